@@ -1,0 +1,51 @@
+#pragma once
+
+#include <span>
+
+#include "level/level.h"
+
+namespace rubble::edit {
+
+/// Edits of items: functions from a level to a level. Ids that are not there are passed over.
+
+/// An id that no item of the level has: `prefix` and the first free number.
+ItemId fresh_id(const Level& level, const std::string& prefix);
+
+/// A copy of the item and all it holds under ids that are free in the level.
+Item with_fresh_ids(const Level& level, const Item& item);
+
+/// `item` at the end of layer `layer` (clamped). Its id must be free.
+Level with_item(const Level& level, int layer, Item item);
+/// The item of the same id replaced, wherever it stands.
+Level with_changed(const Level& level, const Item& item);
+Level without(const Level& level, std::span<const ItemId> ids);
+
+/// Items moved by a distance; groups with all they hold.
+Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by);
+/// Items turned about the vertical through `about`, counter-clockwise.
+Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg);
+/// Copies of the items beside them in order, moved by `by`, with fresh ids; references among the copies
+/// point to the copies.
+struct Copies {
+    Level level;
+    std::vector<ItemId> ids;
+};
+Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& by);
+
+/// The items (all of one layer or not) put into one new group at the place of the last of them.
+Copies grouped(const Level& level, std::span<const ItemId> ids);
+/// The members of groups put where the group stood.
+Copies ungrouped(const Level& level, std::span<const ItemId> ids);
+
+/// One item moved or turned, with all it holds.
+Item moved(const Item& item, const Vec3& by);
+Item turned(const Item& item, const Vec3& about, double deg);
+
+/// Level-wide edits of claims and layers.
+Level with_claim(const Level& level, Claim claim);
+Level without_claim(const Level& level, const ClaimId& id);
+Level with_layer(const Level& level, const Layer& layer);
+ClaimId fresh_claim_id(const Level& level);
+LayerId fresh_layer_id(const Level& level);
+
+} // namespace rubble::edit

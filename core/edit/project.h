@@ -1,0 +1,17 @@
+#pragma once
+
+#include "level/document.h"
+
+namespace rubble::edit {
+
+/// Edits of what a project's levels share, and of which level a document holds.
+
+Project with_material(const Project& project, Material material);
+Project with_character(const Project& project, NamedCharacter character);
+MaterialId fresh_material_id(const Project& project);
+
+/// The document with one open level, or its project, replaced.
+Document with_level(const Document& document, size_t index, Level level);
+Document with_project(const Document& document, Project project);
+
+} // namespace rubble::edit

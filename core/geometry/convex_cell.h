@@ -1,0 +1,35 @@
+#pragma once
+
+#include <vector>
+
+#include "geometry/vec.h"
+
+namespace rubble::geometry {
+
+/// The side n·p + d <= 0 of a plane; n of unit length, pointing out.
+struct HalfSpace {
+    Vec3 normal{0, 0, 1};
+    double d = 0;
+    double distance(const Vec3& p) const { return glm::dot(normal, p) + d; }
+    HalfSpace opposite() const { return {-normal, -d}; }
+};
+
+/// A convex body of matter: its faces with their corners, counter-clockwise seen from outside.
+struct ConvexCell {
+    struct Face {
+        HalfSpace plane;
+        std::vector<Vec3> loop;
+    };
+    std::vector<Face> faces;
+
+    bool empty() const { return faces.size() < 4; }
+    Box3 box() const;
+    double volume() const;
+};
+
+/// The part of `cell` inside the half space; empty where it would be thinner than tolerance::same_place_m.
+ConvexCell clipped(const ConvexCell& cell, const HalfSpace& keep);
+/// `cell` less `cutter`, as convex pieces that share no inner point.
+std::vector<ConvexCell> subtracted(const ConvexCell& cell, const ConvexCell& cutter);
+
+} // namespace rubble::geometry

@@ -1,0 +1,210 @@
+#include "geometry/exact.h"
+
+#include <cassert>
+#include <cmath>
+#include <numeric>
+
+#include <boost/multiprecision/cpp_int.hpp>
+
+namespace rubble::geometry {
+
+namespace {
+
+namespace mp = boost::multiprecision;
+/// Widest product: three slope normals of 61 bits each times an offset of 98 bits, times 24 terms: 286 bits.
+using Big = mp::number<mp::cpp_int_backend<512, 512, mp::signed_magnitude, mp::unchecked, void>>;
+
+/// Homogeneous coordinates of the meeting of three planes; w is not zero.
+struct BigPoint {
+    Big x, y, z, w;
+};
+
+Big determinant(const std::array<std::array<Big, 3>, 3>& m) {
+    return m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) -
+           m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) +
+           m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]);
+}
+
+/// Cramer's rule for n_i · p = -d_i.
+BigPoint meet_exactly(const Plane& a, const Plane& b, const Plane& c) {
+    const std::array<const Plane*, 3> planes{&a, &b, &c};
+    std::array<std::array<Big, 4>, 3> rows;
+    for (int i = 0; i < 3; ++i)
+        rows[i] = {Big(planes[i]->nx), Big(planes[i]->ny), Big(planes[i]->nz), Big(-planes[i]->d)};
+    auto columns = [&](int p, int q, int r) {
+        std::array<std::array<Big, 3>, 3> m;
+        for (int i = 0; i < 3; ++i) m[i] = {rows[i][p], rows[i][q], rows[i][r]};
+        return determinant(m);
+    };
+    return {columns(3, 1, 2), columns(0, 3, 2), columns(0, 1, 3), columns(0, 1, 2)};
+}
+
+int64_t round_fraction(const Big& numerator, const Big& denominator) {
+    // floor(n/d + 1/2), halves upwards; the denominator is made positive first.
+    Big n = 2 * numerator + denominator, d = 2 * denominator;
+    if (d < 0) n = -n, d = -d;
+    Big q = n / d;
+    if (q * d > n) q -= 1;
+    return static_cast<int64_t>(q);
+}
+
+/// A determinant in extended precision and a bound on what rounding did to it.
+struct Bounded {
+    long double value;
+    long double error;
+};
+
+/// Unit roundoff of the extended format; the sum of the six products passes through at most eight roundings.
+constexpr long double k_extended_error = 8 * 0x1p-64L;
+
+Bounded determinant(const long double (&m)[3][3]) {
+    const long double t[6] = {m[0][0] * m[1][1] * m[2][2],  -(m[0][0] * m[1][2] * m[2][1]),
+                              -(m[0][1] * m[1][0] * m[2][2]), m[0][1] * m[1][2] * m[2][0],
+                              m[0][2] * m[1][0] * m[2][1],  -(m[0][2] * m[1][1] * m[2][0])};
+    long double sum = 0, size = 0;
+    for (long double term : t) sum += term, size += fabsl(term);
+    return {sum, size * k_extended_error};
+}
+
+} // namespace
+
+TickPoint to_ticks(const Vec3& p) {
+    return {std::llround(p.x * ticks_per_metre), std::llround(p.y * ticks_per_metre),
+            std::llround(p.z * ticks_per_metre)};
+}
+
+Vec3 to_metres(const TickPoint& p) {
+    return Vec3(double(p.x), double(p.y), double(p.z)) / ticks_per_metre;
+}
+
+size_t PlaneTable::Hash::operator()(const Plane& p) const {
+    uint64_t h = 0x9e3779b97f4a7c15u;
+    auto mix = [&](uint64_t v) { h = (h ^ v) * 0xff51afd7ed558ccdu, h ^= h >> 32; };
+    mix(uint64_t(p.nx)), mix(uint64_t(p.ny)), mix(uint64_t(p.nz));
+    mix(uint64_t(p.d)), mix(uint64_t(p.d >> 64));
+    return h;
+}
+
+int32_t PlaneTable::intern(const Plane& plane) {
+    const auto [place, added] = ids_.try_emplace(plane, int32_t(planes_.size()));
+    if (added) {
+        Entry entry{plane, Vec3(double(plane.nx), double(plane.ny), double(plane.nz)), double(plane.d)};
+        entry.size = std::abs(entry.normal.x) + std::abs(entry.normal.y) + std::abs(entry.normal.z);
+        if (plane.nx == 1 && plane.ny == 0 && plane.nz == 0) entry.axis = 0;
+        if (plane.nx == 0 && plane.ny == 1 && plane.nz == 0) entry.axis = 1;
+        if (plane.nx == 0 && plane.ny == 0 && plane.nz == 1) entry.axis = 2;
+        planes_.push_back(entry);
+    }
+    return place->second;
+}
+
+PlaneRef PlaneTable::through(const TickPoint& a, const TickPoint& b, const TickPoint& c) {
+    const int64_t ux = b.x - a.x, uy = b.y - a.y, uz = b.z - a.z;
+    const int64_t vx = c.x - a.x, vy = c.y - a.y, vz = c.z - a.z;
+    Plane p{uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx, 0};
+    const int64_t divisor = std::gcd(std::gcd(p.nx, p.ny), p.nz);
+    assert(divisor != 0);
+    p.nx /= divisor, p.ny /= divisor, p.nz /= divisor;
+    const bool flipped = p.nx != 0 ? p.nx < 0 : p.ny != 0 ? p.ny < 0 : p.nz < 0;
+    if (flipped) p.nx = -p.nx, p.ny = -p.ny, p.nz = -p.nz;
+    p.d = -(__int128(p.nx) * a.x + __int128(p.ny) * a.y + __int128(p.nz) * a.z);
+    return {intern(p), flipped};
+}
+
+Vec3 PlaneTable::normal(PlaneRef ref) const {
+    const Vec3 n = glm::normalize(planes_[ref.id].normal);
+    return ref.flipped ? -n : n;
+}
+
+Corner PlaneTable::meet(int32_t a, int32_t b, int32_t c) const {
+    Corner corner;
+    corner.planes = {a, b, c};
+    long double n[3][3], d[3];
+    for (int i = 0; i < 3; ++i) {
+        const Entry& entry = planes_[corner.planes[i]];
+        n[i][0] = entry.plane.nx, n[i][1] = entry.plane.ny, n[i][2] = entry.plane.nz;
+        d[i] = -static_cast<long double>(entry.plane.d);
+        if (entry.axis >= 0) {
+            corner.exact |= uint8_t(1 << entry.axis);
+            corner.at[entry.axis] = -entry.d;
+        }
+    }
+    if (corner.exact == 7) return corner;
+
+    const Bounded w = determinant(n);
+    const bool flat_angle = fabsl(w.value) < 1e6L * w.error;
+    BigPoint big;
+    if (flat_angle) big = meet_exactly(planes_[a].plane, planes_[b].plane, planes_[c].plane);
+    for (int axis = 0; axis < 3; ++axis) {
+        if (corner.exact & (1 << axis)) continue;
+        if (flat_angle) {
+            const Big& top = axis == 0 ? big.x : axis == 1 ? big.y : big.z;
+            // Whole part and a fraction of 40 bits: more than a double keeps at this size.
+            const Big scaled = (top << 40) / big.w;
+            corner.at[axis] = std::ldexp(static_cast<double>(scaled), -40);
+            corner.error = std::max(corner.error, std::abs(corner.at[axis]) * 0x1p-51 + 0x1p-39);
+            continue;
+        }
+        long double m[3][3];
+        for (int i = 0; i < 3; ++i)
+            for (int k = 0; k < 3; ++k) m[i][k] = k == axis ? d[i] : n[i][k];
+        const Bounded top = determinant(m);
+        const long double value = top.value / w.value;
+        const long double error = (top.error + fabsl(value) * w.error) / (fabsl(w.value) - w.error);
+        corner.at[axis] = static_cast<double>(value);
+        corner.error =
+            std::max(corner.error, static_cast<double>(error) * 1.001 + std::abs(corner.at[axis]) * 0x1p-52);
+    }
+    return corner;
+}
+
+Side PlaneTable::side(const Corner& corner, int32_t id) const {
+    if (corner.planes[0] == id || corner.planes[1] == id || corner.planes[2] == id) return Side::on;
+    const Entry& e = planes_[id];
+    if (e.axis >= 0 && (corner.exact & (1 << e.axis))) {
+        const double s = corner.at[e.axis] + e.d;
+        return s > 0 ? Side::front : s < 0 ? Side::back : Side::on;
+    }
+    const double px = e.normal.x * corner.at.x, py = e.normal.y * corner.at.y, pz = e.normal.z * corner.at.z;
+    const double s = px + py + pz + e.d;
+    const double size = std::abs(px) + std::abs(py) + std::abs(pz) + std::abs(e.d);
+    // Each term carries a rounding of its coefficient and of its product, and three sums follow: 6 u < 8 u.
+    const double bound = e.size * corner.error * 1.001 + size * (8 * 0x1p-53);
+    if (s > bound) return Side::front;
+    if (s < -bound) return Side::back;
+
+    const auto& [a, b, c] = corner.planes;
+    const BigPoint p = meet_exactly(planes_[a].plane, planes_[b].plane, planes_[c].plane);
+    const Big value = Big(e.plane.nx) * p.x + Big(e.plane.ny) * p.y + Big(e.plane.nz) * p.z +
+                      Big(e.plane.d) * p.w;
+    const int sign = value.sign() * p.w.sign();
+    return static_cast<Side>(sign);
+}
+
+bool PlaneTable::same(const Corner& a, const Corner& b) const {
+    const double apart = a.error + b.error;
+    for (int axis = 0; axis < 3; ++axis)
+        if (std::abs(a.at[axis] - b.at[axis]) > apart) return false;
+    if (a.exact == 7 && b.exact == 7) return true;
+    return side(a, b.planes[0]) == Side::on && side(a, b.planes[1]) == Side::on &&
+           side(a, b.planes[2]) == Side::on;
+}
+
+TickPoint PlaneTable::rounded(const Corner& corner) const {
+    std::array<int64_t, 3> out{};
+    for (int axis = 0; axis < 3; ++axis) {
+        const double value = corner.at[axis];
+        const double floor_half = std::floor(value + 0.5);
+        const double to_boundary = 0.5 - std::abs(value - floor_half);
+        if ((corner.exact & (1 << axis)) || to_boundary > corner.error) {
+            out[axis] = int64_t(floor_half);
+            continue;
+        }
+        const auto& [a, b, c] = corner.planes;
+        const BigPoint p = meet_exactly(planes_[a].plane, planes_[b].plane, planes_[c].plane);
+        out[axis] = round_fraction(axis == 0 ? p.x : axis == 1 ? p.y : p.z, p.w);
+    }
+    return {out[0], out[1], out[2]};
+}
+
+} // namespace rubble::geometry

@@ -1,0 +1,103 @@
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <unordered_map>
+#include <vector>
+
+#include "geometry/vec.h"
+
+namespace rubble::geometry {
+
+/// Exact geometry of planes. Corners of brushes are whole micrometres ("ticks"), planes through them have
+/// integer coefficients, and every other corner is the meeting of three such planes. All yes/no questions
+/// go through `PlaneTable::side`, the one place that decides on which side of a plane a point lies, so that
+/// no two parts of the program can disagree about it.
+
+inline constexpr double ticks_per_metre = 1e6;
+/// Brushes further out or longer than this are refused when read: it keeps plane coefficients in 64 bits.
+inline constexpr double farthest_m = 10'000;
+inline constexpr double longest_edge_m = 1'000;
+
+struct TickPoint {
+    int64_t x = 0, y = 0, z = 0;
+    auto operator<=>(const TickPoint&) const = default;
+};
+
+TickPoint to_ticks(const Vec3& p_m);
+Vec3 to_metres(const TickPoint& p);
+
+/// The plane n·p + d = 0 in ticks, in lowest terms, with its first non-zero normal component positive, so
+/// that equal planes have equal coefficients.
+struct Plane {
+    int64_t nx = 0, ny = 0, nz = 0;
+    __int128 d = 0;
+    bool operator==(const Plane&) const = default;
+};
+
+enum class Side : int8_t { back = -1, on = 0, front = 1 };
+inline Side operator-(Side s) { return static_cast<Side>(-static_cast<int8_t>(s)); }
+
+/// A plane of the table as one sees it from a brush: `flipped` when the brush's outside is where the
+/// canonical plane has its back.
+struct PlaneRef {
+    int32_t id = -1;
+    bool flipped = false;
+    bool operator==(const PlaneRef&) const = default;
+};
+
+/// The meeting of three planes. `at` is within `error` of the true place in every coordinate (ticks); a
+/// coordinate whose bit is set in `exact` (1 x, 2 y, 4 z) is true as it stands.
+struct Corner {
+    std::array<int32_t, 3> planes{-1, -1, -1};
+    Vec3 at{0};
+    double error = 0;
+    uint8_t exact = 0;
+};
+
+class PlaneTable {
+public:
+    /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
+    PlaneRef through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
+
+    const Plane& plane(int32_t id) const { return planes_[id].plane; }
+    size_t size() const { return planes_.size(); }
+    /// Outward unit normal.
+    Vec3 normal(PlaneRef ref) const;
+
+    /// Where three planes meet. They must meet in one point.
+    Corner meet(int32_t a, int32_t b, int32_t c) const;
+
+    /// The side of the canonical plane `id` on which `corner` lies: a filter in floating point with a bound
+    /// on its error, then integers of 512 bits, as in Shewchuk, "Adaptive Precision Floating-Point
+    /// Arithmetic" (1997), with the integers in place of expansions.
+    Side side(const Corner& corner, int32_t id) const;
+    /// The same, seen from a brush: front is outside.
+    Side side(const Corner& corner, PlaneRef ref) const {
+        const Side s = side(corner, ref.id);
+        return ref.flipped ? -s : s;
+    }
+
+    /// Whether two corners are one point.
+    bool same(const Corner& a, const Corner& b) const;
+    /// The nearest whole tick, the same for equal points however they came about.
+    TickPoint rounded(const Corner& corner) const;
+
+private:
+    struct Entry {
+        Plane plane;
+        Vec3 normal;  ///< coefficients as floating point numbers, not of unit length
+        double d = 0; ///< likewise
+        double size = 0; ///< |nx| + |ny| + |nz|
+        int8_t axis = -1; ///< 0, 1, 2 where the plane is x, y or z = -d
+    };
+    struct Hash {
+        size_t operator()(const Plane& p) const;
+    };
+    int32_t intern(const Plane& plane);
+
+    std::vector<Entry> planes_;
+    std::unordered_map<Plane, int32_t, Hash> ids_;
+};
+
+} // namespace rubble::geometry

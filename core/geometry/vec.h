@@ -1,0 +1,59 @@
+#pragma once
+
+#include <algorithm>
+#include <limits>
+
+#define GLM_FORCE_XYZW_ONLY
+#include <glm/geometric.hpp>
+#include <glm/mat3x3.hpp>
+#include <glm/vec2.hpp>
+#include <glm/vec3.hpp>
+#include <glm/vec4.hpp>
+
+namespace rubble {
+
+/// Metres, x right, y away, z up.
+using Vec2 = glm::dvec2;
+using Vec3 = glm::dvec3;
+
+inline double cross(Vec2 a, Vec2 b) { return a.x * b.y - a.y * b.x; }
+/// `a` turned a quarter counter-clockwise.
+inline Vec2 left_of(Vec2 a) { return {-a.y, a.x}; }
+inline Vec2 flat(const Vec3& p) { return {p.x, p.y}; }
+inline Vec3 raised(Vec2 p, double z) { return {p.x, p.y, z}; }
+
+/// Axis-aligned box; empty while `low` is above `high`.
+struct Box3 {
+    Vec3 low{std::numeric_limits<double>::infinity()};
+    Vec3 high{-std::numeric_limits<double>::infinity()};
+
+    bool empty() const { return !(low.x <= high.x && low.y <= high.y && low.z <= high.z); }
+    void add(const Vec3& p) { low = glm::min(low, p), high = glm::max(high, p); }
+    void add(const Box3& b) { low = glm::min(low, b.low), high = glm::max(high, b.high); }
+    Box3 grown(double by) const { return {low - Vec3(by), high + Vec3(by)}; }
+    bool touches(const Box3& b) const {
+        return low.x <= b.high.x && b.low.x <= high.x && low.y <= b.high.y && b.low.y <= high.y &&
+               low.z <= b.high.z && b.low.z <= high.z;
+    }
+    Vec3 middle() const { return (low + high) * 0.5; }
+    bool operator==(const Box3&) const = default;
+};
+
+/// The same in the plane.
+struct Box2 {
+    Vec2 low{std::numeric_limits<double>::infinity()};
+    Vec2 high{-std::numeric_limits<double>::infinity()};
+
+    bool empty() const { return !(low.x <= high.x && low.y <= high.y); }
+    void add(Vec2 p) { low = glm::min(low, p), high = glm::max(high, p); }
+    Box2 grown(double by) const { return {low - Vec2(by), high + Vec2(by)}; }
+    bool touches(const Box2& b) const {
+        return low.x <= b.high.x && b.low.x <= high.x && low.y <= b.high.y && b.low.y <= high.y;
+    }
+    bool contains(Vec2 p) const { return low.x <= p.x && p.x <= high.x && low.y <= p.y && p.y <= high.y; }
+    bool operator==(const Box2&) const = default;
+};
+
+inline Box2 flat(const Box3& b) { return {flat(b.low), flat(b.high)}; }
+
+} // namespace rubble

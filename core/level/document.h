@@ -1,0 +1,25 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "level/level.h"
+
+namespace rubble {
+
+/// A level of the open project with the file it belongs to (empty while it has none).
+struct OpenLevel {
+    std::string file;
+    Shared<Level> level;
+    bool operator==(const OpenLevel&) const = default;
+};
+
+/// All that is being worked on: the project and its open levels. A value; edits make new ones.
+struct Document {
+    std::string folder; ///< the project's; empty for a level that stands alone
+    Shared<Project> project;
+    std::vector<OpenLevel> levels;
+    bool operator==(const Document&) const = default;
+};
+
+} // namespace rubble

@@ -1,0 +1,24 @@
+#include "level/history.h"
+
+namespace rubble {
+
+History::History(Document first) : saved_(first) { entries_.push_back({std::move(first), {}}); }
+
+void History::add(Document next, std::string what) {
+    if (next == now()) return;
+    entries_.resize(at_ + 1);
+    entries_.push_back({std::move(next), std::move(what)});
+    ++at_;
+}
+
+void History::undo() {
+    if (can_undo()) --at_;
+}
+
+void History::redo() {
+    if (can_redo()) ++at_;
+}
+
+bool History::saved() const { return now() == saved_; }
+
+} // namespace rubble

@@ -1,0 +1,41 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "level/document.h"
+
+namespace rubble {
+
+/// Documents in the order of their making. Undo is looking at an older one. What differs from the files on
+/// disk is told by comparing with the document that was saved, never by a mark of its own.
+class History {
+public:
+    explicit History(Document first);
+
+    const Document& now() const { return entries_[at_].document; }
+    /// Makes `next` the present; what had been undone is forgotten. An equal document is not an entry.
+    void add(Document next, std::string what);
+
+    bool can_undo() const { return at_ > 0; }
+    bool can_redo() const { return at_ + 1 < entries_.size(); }
+    void undo();
+    void redo();
+    /// What undo and redo would take back or do again.
+    std::string undo_text() const { return can_undo() ? entries_[at_].what : std::string{}; }
+    std::string redo_text() const { return can_redo() ? entries_[at_ + 1].what : std::string{}; }
+
+    void mark_saved() { saved_ = now(); }
+    bool saved() const;
+
+private:
+    struct Entry {
+        Document document;
+        std::string what;
+    };
+    std::vector<Entry> entries_;
+    size_t at_ = 0;
+    Document saved_;
+};
+
+} // namespace rubble

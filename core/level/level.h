@@ -1,0 +1,104 @@
+#pragma once
+
+#include <functional>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "level/character.h"
+#include "level/item.h"
+
+namespace rubble {
+
+enum class Frame { space, side, plan };
+
+struct Layer {
+    LayerId id;
+    std::string name;
+    LayerId parent;
+    bool hidden = false;
+    bool locked = false;
+    std::vector<ItemPtr> items;
+    Extra extra;
+    bool operator==(const Layer&) const = default;
+};
+
+/// An expectation stored with the level and checked after every change.
+struct Claim {
+    enum class Kind { reaches, not_reaches, returns };
+    ClaimId id;
+    std::string name;
+    Kind kind = Kind::reaches;
+    ItemId from;
+    ItemId to;
+    Extra extra;
+    bool operator==(const Claim&) const = default;
+};
+
+/// Metrics that a level changes for a character, by their keys in files.
+using CharacterChanges = std::map<std::string, double>;
+
+struct Level {
+    std::string name;
+    Frame frame = Frame::space;
+    CharacterId character;
+    std::vector<Shared<Layer>> layers;
+    std::vector<Claim> claims;
+    std::map<CharacterId, CharacterChanges> characters;
+    Extra extra;
+    bool operator==(const Level&) const = default;
+};
+
+struct Material {
+    MaterialId id;
+    std::string name;
+    std::array<uint8_t, 3> color{0xBD, 0xB6, 0xA9}; ///< sRGB
+    double roughness = 0.9;
+    Extra extra;
+    bool operator==(const Material&) const = default;
+};
+
+struct NamedCharacter {
+    CharacterId id;
+    std::string name;
+    Character metrics;
+    Extra extra;
+    bool operator==(const NamedCharacter&) const = default;
+};
+
+/// What all levels of a project agree on.
+struct Project {
+    std::string name;
+    double grid_m = 0.5;
+    double module_m = 4.0;
+    double turn_step_deg = 15;
+    double easy_pct = 35; ///< margins from which a span is easy, fair
+    double fair_pct = 15;
+    std::vector<NamedCharacter> characters;
+    std::vector<Material> materials;
+    Extra extra;
+    bool operator==(const Project&) const = default;
+};
+
+/// Calls `visit` for every item, groups before their members, in the order of storing.
+void for_each_item(const Level& level, const std::function<void(const Item&, const Layer&)>& visit);
+/// The item with that id, inside groups too; null when there is none.
+const Item* find_item(const Level& level, const ItemId& id);
+/// The index of the layer that holds the item, at any depth; -1 when none does.
+int layer_of(const Level& level, const ItemId& id);
+
+const Material* find_material(const Project& project, const MaterialId& id);
+const NamedCharacter* find_character(const Project& project, const CharacterId& id);
+/// The level's character: the project's, or the default metrics where it has none of that name, with the
+/// level's own changes on top.
+Character character_of(const Project& project, const Level& level);
+std::string character_name(const Project& project, const Level& level);
+
+/// Box around an item, in metres; a point for elements; empty for an empty group.
+Box3 box_of(const Item& item);
+Box3 box_of(const Level& level);
+
+/// A level to begin with: a 16 × 16 m floor whose top is at height 0 and a start.
+Level new_level(const std::string& name, const CharacterId& character);
+
+} // namespace rubble

@@ -1,0 +1,22 @@
+#pragma once
+
+#include <vector>
+
+#include "level/level.h"
+
+namespace rubble {
+
+/// A brush at its place in the order in which fills and cuts act: by layer, then by item, depth first.
+struct OrderedBrush {
+    const Item* item;
+    const Brush* brush;
+    int layer;
+};
+
+/// All brushes of a level in order. The pointers live as long as the level's items.
+std::vector<OrderedBrush> ordered_brushes(const Level& level);
+
+/// All elements of a level, or those of one kind.
+std::vector<const Item*> elements_of(const Level& level, const std::string& kind = {});
+
+} // namespace rubble

@@ -1,0 +1,273 @@
+#include <QtTest/QtTest>
+
+#include <set>
+
+#include "build/surface.h"
+#include "core/level_maker.h"
+#include "core/random.h"
+#include "edit/items.h"
+#include "geometry/convex_area.h"
+
+using namespace rubble;
+using test::LevelMaker;
+using test::Random;
+
+namespace {
+
+/// Whether a place is in matter, straight from the ordered brushes.
+bool in_matter(const std::vector<OrderedBrush>& brushes, const Vec3& p) {
+    for (size_t i = brushes.size(); i-- > 0;) {
+        const Brush& brush = *brushes[i].brush;
+        const Vec3 own = brush.place.to_own(p);
+        bool inside = std::abs(own.x) < brush.size.x / 2 && std::abs(own.y) < brush.size.y / 2 && own.z > 0 &&
+                      own.z < brush.size.z;
+        if (brush.shape == Shape::ramp)
+            inside = inside && own.z / brush.size.z < own.x / brush.size.x + 0.5;
+        if (inside) return brush.effect == Effect::fill;
+    }
+    return false;
+}
+
+/// Volume of aligned boxes by inclusion on the grid of their own coordinates.
+double counted_volume(const Level& level) {
+    std::set<double> cuts[3];
+    const std::vector<OrderedBrush> brushes = ordered_brushes(level);
+    for (const OrderedBrush& ordered : brushes)
+        for (const Vec3& p : corners_of(*ordered.brush))
+            for (int axis = 0; axis < 3; ++axis) cuts[axis].insert(p[axis]);
+    double volume = 0;
+    for (auto x = cuts[0].begin(); std::next(x) != cuts[0].end(); ++x)
+        for (auto y = cuts[1].begin(); std::next(y) != cuts[1].end(); ++y)
+            for (auto z = cuts[2].begin(); std::next(z) != cuts[2].end(); ++z) {
+                const Vec3 low(*x, *y, *z), high(*std::next(x), *std::next(y), *std::next(z));
+                const Vec3 size = high - low;
+                if (in_matter(brushes, (low + high) * 0.5)) volume += size.x * size.y * size.z;
+            }
+    return volume;
+}
+
+/// Volume of upright prisms (turned boxes) by slabs in height and exact plane areas: within a slab the
+/// matter's cross-section is a fold of convex areas, kept as disjoint convex parts.
+double sliced_volume(const Level& level) {
+    struct Prism {
+        geometry::ConvexArea area;
+        double low, high;
+        Effect effect;
+    };
+    std::vector<Prism> prisms;
+    std::set<double> heights;
+    for (const OrderedBrush& ordered : ordered_brushes(level)) {
+        const std::vector<Vec3> p = corners_of(*ordered.brush);
+        prisms.push_back({{flat(p[0]), flat(p[1]), flat(p[2]), flat(p[3])}, p[0].z, p[4].z, ordered.brush->effect});
+        heights.insert(p[0].z), heights.insert(p[4].z);
+    }
+    auto less = [](const std::vector<geometry::ConvexArea>& parts, const geometry::ConvexArea& cutter) {
+        std::vector<geometry::ConvexArea> out;
+        for (geometry::ConvexArea rest : parts)
+            for (size_t i = 0; i < cutter.size() && !rest.empty(); ++i) {
+                const Vec2 a = cutter[i], along = glm::normalize(cutter[(i + 1) % cutter.size()] - a);
+                const geometry::HalfPlane inside{a, left_of(along)}, outside{a, -left_of(along)};
+                if (auto part = geometry::clipped(rest, outside); !part.empty()) out.push_back(part);
+                rest = geometry::clipped(rest, inside);
+            }
+        return out;
+    };
+    double volume = 0;
+    for (auto low = heights.begin(); std::next(low) != heights.end(); ++low) {
+        const double middle = (*low + *std::next(low)) / 2;
+        std::vector<geometry::ConvexArea> parts;
+        for (const Prism& prism : prisms) {
+            if (middle < prism.low || middle > prism.high) continue;
+            parts = less(parts, prism.area);
+            if (prism.effect == Effect::fill) parts.push_back(prism.area);
+        }
+        for (const auto& part : parts) volume += geometry::area_of(part) * (*std::next(low) - *low);
+    }
+    return volume;
+}
+
+Level random_scene(Random& random, bool turned, int brushes) {
+    LevelMaker maker;
+    for (int i = 0; i < brushes; ++i) {
+        const Vec3 at(random.stepped(0, 12, 0.25), random.stepped(0, 12, 0.25), random.stepped(0, 6, 0.25));
+        const Vec3 size(random.stepped(0.5, 5, 0.5), random.stepped(0.5, 5, 0.5), random.stepped(0.25, 3, 0.25));
+        const double turn = turned && random.chance(0.5) ? random.stepped(0, 345, 7.5) : 0;
+        maker.box(at, size, turn, random.chance(0.3) ? Effect::cut : Effect::fill);
+    }
+    return maker.level();
+}
+
+build::SurfaceFacts facts(const Level& level) { return facts_of(build::surface_of(build::build_solid(level))); }
+
+} // namespace
+
+class SolidTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void one_box_is_itself() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {2, 3, 4});
+        const auto f = facts(maker.level());
+        QCOMPARE(f.volume_m3, 24.0);
+        QCOMPARE(f.area_m2, 52.0);
+        QCOMPARE(f.faces, size_t(6));
+        QCOMPARE(f.open_edges, size_t(0));
+    }
+
+    void a_ramp_is_half_its_box() {
+        LevelMaker maker;
+        maker.ramp({1, 1, 1}, {4, 2, 2}, 30);
+        const auto f = facts(maker.level());
+        QVERIFY(std::abs(f.volume_m3 - 8.0) < 1e-5);
+        QCOMPARE(f.faces, size_t(5));
+        QCOMPARE(f.open_edges, size_t(0));
+    }
+
+    void a_doorway_goes_through_a_wall() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {4, 0.25, 3});
+        maker.cut({0, 0, 0}, {1, 1, 2});
+        const auto f = facts(maker.level());
+        QVERIFY(std::abs(f.volume_m3 - (4 * 0.25 * 3 - 1 * 0.25 * 2)) < 1e-9);
+        QCOMPARE(f.open_edges, size_t(0));
+    }
+
+    void touching_boxes_share_no_face() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {2, 2, 2});
+        maker.box({2, 0, 0}, {2, 2, 2});
+        const auto f = facts(maker.level());
+        QCOMPARE(f.volume_m3, 16.0);
+        QCOMPARE(f.area_m2, 40.0);
+        QCOMPARE(f.open_edges, size_t(0));
+    }
+
+    void a_later_fill_mends_a_cut() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {4, 4, 4});
+        maker.cut({0, 0, 1}, {2, 2, 2});
+        maker.box({0, 0, 1}, {2, 2, 2});
+        QVERIFY(std::abs(facts(maker.level()).volume_m3 - 64.0) < 1e-9);
+    }
+
+    void a_cut_alone_leaves_nothing() {
+        LevelMaker maker;
+        maker.cut({0, 0, 0}, {2, 2, 2});
+        QCOMPARE(facts(maker.level()).faces, size_t(0));
+        QCOMPARE(facts(Level{}).faces, size_t(0));
+    }
+
+    void a_tipped_box_is_closed() {
+        LevelMaker maker;
+        Brush tipped;
+        tipped.place.at = {0, 0, 1};
+        tipped.place.rotation = Rotation{0.2, 0.1, 0.3, std::sqrt(1 - 0.04 - 0.01 - 0.09)};
+        tipped.size = {2, 1, 3};
+        maker.box({0, 0, 0}, {6, 6, 1});
+        maker.brush(tipped);
+        QCOMPARE(facts(maker.level()).open_edges, size_t(0));
+    }
+
+    void cut_faces_take_the_cuts_material_or_the_fills() {
+        LevelMaker maker;
+        Brush wall;
+        wall.size = {4, 1, 3};
+        wall.material = {"brick"};
+        Brush door;
+        door.effect = Effect::cut;
+        door.size = {1, 2, 2};
+        maker.brush(wall);
+        maker.brush(door);
+        auto materials = [](const Level& level) {
+            std::set<std::string> out;
+            for (const auto& face : surface_of(build::build_solid(level)).faces)
+                if (face.brush == 1) out.insert(face.material.value);
+            return out;
+        };
+        QCOMPARE(materials(maker.level()), std::set<std::string>{"brick"});
+        door.material = {"plaster"};
+        maker = LevelMaker{};
+        maker.brush(wall);
+        maker.brush(door);
+        QCOMPARE(materials(maker.level()), std::set<std::string>{"plaster"});
+    }
+
+    void random_aligned_scenes_are_closed_and_exact() {
+        Random random(2101);
+        for (int scene = 0; scene < 250; ++scene) {
+            const Level level = random_scene(random, false, 50);
+            const auto f = facts(level);
+            QCOMPARE(f.open_edges, size_t(0));
+            const double counted = counted_volume(level);
+            QVERIFY2(std::abs(f.volume_m3 - counted) <= 1e-9 * std::max(1.0, counted),
+                     qPrintable(QString("scene %1: %2 against %3").arg(scene).arg(f.volume_m3, 0, 'g', 15).arg(counted, 0, 'g', 15)));
+        }
+    }
+
+    void random_turned_scenes_are_closed_and_exact() {
+        Random random(2102);
+        for (int scene = 0; scene < 250; ++scene) {
+            const Level level = random_scene(random, true, 50);
+            const auto f = facts(level);
+            QCOMPARE(f.open_edges, size_t(0));
+            const double counted = sliced_volume(level);
+            QVERIFY2(std::abs(f.volume_m3 - counted) <= 1e-6 * std::max(1.0, counted),
+                     qPrintable(QString("scene %1: %2 against %3").arg(scene).arg(f.volume_m3, 0, 'g', 15).arg(counted, 0, 'g', 15)));
+        }
+    }
+
+    void matter_and_surface_agree() {
+        Random random(2103);
+        for (int scene = 0; scene < 20; ++scene) {
+            const Level level = random_scene(random, true, 20);
+            const build::Solid solid = build::build_solid(level);
+            const std::vector<OrderedBrush> brushes = ordered_brushes(level);
+            for (int i = 0; i < 500; ++i) {
+                const Vec3 p(random.between(-2, 14), random.between(-2, 14), random.between(-1, 9));
+                bool inside = false;
+                for (const auto& brush : solid.brushes)
+                    for (const auto& cell : brush->matter) {
+                        bool in = true;
+                        for (const auto& face : cell.faces) in = in && face.plane.distance(p) < 0;
+                        inside |= in;
+                    }
+                QCOMPARE(inside, in_matter(brushes, p));
+            }
+        }
+    }
+
+    void an_edit_builds_what_a_full_build_would() {
+        Random random(2104);
+        Level level = random_scene(random, true, 40);
+        build::SolidBuilder builder;
+        builder.build(level);
+        for (int edit = 0; edit < 60; ++edit) {
+            const auto brushes = ordered_brushes(level);
+            const std::vector<ItemId> one{brushes[size_t(random.whole(0, int(brushes.size()) - 1))].item->id};
+            level = edit::moved(level, one, {random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25), 0});
+            const auto partly = surface_of(builder.build(level));
+            const auto wholly = surface_of(build::build_solid(level));
+            QCOMPARE(facts_of(partly).volume_m3, facts_of(wholly).volume_m3);
+            QCOMPARE(partly.faces.size(), wholly.faces.size());
+            QVERIFY(partly.points == wholly.points);
+        }
+    }
+
+    void triangles_cover_each_face() {
+        Random random(2105);
+        const build::Surface surface = surface_of(build::build_solid(random_scene(random, true, 40)));
+        double area = 0;
+        for (const auto& face : surface.faces)
+            for (const auto& [a, b, c] : triangles_of(surface, face)) {
+                const Vec3 p = surface.point_m(a);
+                const Vec3 twice = glm::cross(surface.point_m(b) - p, surface.point_m(c) - p);
+                area += glm::length(twice) / 2;
+                QVERIFY(glm::dot(twice, face.normal) > -1e-9);
+            }
+        QVERIFY(std::abs(area - facts_of(surface).area_m2) < 1e-6 * area);
+    }
+};
+
+QTEST_GUILESS_MAIN(SolidTest)
+#include "solid_test.moc"

@@ -1,0 +1,35 @@
+#pragma once
+
+#include <cstdint>
+#include <random>
+
+#include <QtTest/QtTest>
+
+namespace rubble::test {
+
+/// Random numbers whose seed is printed, so that a failure can be run again with RUBBLE_SEED.
+class Random {
+public:
+    explicit Random(uint64_t fallback) {
+        const QByteArray given = qgetenv("RUBBLE_SEED");
+        seed_ = given.isEmpty() ? fallback : given.toULongLong();
+        qInfo("seed %llu", static_cast<unsigned long long>(seed_));
+        engine_.seed(seed_);
+    }
+    double between(double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(engine_);
+    }
+    /// A whole number, both ends included.
+    int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(engine_); }
+    /// A multiple of `step`.
+    double stepped(double low, double high, double step) {
+        return low + step * whole(0, int((high - low) / step));
+    }
+    bool chance(double p) { return between(0, 1) < p; }
+
+private:
+    uint64_t seed_ = 0;
+    std::mt19937_64 engine_;
+};
+
+} // namespace rubble::test
