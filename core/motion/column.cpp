@@ -1,0 +1,97 @@
+#include "motion/column.h"
+
+#include <cmath>
+
+#include "base/tolerance.h"
+
+namespace rubble::motion {
+
+using geometry::ConvexArea;
+using geometry::HalfPlane;
+
+namespace {
+
+/// Faces steeper than this count as walls: they carry no height (cosine of the tilt).
+constexpr double k_upright = 1e-7;
+
+HeightPlane height_of(const geometry::HalfSpace& plane) {
+    HeightPlane height;
+    if (plane.normal.x != 0 || plane.normal.y != 0)
+        height.slope = -Vec2(plane.normal.x, plane.normal.y) / plane.normal.z;
+    height.c = -plane.d / plane.normal.z;
+    return height;
+}
+
+/// The half plane where `height` is above (`sign` 1) or below (-1) `limit`; nothing for level heights.
+HalfPlane half_plane(const HeightPlane& height, double limit, double sign) {
+    const double steep = glm::length(height.slope);
+    const Vec2 inward = height.slope * (sign / steep);
+    return {inward * (sign * (limit - height.c) / steep), inward};
+}
+
+ConvexArea limited(ConvexArea area, const HeightPlane& height, double limit, double sign) {
+    if (area.empty()) return area;
+    if (height.level()) return sign * (height.c - limit) > 0 ? area : ConvexArea{};
+    return geometry::clipped(area, half_plane(height, limit, sign));
+}
+
+ConvexArea projected(const std::vector<Vec3>& loop) {
+    std::vector<Vec2> points;
+    for (const Vec3& p : loop) points.push_back(flat(p));
+    return geometry::hull(std::move(points));
+}
+
+} // namespace
+
+std::optional<geometry::Range> Column::over_disc(Vec2 centre, double r) const {
+    if (simple()) {
+        if (!box.grown(r).contains(centre) || geometry::distance(area, centre) >= r) return {};
+        return geometry::Range{bottom.c, top.c};
+    }
+    const auto upper = geometry::range_over_disc(area, centre, r, top.slope, top.c);
+    const auto lower = geometry::range_over_disc(area, centre, r, bottom.slope, bottom.c);
+    if (!upper || !lower) return {};
+    return geometry::Range{lower->low, upper->high};
+}
+
+ConvexArea Column::between(double above, double below) const {
+    if (high <= above || low >= below) return {};
+    return limited(limited(area, top, above, 1), bottom, below, -1);
+}
+
+std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
+    struct Lid {
+        HeightPlane height;
+        ConvexArea area;
+    };
+    std::vector<Lid> tops, bottoms;
+    for (const auto& face : cell.faces) {
+        if (std::abs(face.plane.normal.z) < k_upright) continue;
+        Lid lid{height_of(face.plane), projected(face.loop)};
+        if (lid.area.empty()) continue;
+        // A level face has its corners' own height, free of the rounding in its plane.
+        if (lid.height.level()) lid.height.c = face.loop[0].z;
+        (face.plane.normal.z > 0 ? tops : bottoms).push_back(std::move(lid));
+    }
+    std::vector<Column> columns;
+    for (const Lid& top : tops)
+        for (const Lid& bottom : bottoms) {
+            Column column;
+            column.area = tops.size() == 1 ? bottom.area : bottoms.size() == 1 ? top.area
+                                                         : geometry::common(top.area, bottom.area);
+            if (column.area.empty()) continue;
+            column.top = top.height, column.bottom = bottom.height;
+            column.brush = brush;
+            column.steep = glm::length(top.height.slope);
+            column.low = std::numeric_limits<double>::infinity(), column.high = -column.low;
+            for (Vec2 p : column.area) {
+                column.low = std::min(column.low, column.bottom.at(p));
+                column.high = std::max(column.high, column.top.at(p));
+                column.box.add(p);
+            }
+            columns.push_back(std::move(column));
+        }
+    return columns;
+}
+
+} // namespace rubble::motion

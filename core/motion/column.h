@@ -1,0 +1,42 @@
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "geometry/convex_area.h"
+#include "geometry/convex_cell.h"
+
+namespace rubble::motion {
+
+/// A height that changes evenly over the plane: slope · p + c.
+struct HeightPlane {
+    Vec2 slope{0};
+    double c = 0;
+    double at(Vec2 p) const { return glm::dot(slope, p) + c; }
+    bool level() const { return slope == Vec2(0); }
+    bool operator==(const HeightPlane&) const = default;
+};
+
+/// The form in which the character meets matter: what lies over a convex area between one bottom and one
+/// top plane. Every convex cell is a few of them. Over the disc of the body a column reaches from its least
+/// bottom to its highest top, so an upright cylinder overlaps it exactly where those two heights overlap
+/// the body's: the whole of contact is questions in the plane.
+struct Column {
+    geometry::ConvexArea area;
+    HeightPlane top, bottom;
+    double low = 0, high = 0; ///< least and greatest height of the matter
+    Box2 box;
+    int brush = 0;     ///< index into the solid's brushes
+    double steep = 0;  ///< tangent of the top's slope
+
+    bool simple() const { return top.level() && bottom.level(); }
+    /// Least and greatest height over the disc; nothing where the disc does not overlap the area.
+    std::optional<geometry::Range> over_disc(Vec2 centre, double r) const;
+    /// The part of the area where matter lies above `above` and begins below `below`.
+    geometry::ConvexArea between(double above, double below) const;
+};
+
+/// The columns of a convex cell, one for each pair of a face that looks up and one that looks down.
+std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush);
+
+} // namespace rubble::motion

@@ -1,0 +1,42 @@
+#include "motion/recording.h"
+
+namespace rubble::motion {
+
+void Recording::add(const Input& input) {
+    if (!runs.empty() && runs.back().input == input)
+        ++runs.back().steps;
+    else
+        runs.push_back({1, input});
+}
+
+void Recording::append(const Recording& other) {
+    for (const Run& run : other.runs) {
+        if (!runs.empty() && runs.back().input == run.input)
+            runs.back().steps += run.steps;
+        else
+            runs.push_back(run);
+    }
+}
+
+int Recording::steps() const {
+    int sum = 0;
+    for (const Run& run : runs) sum += run.steps;
+    return sum;
+}
+
+std::vector<State> replay(const World& world, const Character& character, const Recording& recording) {
+    std::vector<State> states{state_at(world, character, recording.start)};
+    for (const Recording::Run& run : recording.runs)
+        for (int i = 0; i < run.steps && !states.back().dead; ++i)
+            states.push_back(step(world, character, states.back(), run.input));
+    return states;
+}
+
+State replayed(const World& world, const Character& character, const Recording& recording) {
+    State state = state_at(world, character, recording.start);
+    for (const Recording::Run& run : recording.runs)
+        for (int i = 0; i < run.steps && !state.dead; ++i) state = step(world, character, state, run.input);
+    return state;
+}
+
+} // namespace rubble::motion

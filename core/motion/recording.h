@@ -1,0 +1,52 @@
+#pragma once
+
+#include <vector>
+
+#include "motion/step.h"
+
+namespace rubble::motion {
+
+/// Inputs that were given from a place on, one for each step; equal ones in a row are kept as one run.
+struct Recording {
+    struct Run {
+        int steps = 0;
+        Input input;
+        bool operator==(const Run&) const = default;
+    };
+    Vec3 start{0};
+    std::vector<Run> runs;
+
+    void add(const Input& input);
+    void append(const Recording& other);
+    int steps() const;
+    double seconds() const { return steps() * step_s; }
+    bool operator==(const Recording&) const = default;
+};
+
+/// The states of a replay, the first one at the start: steps() + 1 of them, fewer where the figure dies.
+std::vector<State> replay(const World& world, const Character& character, const Recording& recording);
+/// Only the last state of a replay.
+State replayed(const World& world, const Character& character, const Recording& recording);
+
+/// Steps a state with inputs and keeps them.
+class Recorder {
+public:
+    Recorder(const World& world, const Character& character, const State& state)
+        : world_(&world), character_(&character), state_(state) {
+        recording_.start = state.at;
+    }
+    const State& advance(const Input& input) {
+        recording_.add(input);
+        return state_ = step(*world_, *character_, state_, input);
+    }
+    const State& state() const { return state_; }
+    const Recording& recording() const { return recording_; }
+
+private:
+    const World* world_;
+    const Character* character_;
+    State state_;
+    Recording recording_;
+};
+
+} // namespace rubble::motion

@@ -1,0 +1,435 @@
+#include "motion/step.h"
+
+#include <array>
+#include <cmath>
+
+#include <boost/container/small_vector.hpp>
+
+#include "base/angle.h"
+#include "base/tolerance.h"
+#include "motion/sweep.h"
+
+namespace rubble::motion {
+
+namespace {
+
+/// Longest piece of a walk that is taken at once, so that no tread of a stair is passed over (metres).
+constexpr double k_stride_m = 0.06;
+constexpr int k_most_contacts = 6;
+/// Below all matter by this much is out of the level (metres).
+constexpr double k_lost_below_m = 10;
+
+double jump_gravity(const Character& c, const State& s) {
+    const double g = c.gravity_up_mps2;
+    return s.low_jump ? g * std::max(1.0, c.jump_height_m / std::max(c.low_jump_height_m, 1e-6)) : g;
+}
+
+Vec2 limited(Vec2 stick) {
+    const double length = glm::length(stick);
+    return length > 1 ? stick / length : stick;
+}
+
+/// Horizontal motion that goes straight from `velocity` towards `wanted` by at most `acceleration`: the new
+/// velocity and the exact way made in `time`.
+struct Drive {
+    Vec2 velocity, way;
+};
+Drive driven(Vec2 velocity, Vec2 wanted, double acceleration, double time) {
+    const Vec2 change = wanted - velocity;
+    const double size = glm::length(change);
+    if (size <= 0 || acceleration <= 0)
+        return {size <= 0 ? wanted : velocity, velocity * time};
+    const double needed = size / acceleration;
+    if (needed >= time) {
+        const Vec2 next = velocity + change * (time / needed);
+        return {next, (velocity + next) * (time / 2)};
+    }
+    return {wanted, (velocity + wanted) * (needed / 2) + wanted * (time - needed)};
+}
+
+/// One step under way: the state being changed and what it is moved against.
+class Mover {
+public:
+    Mover(const World& world, const Character& character, const State& state, const Input& input)
+        : world_(world), c_(character), s_(state), stick_(limited(input.stick)) {}
+
+    State run(const Input& input) {
+        crouch(input.crouch);
+        const bool pressed = input.jump && !s_.jump_held;
+        s_.press_age_s = pressed ? 0 : s_.press_age_s + step_s;
+        s_.jump_held = input.jump;
+        if (s_.rising_by_jump && !input.jump) s_.low_jump = true;
+
+        double left = step_s;
+        if (s_.standing) left = walk(left);
+        if (left > 0) left = fly(left);
+        if (left > 0 && s_.standing) walk(left);
+        account();
+        jump(pressed);
+        if (s_.at.z < world_.lowest() - k_lost_below_m) s_.dead = true;
+        return s_;
+    }
+
+private:
+    Body body() const { return body_of(c_, s_); }
+
+    void crouch(bool wanted) {
+        if (c_.crouched_height_m <= 0) return;
+        if (wanted) s_.crouched = true;
+        if (!wanted && s_.crouched) {
+            Body upright{s_.at, c_.radius_m - 2 * tolerance::skin_m, c_.height_m - tolerance::skin_m};
+            if (overlap_m(world_, upright) <= tolerance::same_height_m) s_.crouched = false;
+        }
+    }
+
+    void jump(bool pressed) {
+        const bool remembered = s_.press_age_s <= c_.early_press_s && (pressed || c_.early_press_s > 0);
+        if (!(pressed || remembered) || s_.crouched || s_.dead || c_.jump_height_m <= 0) return;
+        const bool from_ground =
+            s_.standing || (c_.late_jump_grace_s > 0 && s_.off_ground_s <= c_.late_jump_grace_s);
+        if (!from_ground && !(pressed && s_.jumps_left > 0 && !s_.sliding)) return;
+        if (!from_ground) --s_.jumps_left;
+        s_.velocity.z = take_off_speed(c_);
+        s_.standing = false;
+        s_.rising_by_jump = true;
+        s_.low_jump = false;
+        s_.fall_from = s_.at.z;
+        s_.off_ground_s = 1e9;
+        s_.press_age_s = 1e9;
+    }
+
+    void account() {
+        if (s_.standing) {
+            s_.fall_from = s_.at.z;
+            s_.off_ground_s = 0;
+            s_.jumps_left = int(c_.further_jumps);
+            s_.rising_by_jump = s_.low_jump = s_.sliding = false;
+        } else {
+            s_.off_ground_s += step_s;
+            s_.fall_from = std::max(s_.fall_from, s_.at.z);
+            if (s_.velocity.z <= 0) s_.rising_by_jump = s_.low_jump = false;
+        }
+    }
+
+    // Walking ----------------------------------------------------------------------------------------
+
+    /// Walks for `time`; gives the time that is left when the ground ends.
+    double walk(double time) {
+        const double speed = c_.run_speed_mps * (s_.crouched ? 0.5 : 1.0);
+        const Drive drive = driven(flat(s_.velocity), stick_ * speed, c_.ground_acceleration_mps2, time);
+        s_.velocity = raised(drive.velocity, 0);
+        const double length = glm::length(drive.way);
+        const int strides = std::max(1, int(std::ceil(length / k_stride_m)));
+        Vec2 way = drive.way;
+        for (int i = 0; i < strides; ++i) {
+            const double taken = stride(way / double(strides - i));
+            if (taken < 1) {
+                s_.standing = false;
+                return time * (1 - (i + taken) / strides);
+            }
+            // Walls turn what is left of the way as they turned the velocity.
+            way = turned_by_walls(way * (double(strides - i - 1) / (strides - i)));
+        }
+        return 0;
+    }
+
+    Vec2 turned_by_walls(Vec2 way) const {
+        for (Vec2 normal : walls_)
+            if (const double into = glm::dot(way, normal); into < 0) way -= normal * into;
+        return way;
+    }
+
+    /// One stride: sideways among what cannot be stepped onto, then up or down to the ground there. Gives 1,
+    /// or the part of the stride after which there is no ground.
+    double stride(Vec2 way) {
+        const Vec3 from = s_.at;
+        const Vec2 to = slid(way, true);
+        if (settle(to, from.z)) return 1;
+        if (blocked_above_) {
+            // What one would step onto has no room for the head: it is a wall then.
+            s_.at = from;
+            const Vec2 lower = slid(way, false);
+            if (settle(lower, from.z)) return 1;
+            if (blocked_above_) { // a slope that runs up under a ceiling: here it ends
+                s_.at = from;
+                s_.velocity = Vec3(0);
+                return 1;
+            }
+            return edge_of_ground(from, lower);
+        }
+        return edge_of_ground(from, to);
+    }
+
+    /// Moves to the last place between `from` and `to` that has ground.
+    double edge_of_ground(const Vec3& from, Vec2 to) {
+        double with = 0, without = 1;
+        for (int i = 0; i < 24; ++i) {
+            const double middle = (with + without) / 2;
+            s_.at = from;
+            (settle(flat(from) + (to - flat(from)) * middle, from.z) ? with : without) = middle;
+        }
+        s_.at = from;
+        settle(flat(from) + (to - flat(from)) * with, from.z);
+        s_.at = raised(flat(from) + (to - flat(from)) * without, s_.at.z);
+        return with;
+    }
+
+    /// How much higher than the feet a column may be and still be walked onto.
+    double lift_onto(const Column& column, double feet, bool may_step) const {
+        const double slope_rise = k_stride_m * 1.5 * column.steep + tolerance::limit_m;
+        const double step = may_step ? c_.step_height_m + tolerance::limit_m : tolerance::same_height_m;
+        if (is_ground(c_, column)) return column.steep > 0 ? std::max(step, slope_rise) : step;
+        const bool curb = may_step && column.high <= feet + c_.step_height_m + tolerance::limit_m;
+        return curb ? step : tolerance::same_height_m;
+    }
+
+    /// The place to which the body slides along walls when it goes `way`; changes the velocity likewise.
+    Vec2 slid(Vec2 way, bool may_step) {
+        const Body b = body();
+        Vec2 at = flat(b.at);
+        const Box2 swept = Box2{at, at}.grown(b.radius + glm::length(way) + tolerance::limit_m);
+        boost::container::small_vector<geometry::ConvexArea, 16> walls;
+        world_.for_near(swept, [&](int i) {
+            const Column& column = world_.columns()[size_t(i)];
+            const double above = b.at.z + lift_onto(column, b.at.z, may_step);
+            const double below = b.at.z + b.height - tolerance::same_height_m;
+            if (column.high <= above || column.low >= below) return;
+            if (auto area = column.between(above, below); !area.empty()) walls.push_back(std::move(area));
+        });
+        walls_.clear();
+        if (walls.empty()) return at + way;
+        for (int contact = 0; contact < k_most_contacts; ++contact) {
+            const double length = glm::length(way);
+            if (length < 1e-12) break;
+            double first = 1;
+            Vec2 normal(0);
+            bool hit = false;
+            for (const auto& wall : walls) {
+                const auto passage = geometry::disc_passage(wall, at, way, b.radius - tolerance::skin_m);
+                if (!passage || passage->leave <= 0 || passage->enter >= first) continue;
+                Vec2 n = passage->normal;
+                if (passage->enter < 0) {
+                    // In touch already: deep means it began inside and may leave.
+                    const Vec2 near = geometry::nearest(wall, at);
+                    const double gap = glm::length(at - near);
+                    if (gap < b.radius - tolerance::same_height_m * 10) continue;
+                    n = (at - near) / gap;
+                }
+                if (glm::dot(way, n) > -1e-9 * length) continue;
+                first = std::max(passage->enter, 0.0), normal = n, hit = true;
+            }
+            at += way * first;
+            if (!hit) break;
+            way *= 1 - first;
+            walls_.push_back(normal);
+            way = slid_off(way, normal);
+            const Vec2 v = slid_off(flat(s_.velocity), normal);
+            s_.velocity = raised(v, s_.velocity.z);
+        }
+        return at;
+    }
+
+    /// `v` without what goes into the walls met so far; nothing where two of them close a corner.
+    Vec2 slid_off(Vec2 v, Vec2 normal) const {
+        if (const double into = glm::dot(v, normal); into < 0) v -= normal * into;
+        for (Vec2 other : walls_)
+            if (glm::dot(v, other) < -1e-9) return Vec2(0);
+        return v;
+    }
+
+    /// Puts the body onto the ground at `place`; false where there is none within a step, or no room above
+    /// it (`blocked_above_`).
+    bool settle(Vec2 place, double feet) {
+        blocked_above_ = false;
+        Body b = body();
+        b.at = raised(place, feet);
+        b.radius -= 2 * tolerance::skin_m;
+        const double reach = std::max(c_.step_height_m, k_stride_m * 1.5 * std::tan(radians(c_.max_slope_deg)));
+        std::optional<Support> best;
+        bool ground_near = false; // some ground within a step, though a riser's face may lie higher
+        world_.for_near(Box2{place, place}.grown(b.radius), [&](int i) {
+            const Column& column = world_.columns()[size_t(i)];
+            if (column.low > feet + reach + tolerance::limit_m || column.high < feet - reach - tolerance::limit_m)
+                return;
+            const auto range = column.over_disc(place, b.radius);
+            if (!range) return;
+            const double lift = lift_onto(column, feet, true);
+            if (range->high > feet + lift + tolerance::skin_m) return;
+            ground_near |= is_ground(c_, column) && range->high >= feet - c_.step_height_m - tolerance::limit_m;
+            const bool level_with = best && std::abs(range->high - best->height) <= tolerance::same_height_m;
+            const bool gentler = level_with && column.steep < world_.columns()[size_t(best->column)].steep;
+            if (!best || gentler || (!level_with && range->high > best->height)) best = Support{range->high, i};
+        });
+        if (!best || best->height < feet - drop_within(best->column) - tolerance::limit_m) return false;
+        const Column& ground = world_.columns()[size_t(best->column)];
+        const bool rising = best->height > feet + tolerance::same_height_m;
+        const bool riser = rising ? ground.high <= feet + c_.step_height_m + tolerance::limit_m : ground_near;
+        if (!is_ground(c_, ground) && !riser) return false;
+        if (c_.least_support_m > 0 && !well_supported(place, best->height)) return false;
+        if (rising) {
+            b.at.z = best->height + tolerance::same_height_m;
+            b.height -= 2 * tolerance::same_height_m;
+            blocked_above_ = overlap_m(world_, b) > tolerance::same_height_m;
+            if (blocked_above_) return false;
+        }
+        s_.at = raised(place, best->height);
+        return true;
+    }
+
+    double drop_within(int column) const {
+        const double slope = k_stride_m * 1.5 * world_.columns()[size_t(column)].steep;
+        return std::max(c_.step_height_m, slope);
+    }
+
+    /// Whether enough of the bottom rests on ground: its disc less the least support still finds some.
+    bool well_supported(Vec2 place, double feet) const {
+        Body inner{raised(place, feet), c_.radius_m - c_.least_support_m, 0};
+        const auto support = support_below(world_, inner, tolerance::same_height_m, c_.step_height_m + tolerance::limit_m);
+        return support && is_ground(c_, world_.columns()[size_t(support->column)]);
+    }
+
+    // Flight -----------------------------------------------------------------------------------------
+
+    /// Flies for `time`; gives the time that is left after landing.
+    double fly(double time) {
+        const Drive drive = stick_ == Vec2(0) || s_.sliding
+                                ? Drive{flat(s_.velocity), flat(s_.velocity) * time}
+                                : driven(flat(s_.velocity), stick_ * (c_.run_speed_mps * (s_.crouched ? 0.5 : 1.0)),
+                                         c_.air_acceleration_mps2, time);
+        const Vec2 mean = time > 0 ? drive.way / time : Vec2(0);
+        s_.velocity = raised(drive.velocity, s_.velocity.z);
+        s_.sliding = false;
+        Vec2 pace = mean;
+        double left = time;
+        // Up to the apex, then down: each part has one gravity.
+        if (s_.velocity.z > 0) {
+            const double g = jump_gravity(c_, s_);
+            const double part = std::min(left, s_.velocity.z / g);
+            const double rise = s_.velocity.z * part - g * part * part / 2;
+            s_.velocity.z = std::max(0.0, s_.velocity.z - g * part);
+            if (part < left) s_.velocity.z = 0;
+            left -= part - glide(pace, rise, part);
+            if (s_.standing) return left;
+        }
+        if (left <= 0) return 0;
+        const double g = c_.gravity_down_mps2, terminal = c_.terminal_speed_mps;
+        const double v = -s_.velocity.z;
+        const double until = std::max(0.0, (terminal - v) / g);
+        const double falling = std::min(left, until);
+        const double drop = v * falling + g * falling * falling / 2 + std::min(v + g * falling, std::max(terminal, v)) * (left - falling);
+        if (s_.velocity.z <= 0) s_.velocity.z = -std::max(v, std::min(v + g * left, terminal));
+        return glide(pace, -drop, left);
+    }
+
+    /// Moves along a straight piece of flight, sliding off what is met. Gives the time left after landing.
+    double glide(Vec2& pace, double rise, double time) {
+        Vec3 way = raised(pace * time, rise);
+        double left = time;
+        Vec3 last_normal(0);
+        bool wedged = false;
+        for (int contact = 0; contact < k_most_contacts; ++contact) {
+            const std::optional<Contact> met = first_contact(world_, body(), way);
+            if (!met) {
+                s_.at += way;
+                left = 0;
+                break;
+            }
+            s_.at += way * met->part;
+            left *= 1 - met->part;
+            way *= 1 - met->part;
+            const Column& column = world_.columns()[size_t(met->column)];
+            if (met->kind == Contact::Kind::top && is_ground(c_, column) && (way.z <= 0 || s_.velocity.z <= 0)) {
+                if (s_.velocity.z > 0) { // an uphill slope overtaken while rising carries one along it
+                    s_.at.z = met->height;
+                    way.z = std::max(way.z, 0.0);
+                }
+                if (land(met->height)) return left;
+                way = Vec3(0);
+                break;
+            }
+            if (met->kind == Contact::Kind::bottom && s_.velocity.z > 0) s_.velocity.z = 0;
+            slide(way, met->normal, pace, left);
+            if (met->kind == Contact::Kind::top) {
+                wedged = s_.sliding && glm::dot(last_normal, met->normal) < 0.999 && last_normal.z > 0 &&
+                         glm::length(s_.velocity) < c_.gravity_down_mps2 * step_s * 2;
+                s_.sliding = true;
+                last_normal = met->normal;
+            }
+        }
+        return wedged && land(s_.at.z) ? left : 0;
+    }
+
+    /// Takes what goes into a face from the way and from the velocity.
+    void slide(Vec3& way, const Vec3& normal, Vec2& pace, double left) {
+        if (const double into = glm::dot(way, normal); into < 0) way -= normal * into;
+        if (const double into = glm::dot(s_.velocity, normal); into < 0) s_.velocity -= normal * into;
+        if (left > 0) pace = flat(way) / left;
+    }
+
+    bool land(double height) {
+        if (c_.least_support_m > 0 && !well_supported(flat(s_.at), height)) {
+            slip(height);
+            return false;
+        }
+        s_.at.z = height;
+        if (s_.fall_from - height > c_.survived_fall_m + tolerance::limit_m) s_.dead = true;
+        s_.fall_from = height;
+        s_.velocity.z = 0;
+        s_.standing = true;
+        return true;
+    }
+
+    /// Too little of the bottom rests on the ground: it slips off the edge, away from what carries it.
+    void slip(double height) {
+        s_.at.z = height;
+        s_.velocity.z = 0;
+        const auto support = support_below(world_, body(), tolerance::same_height_m, tolerance::same_height_m);
+        if (!support) return;
+        const Vec2 near = geometry::nearest(world_.columns()[size_t(support->column)].area, flat(s_.at));
+        const Vec2 out = flat(s_.at) - near;
+        const double length = glm::length(out);
+        if (length > 0) s_.velocity += raised(out * (c_.gravity_down_mps2 * step_s / length), 0);
+    }
+
+    const World& world_;
+    const Character& c_;
+    State s_;
+    Vec2 stick_;
+    bool blocked_above_ = false;
+    boost::container::small_vector<Vec2, 4> walls_; ///< outward directions met in this stride
+};
+
+} // namespace
+
+double take_off_speed(const Character& c) { return std::sqrt(2 * c.gravity_up_mps2 * c.jump_height_m); }
+
+Body body_of(const Character& c, const State& s) {
+    return {s.at, c.radius_m, s.crouched ? c.crouched_height_m : c.height_m};
+}
+
+bool is_ground(const Character& c, const Column& column) {
+    return column.steep <= std::tan(radians(std::min(c.max_slope_deg + tolerance::limit_deg, 89.9)));
+}
+
+State state_at(const World& world, const Character& character, const Vec3& at) {
+    State state;
+    state.at = at;
+    state.fall_from = at.z;
+    state.jumps_left = int(character.further_jumps);
+    const Body body{at, character.radius_m - 2 * tolerance::skin_m, character.height_m};
+    const auto support = support_below(world, body, character.step_height_m + tolerance::limit_m,
+                                       character.step_height_m + tolerance::limit_m);
+    if (support && is_ground(character, world.columns()[size_t(support->column)])) {
+        state.at.z = state.fall_from = support->height;
+        state.standing = true;
+        state.off_ground_s = 0;
+    }
+    return state;
+}
+
+State step(const World& world, const Character& character, const State& state, const Input& input) {
+    if (state.dead) return state;
+    return Mover(world, character, state, input).run(input);
+}
+
+} // namespace rubble::motion

@@ -1,0 +1,153 @@
+#include "motion/sweep.h"
+
+#include <cmath>
+
+#include "base/tolerance.h"
+
+namespace rubble::motion {
+
+namespace {
+
+constexpr double k_touch = tolerance::skin_m;
+/// A body deeper in matter than this began there (metres).
+constexpr double k_inside = 1e-4;
+
+/// When the heights of the body and of the column overlap, as parts of the way.
+struct Interval {
+    double enter, leave;
+};
+std::optional<Interval> height_passage(double z, double rise, double low, double high) {
+    if (rise == 0) {
+        if (z <= low || z >= high) return {};
+        return Interval{-std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()};
+    }
+    const double a = (low - z) / rise, b = (high - z) / rise;
+    return Interval{std::min(a, b), std::max(a, b)};
+}
+
+std::optional<Contact> level_contact(const Column& column, const Body& body, const Vec3& way,
+                                     const geometry::DiscPassage& beside) {
+    const auto heights = height_passage(body.at.z, way.z, column.bottom.c - body.height + k_touch,
+                                        column.top.c - k_touch);
+    if (!heights) return {};
+    const double enter = std::max(beside.enter, heights->enter), leave = std::min(beside.leave, heights->leave);
+    if (enter >= leave || leave <= 0 || enter >= 1) return {};
+    Contact contact;
+    contact.part = std::max(enter, 0.0);
+    contact.height = column.top.c;
+    if (heights->enter > beside.enter) {
+        contact.kind = way.z < 0 ? Contact::Kind::top : Contact::Kind::bottom;
+        contact.normal = {0, 0, way.z < 0 ? 1 : -1};
+    } else {
+        contact.normal = raised(beside.normal, 0);
+    }
+    if (enter < 0 && -enter * glm::length(way) > k_inside) return {};
+    return contact;
+}
+
+/// Outward direction of the body's surface of contact with a column's top or bottom, by differences.
+Vec3 sloped_normal(const Column& column, Vec2 centre, double r, bool top) {
+    constexpr double h = 1e-5;
+    auto height = [&](Vec2 p) {
+        const auto range = column.over_disc(p, r);
+        return range ? (top ? range->high : range->low) : 0.0;
+    };
+    const double here = height(centre);
+    Vec2 slope(0);
+    for (int axis = 0; axis < 2; ++axis) {
+        Vec2 d(0);
+        d[axis] = h;
+        const auto ahead = column.over_disc(centre + d, r), behind = column.over_disc(centre - d, r);
+        const double up = ahead ? (top ? ahead->high : ahead->low) : here;
+        const double down = behind ? (top ? behind->high : behind->low) : here;
+        slope[axis] = (up - down) / (2 * h);
+    }
+    const Vec3 n = glm::normalize(Vec3(-slope.x, -slope.y, 1));
+    return top ? n : -n;
+}
+
+std::optional<Contact> sloped_contact(const Column& column, const Body& body, const Vec3& way,
+                                      const geometry::DiscPassage& beside) {
+    const double r = body.radius - k_touch;
+    const double begin = std::max(beside.enter, 0.0), end = std::min(beside.leave, 1.0);
+    if (begin >= end) return {};
+    // Above 0: free, by height over the top or under the bottom; convex along the way.
+    bool by_top = false;
+    double top_height = 0;
+    auto clearance = [&](double t) {
+        const Vec3 p = body.at + way * t;
+        const auto range = column.over_disc(flat(p), r);
+        if (!range) return std::numeric_limits<double>::infinity();
+        const double over = p.z - range->high, under = range->low - (p.z + body.height);
+        by_top = over >= under;
+        top_height = range->high;
+        return std::max(over, under) + k_touch;
+    };
+    const double inner_begin = begin + (end - begin) * 1e-9, inner_end = end - (end - begin) * 1e-9;
+    double free_at = inner_begin, inside_at = inner_begin;
+    const double first = clearance(inner_begin);
+    // Entered from the side now, or, up to rounding, just before.
+    bool sideways = first < -k_touch && -beside.enter * glm::length(flat(way)) <= k_inside;
+    if (first >= 0) {
+        double a = inner_begin, b = inner_end;
+        double value = clearance(b);
+        inside_at = b;
+        for (int i = 0; i < 40 && value >= 0; ++i) {
+            const double m1 = a + (b - a) / 3, m2 = b - (b - a) / 3;
+            const double v1 = clearance(m1), v2 = clearance(m2);
+            if (v1 < v2) b = m2; else a = m1;
+            value = std::min(v1, v2), inside_at = v1 < v2 ? m1 : m2;
+        }
+        if (value >= 0) return {};
+        for (int i = 0; i < 50; ++i) {
+            const double middle = (free_at + inside_at) / 2;
+            (clearance(middle) >= 0 ? free_at : inside_at) = middle;
+        }
+        // Inside at once where the area begins, though rounding left it just out of reach: from the side.
+        sideways = clearance(inside_at) < -k_inside;
+    } else if (!sideways) {
+        // Overlapping from the start: rounding at a contact, or a body that began inside.
+        if (first < -k_inside) return {};
+    }
+    Contact contact;
+    clearance(inside_at);
+    contact.part = free_at <= inner_begin ? begin : free_at;
+    contact.height = top_height;
+    if (sideways) {
+        contact.normal = raised(beside.normal, 0);
+        return contact;
+    }
+    contact.kind = by_top ? Contact::Kind::top : Contact::Kind::bottom;
+    contact.normal = sloped_normal(column, flat(body.at + way * inside_at), r, by_top);
+    if (by_top) {
+        const auto range = column.over_disc(flat(body.at + way * contact.part), r);
+        if (range) contact.height = range->high;
+    }
+    return contact;
+}
+
+} // namespace
+
+std::optional<Contact> first_contact(const World& world, const Body& body, const Vec3& way) {
+    const double length = glm::length(way);
+    if (length < 1e-14) return {};
+    std::optional<Contact> first;
+    Box2 swept;
+    swept.add(flat(body.at)), swept.add(flat(body.at + way));
+    swept = swept.grown(body.radius);
+    const double low = std::min(body.at.z, body.at.z + way.z), high = std::max(body.at.z, body.at.z + way.z) + body.height;
+    world.for_near(swept, [&](int i) {
+        const Column& column = world.columns()[size_t(i)];
+        if (column.high <= low || column.low >= high) return;
+        const auto beside = geometry::disc_passage(column.area, flat(body.at), flat(way), body.radius - k_touch);
+        if (!beside || beside->leave <= 0 || beside->enter >= 1) return;
+        auto contact = column.simple() ? level_contact(column, body, way, *beside)
+                                       : sloped_contact(column, body, way, *beside);
+        if (!contact || glm::dot(way, contact->normal) > -1e-9 * length) return;
+        contact->column = i;
+        if (!first || contact->part < first->part) first = contact;
+    });
+    return first;
+}
+
+} // namespace rubble::motion
