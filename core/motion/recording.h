@@ -2,6 +2,8 @@
 
 #include <vector>
 
+#include <glm/common.hpp>
+
 #include "motion/step.h"
 
 namespace rubble::motion {
@@ -28,14 +30,16 @@ std::vector<State> replay(const World& world, const Character& character, const 
 /// Only the last state of a replay.
 State replayed(const World& world, const Character& character, const Recording& recording);
 
-/// Steps a state with inputs and keeps them.
+/// Steps a state with inputs and keeps them. The stick is rounded to 2^-20 of its way, so that recordings
+/// stay short: steady inputs are steady to the last bit.
 class Recorder {
 public:
     Recorder(const World& world, const Character& character, const State& state)
         : world_(&world), character_(&character), state_(state) {
         recording_.start = state.at;
     }
-    const State& advance(const Input& input) {
+    const State& advance(Input input) {
+        input.stick = glm::round(input.stick * 0x1p20) * 0x1p-20;
         recording_.add(input);
         return state_ = step(*world_, *character_, state_, input);
     }

@@ -1,0 +1,163 @@
+// rubble-cli: the core without a window. Exit codes: 0 all that was asked holds; 1 a claim fails or is
+// undecided, a blocker was found, a replay misses; 2 wrong usage or unusable input; 3 interrupted.
+
+#include <chrono>
+#include <csignal>
+#include <fstream>
+#include <iostream>
+
+#include <CLI/CLI.hpp>
+
+#include "io/gltf_export.h"
+#include "io/level_file.h"
+#include "io/project_file.h"
+#include "io/recording_file.h"
+#include "io/report.h"
+#include "io/text_file.h"
+#include "level/order.h"
+
+using namespace rubble;
+
+namespace {
+
+enum Exit { all_holds = 0, something_fails = 1, unusable = 2, interrupted = 3 };
+
+const Cancel& cancel_on_signal() {
+    static const Cancel cancel = Cancel::create();
+    return cancel;
+}
+
+int unusable_input(const Error& error) {
+    std::string text = error.text();
+    std::replace(text.begin(), text.end(), '\n', ' ');
+    std::cerr << text << '\n';
+    return unusable;
+}
+
+/// Writes to a file, or to standard output for "-".
+int put(const std::string& target, const std::string& text, int code) {
+    if (target == "-") {
+        std::cout << text;
+        return code;
+    }
+    if (const auto written = io::write_file(target, text); !written) return unusable_input(written.error());
+    return code;
+}
+
+struct CheckArguments {
+    std::string level, json;
+    bool claims = false, all_spans = false;
+};
+
+void tell(const Level& level, const check::CheckResult& result) {
+    for (const auto& claim : result.claims) {
+        const auto named = std::find_if(level.claims.begin(), level.claims.end(), [&](const Claim& c) { return c.id == claim.id; });
+        std::cout << check::state_key(claim.state) << "  " << (named != level.claims.end() && !named->name.empty() ? named->name : claim.id.value);
+        if (!claim.reason.empty()) std::cout << ": " << claim.reason;
+        std::cout << '\n';
+    }
+    for (const auto& finding : result.findings) std::cout << check::severity_key(finding.severity) << "  " << finding.message << '\n';
+}
+
+int run_check(const CheckArguments& arguments) {
+    const auto loaded = io::load_level_with_project(arguments.level);
+    if (!loaded) return unusable_input(loaded.error());
+    check::CheckOptions options;
+    options.all_spans = arguments.all_spans;
+    options.cancel = cancel_on_signal();
+    const check::CheckResult result = check::check_level(loaded->project, loaded->level, options);
+    if (!result.complete) return interrupted;
+    bool fails = false;
+    for (const auto& claim : result.claims) fails |= claim.state != check::ClaimState::holds;
+    if (!arguments.claims)
+        for (const auto& finding : result.findings) fails |= finding.severity == check::Severity::blocker;
+    if (arguments.json.empty())
+        tell(loaded->level, result);
+    else
+        return put(arguments.json, io::to_text(io::check_report(loaded->level, result)), fails ? something_fails : all_holds);
+    return fails ? something_fails : all_holds;
+}
+
+/// A recording holds when its figure lives and ends standing with an element other than a start in reach.
+int run_replay(const std::string& level_file, const std::string& witness_file, const std::string& json) {
+    const auto loaded = io::load_level_with_project(level_file);
+    if (!loaded) return unusable_input(loaded.error());
+    const auto recording = io::load_recording(witness_file);
+    if (!recording) return unusable_input(recording.error());
+    const auto world = motion::world_of(build::build_solid(loaded->level));
+    const Character c = character_of(loaded->project, loaded->level);
+    const motion::State end = motion::replayed(world, c, *recording);
+    io::Json report;
+    report["level"] = loaded->level.name;
+    report["time_s"] = recording->seconds();
+    report["end"] = io::to_json(end.at);
+    report["standing"] = end.standing;
+    report["dead"] = end.dead;
+    io::Json had = io::Json::array();
+    for (const Item* item : elements_of(loaded->level))
+        if (check::has_thing(end, c, item->element()->at)) had.push_back(item->id.value);
+    report["reaches"] = had;
+    const bool arrives = end.standing && !end.dead && !had.empty();
+    report["arrives"] = arrives;
+    if (!json.empty()) return put(json, io::to_text(report), arrives ? all_holds : something_fails);
+    std::cout << (arrives ? "arrives at " + had[0].get<std::string>() : std::string("does not arrive")) << '\n';
+    return arrives ? all_holds : something_fails;
+}
+
+int run_export(const std::string& level_file, const std::string& target) {
+    const auto loaded = io::load_level_with_project(level_file);
+    if (!loaded) return unusable_input(loaded.error());
+    const auto written = io::export_level(loaded->project, loaded->level, target);
+    return written ? all_holds : unusable_input(written.error());
+}
+
+int run_info(const std::string& level_file, const std::string& json) {
+    const auto loaded = io::load_level_with_project(level_file);
+    if (!loaded) return unusable_input(loaded.error());
+    const io::Json report = io::info_report(loaded->project, loaded->level);
+    return put(json.empty() ? "-" : json, io::to_text(report), all_holds);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    std::signal(SIGINT, [](int) { cancel_on_signal().request(); });
+    cancel_on_signal();
+
+    CLI::App app{"Checks, replays and exports Rubble levels"};
+    app.require_subcommand(1);
+    CheckArguments check_arguments;
+    std::string level, witness, target, json;
+
+    auto* check = app.add_subcommand("check", "What is reached, which claims hold, what was noticed");
+    check->add_option("LEVEL", check_arguments.level)->required();
+    check->add_flag("--claims", check_arguments.claims, "Only claims decide the exit code");
+    check->add_flag("--all-spans", check_arguments.all_spans, "All proven spans, not only those on routes");
+    check->add_option("--json", check_arguments.json, "Write the report to a file, or - for standard output");
+
+    auto* replay = app.add_subcommand("replay", "Does this recording still get there?");
+    replay->add_option("LEVEL", level)->required();
+    replay->add_option("WITNESS", witness)->required();
+    replay->add_option("--json", json, "Write the report to a file, or - for standard output");
+
+    auto* to_file = app.add_subcommand("export", "Write the level for other programs");
+    to_file->add_option("LEVEL", level)->required();
+    to_file->add_option("--to", target, "A .glb, .gltf or .obj file")->required();
+
+    auto* info = app.add_subcommand("info", "Counts, size, layers, metrics");
+    info->add_option("LEVEL", level)->required();
+    info->add_option("--json", json, "Write the report to a file, or - for standard output");
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::CallForHelp& help) {
+        return app.exit(help);
+    } catch (const CLI::ParseError& error) {
+        std::cerr << "usage: " << error.what() << '\n';
+        return unusable;
+    }
+    if (check->parsed()) return run_check(check_arguments);
+    if (replay->parsed()) return run_replay(level, witness, json);
+    if (to_file->parsed()) return run_export(level, target);
+    return run_info(level, json);
+}

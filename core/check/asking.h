@@ -1,0 +1,37 @@
+#pragma once
+
+#include <map>
+
+#include "check/check.h"
+
+namespace rubble::check {
+
+/// Answers questions about one built level, each search made once.
+class Asking {
+public:
+    Asking(const Ground& ground, const motion::World& world, const Character& character, const Cancel& cancel)
+        : ground_(ground), world_(world), character_(character), cancel_(cancel) {}
+
+    /// The place where something put down at `at` comes to stand; nothing where it never does.
+    std::optional<Vec3> settled(const Vec3& at) const;
+    /// The search from a place, from the ledge on which one comes to stand there.
+    Reach& reach_from(const Vec3& at);
+
+    struct Answer {
+        Reached reached = Reached::no;
+        std::optional<Witness> witness;
+        Spot spot; ///< where it is had, or would be
+    };
+    Answer ask(const Vec3& from, const Vec3& to);
+    /// The same from the level's starts, with a search made by the caller.
+    Answer ask(const Reach& reach, const Vec3& start, const Vec3& to) const;
+
+private:
+    const Ground& ground_;
+    const motion::World& world_;
+    const Character& character_;
+    Cancel cancel_;
+    std::map<int, Reach> by_ledge_;
+};
+
+} // namespace rubble::check

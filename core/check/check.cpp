@@ -1,0 +1,300 @@
+#include "check/check.h"
+
+#include <chrono>
+#include <cmath>
+#include <set>
+
+#include "base/parallel.h"
+#include "base/tolerance.h"
+#include "check/claims.h"
+#include "check/findings.h"
+#include "check/flight.h"
+#include "check/near_miss.h"
+#include "edit/items.h"
+
+namespace rubble::check {
+
+namespace {
+
+using Clock = std::chrono::steady_clock;
+
+double ms_since(Clock::time_point begin) { return std::chrono::duration<double, std::milli>(Clock::now() - begin).count(); }
+
+/// What a near miss says: numbers first, then what can be done.
+std::string sentence(const NearMiss& miss, const std::string& who) {
+    char degrees_text[32];
+    std::snprintf(degrees_text, sizeof degrees_text, "%.1f°", miss.missing_deg);
+    std::string text;
+    if (miss.limit == "gap")
+        text = "Gap of " + metres(miss.gap_m) + " is " + metres(miss.missing_m) + " too wide for " + who + " at this height.";
+    else if (miss.limit == "height" || miss.limit == "step")
+        text = miss.rise_m > 0 ? "Rise of " + metres(miss.rise_m) + " is " + metres(miss.missing_m) + " too high for " + who + "."
+                               : "A step on the way is " + metres(miss.missing_m) + " too high for " + who + ".";
+    else if (miss.limit == "fall")
+        text = "Drop of " + metres(-miss.rise_m) + " is " + metres(miss.missing_m) + " deeper than " + who + " survives.";
+    else if (miss.limit == "slope")
+        text = std::string("A slope on the way is ") + degrees_text + " too steep for " + who + ".";
+    else if (miss.limit == "width")
+        text = "A passage on the way is " + metres(miss.missing_m) + " too narrow for " + who + ".";
+    else if (miss.limit == "headroom")
+        text = "Headroom on the way is " + metres(miss.missing_m) + " too low for " + who + ".";
+    for (size_t i = 0; i < miss.mends.size(); ++i) text += (i == 0 ? " " : " Or: ") + miss.mends[i].text;
+    return text;
+}
+
+/// One check under way.
+class Checker {
+public:
+    Checker(const Project& project, const Level& level, const CheckOptions& options)
+        : project_(project), level_(level), options_(options), c_(character_of(project, level)), who_(character_name(project, level)) {}
+
+    CheckResult run(build::SolidBuilder& builder) {
+        const auto begin = Clock::now();
+        result_.solid = std::make_shared<build::Solid>(builder.build(level_, options_.cancel));
+        if (stopped()) return {};
+        result_.world = std::make_shared<motion::World>(motion::world_of(*result_.solid));
+        result_.timing.build_ms = ms_since(begin);
+        report(0.1);
+
+        const auto reach_begin = Clock::now();
+        result_.ground = std::make_shared<Ground>(ground_of(*result_.world, c_, options_.cancel));
+        if (stopped()) return {};
+        report(0.3);
+        asking_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
+        search();
+        if (stopped()) return {};
+        result_.timing.reach_ms = ms_since(reach_begin);
+        report(0.6);
+        find_places();
+        judge_claims();
+        find_spans();
+        report(0.8);
+        find_near_misses();
+        if (stopped()) return {};
+        result_.findings = find_findings(project_, level_, result_);
+        result_.timing.total_ms = ms_since(begin);
+        result_.complete = true;
+        report(1);
+        return std::move(result_);
+    }
+
+private:
+    bool stopped() const { return options_.cancel.requested(); }
+    void report(double part) const {
+        if (options_.progress) options_.progress(part);
+    }
+
+    void search() {
+        std::vector<int> starts;
+        for (const Item* start : elements_of(level_, "start")) {
+            const auto feet = asking_->settled(start->element()->at);
+            starts.push_back(feet ? result_.ground->ledge_at(*feet, 0.05) : -1);
+            start_at_.push_back(start->element()->at);
+        }
+        ReachOptions options;
+        options.cancel = options_.cancel;
+        auto reach = std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, starts, options));
+        std::vector<int> targets = starts;
+        for (const Item* goal : elements_of(level_, "goal"))
+            for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at)) targets.push_back(spot.ledge);
+        result_.returns = search_return(*result_.ground, *result_.world, c_, *reach, targets, options_.cancel);
+        result_.reach = reach;
+    }
+
+    /// The start that stands on the ledge from which a chain of links begins.
+    Vec3 start_of(int ledge) const {
+        int at = ledge;
+        while (result_.reach->from[size_t(at)] >= 0) at = result_.reach->from[size_t(at)];
+        for (const Vec3& start : start_at_) {
+            const auto feet = asking_->settled(start);
+            if (feet && result_.ground->ledge_at(*feet, 0.05) == at) return start;
+        }
+        return start_at_.empty() ? Vec3(0) : start_at_[0];
+    }
+
+    void find_places() {
+        std::vector<const Item*> elements = elements_of(level_);
+        result_.places.resize(elements.size());
+        parallel_for(elements.size(), [&](size_t i) {
+            Place& place = result_.places[i];
+            place.item = elements[i]->id;
+            if (stopped() || start_at_.empty()) return;
+            Asking::Answer best;
+            for (const Spot& spot : spots_of(*result_.ground, c_, elements[i]->element()->at))
+                if (result_.reach->via[size_t(spot.ledge)] != -2) {
+                    best = asking_->ask(*result_.reach, start_of(spot.ledge), elements[i]->element()->at);
+                    break;
+                }
+            place.reached = best.reached;
+            if (best.witness) place.time_s = best.witness->seconds();
+            place.witness = std::move(best.witness);
+        });
+    }
+
+    void judge_claims() {
+        for (const Claim& claim : level_.claims) {
+            if (stopped()) return;
+            result_.claims.push_back(judge(level_, claim, who_, *asking_));
+        }
+    }
+
+    /// Spans of all links, or of those that a witness uses; the best one of each pair of ledges and kind.
+    void find_spans() {
+        std::vector<const Link*> links;
+        std::set<std::pair<Vec3, Vec3>, bool (*)(const std::pair<Vec3, Vec3>&, const std::pair<Vec3, Vec3>&)> seen(
+            [](const auto& a, const auto& b) {
+                for (int i = 0; i < 3; ++i)
+                    if (a.first[i] != b.first[i]) return a.first[i] < b.first[i];
+                for (int i = 0; i < 3; ++i)
+                    if (a.second[i] != b.second[i]) return a.second[i] < b.second[i];
+                return false;
+            });
+        auto add = [&](const Link& link) {
+            if (link.kind != LinkKind::drop && seen.insert({link.take_off, link.landing}).second) links.push_back(&link);
+        };
+        auto add_legs = [&](const std::optional<Witness>& witness) {
+            if (!witness) return;
+            for (const auto& leg : witness->legs)
+                if (leg.link) add(*leg.link);
+        };
+        for (const auto& place : result_.places) add_legs(place.witness);
+        for (const auto& claim : result_.claims) add_legs(claim.witness);
+        if (options_.all_spans)
+            for (const auto& link : result_.reach->links) add(*link);
+        std::vector<Span> spans(links.size());
+        parallel_for(links.size(), [&](size_t i) { spans[i] = span_of(*result_.ground, *result_.world, c_, project_, *links[i]); }, 8);
+        for (Span& span : spans) {
+            auto same = std::find_if(result_.spans.begin(), result_.spans.end(), [&](const Span& other) {
+                return other.from_ledge == span.from_ledge && other.to_ledge == span.to_ledge && other.kind == span.kind;
+            });
+            if (same == result_.spans.end())
+                result_.spans.push_back(std::move(span));
+            else if (span.least_pct(c_.step_height_m) > same->least_pct(c_.step_height_m))
+                *same = std::move(span);
+        }
+    }
+
+    void find_near_misses() {
+        std::set<ItemId> asked;
+        auto look = [&](const ItemId& from_id, const ItemId& to_id, const Reach& reach) -> const NearMiss* {
+            const Item *from = find_item(level_, from_id), *to = find_item(level_, to_id);
+            if (!from || !to || !from->element() || !to->element()) return nullptr;
+            auto miss = near_miss(*result_.world, *result_.ground, reach, c_, from->element()->at, to->element()->at, options_.cancel);
+            if (!miss) return nullptr;
+            miss->from = from_id, miss->to = to_id;
+            if (options_.mends) {
+                miss->mends = find_mends(project_, level_, *result_.solid, *result_.world, *miss, who_, options_.cancel);
+                for (Mend& mend : miss->mends) note_breaks(mend);
+            }
+            miss->text = sentence(*miss, who_);
+            result_.near_misses.push_back(std::move(*miss));
+            return &result_.near_misses.back();
+        };
+        for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
+            const Claim& claim = level_.claims[i];
+            ClaimResult& judged = result_.claims[i];
+            if (stopped() || judged.state != ClaimState::fails || claim.kind == Claim::Kind::not_reaches) continue;
+            const Element* from = find_item(level_, claim.from)->element();
+            const Element* to = find_item(level_, claim.to)->element();
+            const bool there = asking_->ask(from->at, to->at).reached == Reached::yes;
+            const NearMiss* miss = there ? look(claim.to, claim.from, asking_->reach_from(to->at))
+                                         : look(claim.from, claim.to, asking_->reach_from(from->at));
+            if (miss) judged.reason = judged.reason + " " + miss->text;
+            asked.insert(claim.to);
+        }
+        const auto starts = elements_of(level_, "start");
+        for (const Place& place : result_.places) {
+            const Item* item = find_item(level_, place.item);
+            const std::string& kind = item->element()->kind;
+            if (stopped() || starts.empty() || place.reached != Reached::no || asked.contains(place.item)) continue;
+            if (kind == "note" || kind == "place" || kind == "start") continue;
+            look(starts[0]->id, place.item, *result_.reach);
+        }
+    }
+
+    /// Claims that hold now and would not with the mend.
+    void note_breaks(Mend& mend) const {
+        const Level level = mended(level_, mend);
+        for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
+            if (result_.claims[i].state != ClaimState::holds || stopped()) continue;
+            build::SolidBuilder builder;
+            const auto world = motion::world_of(builder.build(level));
+            const Ground ground = ground_of(world, c_, options_.cancel);
+            Asking asking(ground, world, c_, options_.cancel);
+            if (judge(level, level_.claims[i], who_, asking).state == ClaimState::holds) continue;
+            mend.breaks.push_back(level_.claims[i].id);
+            mend.text += " Claim " + level_.claims[i].id.value + " then fails.";
+        }
+    }
+
+    const Project& project_;
+    const Level& level_;
+    const CheckOptions& options_;
+    const Character c_;
+    const std::string who_;
+    std::vector<Vec3> start_at_;
+    std::optional<Asking> asking_;
+    CheckResult result_;
+};
+
+} // namespace
+
+CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder, const CheckOptions& options) {
+    return Checker(project, level, options).run(builder);
+}
+
+CheckResult check_level(const Project& project, const Level& level, const CheckOptions& options) {
+    build::SolidBuilder builder;
+    return check_level(project, level, builder, options);
+}
+
+Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to, const Cancel& cancel) {
+    const Item *a = find_item(level, from), *b = find_item(level, to);
+    if (!a || !b || !a->element() || !b->element()) return Reached::undecided;
+    const Character c = character_of(project, level);
+    const auto world = motion::world_of(build::build_solid(level));
+    const Ground ground = ground_of(world, c, cancel);
+    if (cancel.requested()) return Reached::undecided;
+    Asking asking(ground, world, c, cancel);
+    return asking.ask(a->element()->at, b->element()->at).reached;
+}
+
+Level mended(const Level& level, const Mend& mend) {
+    Level out = level;
+    for (const MendEdit& change : mend.edits) {
+        if (change.added) {
+            out = edit::with_item(out, int(out.layers.size()) - 1, *change.added);
+            continue;
+        }
+        const Item* item = find_item(out, change.item);
+        if (!item) continue;
+        Item copy = *item;
+        if (Brush* brush = std::get_if<Brush>(&copy.body)) {
+            if (change.at) brush->place.at = *change.at;
+            if (change.size) brush->size = *change.size;
+        }
+        if (Element* element = std::get_if<Element>(&copy.body); element && change.at) element->at = *change.at;
+        out = edit::with_changed(out, copy);
+    }
+    return out;
+}
+
+const char* reached_key(Reached reached) {
+    switch (reached) {
+    case Reached::yes: return "yes";
+    case Reached::with_help: return "with_help";
+    case Reached::no: return "no";
+    case Reached::undecided: return "undecided";
+    }
+    return "";
+}
+
+const char* state_key(ClaimState state) {
+    return state == ClaimState::holds ? "holds" : state == ClaimState::fails ? "fails" : "undecided";
+}
+
+const char* severity_key(Severity severity) {
+    return severity == Severity::blocker ? "blocker" : severity == Severity::concern ? "concern" : "remark";
+}
+
+} // namespace rubble::check

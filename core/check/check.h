@@ -1,0 +1,112 @@
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "build/surface.h"
+#include "check/spans.h"
+#include "check/witness.h"
+
+namespace rubble::check {
+
+enum class Reached { yes, with_help, no, undecided };
+enum class ClaimState { holds, fails, undecided };
+enum class Severity { blocker, concern, remark };
+
+/// Whether an element is had from the level's starts.
+struct Place {
+    ItemId item;
+    Reached reached = Reached::no;
+    double time_s = 0;
+    std::optional<Witness> witness;
+};
+
+/// One edit of an item, as the keys of the file it would change.
+struct MendEdit {
+    ItemId item;
+    std::optional<Vec3> at;
+    std::optional<Vec3> size;
+    std::optional<Item> added; ///< a new item under that id
+};
+
+/// A change that was tried for real and makes the place reached.
+struct Mend {
+    std::string text;
+    std::vector<MendEdit> edits;
+    std::vector<ClaimId> breaks; ///< other claims that fail with it
+};
+
+/// What is missing to reach a place.
+struct NearMiss {
+    ItemId from, to;
+    std::string limit; ///< gap, height, headroom, slope, step, width, fall, item
+    double missing_m = 0;
+    double missing_deg = 0;
+    double gap_m = 0, rise_m = 0; ///< of the span that would be needed
+    Vec3 take_off{0}, landing{0};
+    int landing_column = -1, take_off_column = -1;
+    std::string text;
+    std::vector<Mend> mends;
+};
+
+struct ClaimResult {
+    ClaimId id;
+    ClaimState state = ClaimState::undecided;
+    std::string reason; ///< empty while it holds
+    double time_s = 0;
+    std::optional<Witness> witness; ///< the run that proves it; for not_reaches the run that refutes it
+};
+
+struct Finding {
+    std::string rule;
+    Severity severity = Severity::remark;
+    std::string message;
+    Vec3 at{0};
+    std::vector<ItemId> items;
+};
+
+struct Timing {
+    double build_ms = 0, reach_ms = 0, total_ms = 0;
+};
+
+/// All that is known about one level for one character. Shared parts are immutable; the window keeps the
+/// result while the next one is computed.
+struct CheckResult {
+    std::shared_ptr<const build::Solid> solid;
+    std::shared_ptr<const motion::World> world;
+    std::shared_ptr<const Ground> ground;
+    std::shared_ptr<const Reach> reach;  ///< from all starts
+    std::vector<bool> returns;           ///< for each ledge: back to a start, or on to a goal
+    std::vector<Place> places;
+    std::vector<Span> spans;
+    std::vector<ClaimResult> claims;
+    std::vector<NearMiss> near_misses;
+    std::vector<Finding> findings;
+    Timing timing;
+    bool complete = false;
+};
+
+struct CheckOptions {
+    bool all_spans = false;
+    bool mends = true;
+    Cancel cancel;
+    Progress progress;
+};
+
+/// Checks a level from nothing, or with a builder that remembers the level before.
+CheckResult check_level(const Project& project, const Level& level, const CheckOptions& options = {});
+CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder, const CheckOptions& options);
+
+/// Only whether one element is had from another, for trying mends.
+Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to, const Cancel& cancel);
+
+/// The level with a mend's edits made.
+Level mended(const Level& level, const Mend& mend);
+
+const char* reached_key(Reached reached);
+const char* state_key(ClaimState state);
+const char* severity_key(Severity severity);
+
+} // namespace rubble::check

@@ -1,0 +1,10 @@
+#pragma once
+
+#include "check/asking.h"
+
+namespace rubble::check {
+
+/// What became of a claim. Ends are elements; an end that is not there leaves it undecided, with the reason.
+ClaimResult judge(const Level& level, const Claim& claim, const std::string& character_name, Asking& asking);
+
+} // namespace rubble::check

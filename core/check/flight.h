@@ -1,0 +1,34 @@
+#pragma once
+
+#include <optional>
+
+#include "level/character.h"
+
+namespace rubble::check {
+
+/// Closed forms of flight: metres, seconds. Rises are landing ground less take-off ground, up positive.
+/// Derivations: docs/motion.md, "Flight".
+
+/// Height of the apex over the take-off with all further jumps used.
+double highest_rise(const Character& c);
+/// Time from take-off to landing at `rise_m`, all further jumps used at their best; nothing above the apex.
+std::optional<double> flight_time(const Character& c, double rise_m);
+/// Time to fall by `drop_m` from rest, slower than the fastest fall.
+double fall_time(const Character& c, double drop_m);
+
+/// Speed reached at the end of a run-up of `way_m` from rest on the ground.
+double run_up_speed(const Character& c, double way_m);
+/// Way made in the air in `time_s` with the stick held forward, from `speed` on.
+double way_in_air(const Character& c, double speed, double time_s);
+
+/// Longest gap between ground edges that a jump clears, after a run-up whose middle travels `run_up_m`
+/// before the take-off. Nothing where the landing is above the apex.
+std::optional<double> longest_gap(const Character& c, double rise_m, double run_up_m);
+/// From a full run.
+std::optional<double> longest_gap(const Character& c, double rise_m);
+/// Longest gap crossed by walking off an edge `drop_m` above the landing.
+double longest_step_off(const Character& c, double drop_m, double run_up_m);
+/// How far beyond an edge the middle may be and still stand: radius less least support.
+double overhang_m(const Character& c);
+
+} // namespace rubble::check

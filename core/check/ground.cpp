@@ -1,0 +1,163 @@
+#include <cmath>
+#include <numeric>
+
+#include "base/angle.h"
+#include "base/parallel.h"
+#include "base/tolerance.h"
+#include "check/ground.h"
+#include "check/patches.h"
+
+namespace rubble::check {
+
+using geometry::ConvexArea;
+
+namespace {
+
+/// The part of the edge from `a` to `b` that is within `apart` of an area; nothing where it is too short.
+std::optional<std::pair<Vec2, Vec2>> edge_along(Vec2 a, Vec2 b, const ConvexArea& area, double apart) {
+    double t0 = 0, t1 = 1;
+    for (size_t i = 0; i < area.size(); ++i) {
+        const Vec2 along = area[(i + 1) % area.size()] - area[i];
+        const double length = glm::length(along);
+        if (length < tolerance::same_place_m) continue;
+        const double da = cross(along, a - area[i]) / length + apart, db = cross(along, b - area[i]) / length + apart;
+        if (da < 0 && db < 0) return {};
+        if (da < 0) t0 = std::max(t0, da / (da - db));
+        if (db < 0) t1 = std::min(t1, da / (da - db));
+    }
+    if ((t1 - t0) * glm::length(b - a) < tolerance::touching_m) return {};
+    return {{a + (b - a) * t0, a + (b - a) * t1}};
+}
+
+/// The longest common edge of two areas that lie side by side.
+std::optional<std::pair<Vec2, Vec2>> common_edge(const ConvexArea& a, const ConvexArea& b, double apart) {
+    std::optional<std::pair<Vec2, Vec2>> best;
+    double best_length = 0;
+    for (size_t i = 0; i < a.size(); ++i) {
+        const Vec2 p = a[i], q = a[(i + 1) % a.size()];
+        const double length = glm::length(q - p);
+        if (length < tolerance::touching_m) continue;
+        // `b` must reach the edge's line from outside.
+        double nearest = std::numeric_limits<double>::infinity();
+        for (Vec2 v : b) nearest = std::min(nearest, std::abs(cross(q - p, v - p)) / length);
+        double outermost = 0;
+        for (Vec2 v : b) outermost = std::min(outermost, cross(q - p, v - p) / length);
+        if (nearest > apart || outermost > -tolerance::same_place_m) continue;
+        const auto part = edge_along(p, q, b, apart);
+        if (part && glm::length(part->second - part->first) > best_length) {
+            best = part;
+            best_length = glm::length(part->second - part->first);
+        }
+    }
+    return best;
+}
+
+/// How far the two drawings of a round rim, tangents outside and chords inside, are apart at most, and the
+/// part of the support that must rest on the upper ground.
+double rim_gap(const Character& c) {
+    const double half = radians(tolerance::corner_step_deg / 2);
+    return c.radius_m * (1 / std::cos(half) - std::cos(half)) + c.least_support_m + tolerance::touching_m;
+}
+
+void find_portals(Ground& ground, const Character& c, const Cancel& cancel) {
+    const double rim = rim_gap(c);
+    const double step = c.step_height_m + tolerance::limit_m;
+    parallel_for(
+        ground.fragments.size(),
+        [&](size_t f) {
+            if (cancel.requested()) return;
+            Fragment& from = ground.fragments[f];
+            ground.for_near(from.box.grown(rim), [&](int other) {
+                if (other == int(f)) return;
+                const Fragment& to = ground.fragments[size_t(other)];
+                const Top &a = ground.tops[size_t(from.top)], &b = ground.tops[size_t(to.top)];
+                const bool one_plane = from.top == to.top || (a.feet == b.feet && a.cap == b.cap);
+                const auto edge = common_edge(from.area, to.area, one_plane ? 1e-5 : rim);
+                if (!edge) return;
+                Portal portal{other, edge->first, edge->second};
+                portal.rise = b.feet_at(portal.middle()) - a.feet_at(portal.middle());
+                portal.walked = std::abs(portal.rise) <= step;
+                if (!portal.walked) {
+                    // A slanting edge may be within a step at one end only.
+                    for (const auto& [end, part] : {std::pair{portal.a, 0.0}, std::pair{portal.b, 1.0}}) {
+                        const double rise = b.feet_at(end) - a.feet_at(end);
+                        if (std::abs(rise) > step || portal.walked) continue;
+                        const double t = (step - std::abs(rise)) / std::max(std::abs(portal.rise) - std::abs(rise), 1e-9) / 2;
+                        const Vec2 inner = end + ((part == 0 ? portal.b : portal.a) - end) * std::min(t, 1.0);
+                        portal.a = end, portal.b = inner, portal.walked = true;
+                        portal.rise = b.feet_at(portal.middle()) - a.feet_at(portal.middle());
+                    }
+                }
+                if (portal.walked || portal.rise < 0) from.portals.push_back(portal);
+            });
+        },
+        16);
+}
+
+void join_ledges(Ground& ground) {
+    std::vector<int> parent(ground.fragments.size());
+    std::iota(parent.begin(), parent.end(), 0);
+    auto root = [&](int i) {
+        while (parent[size_t(i)] != i) i = parent[size_t(i)] = parent[size_t(parent[size_t(i)])];
+        return i;
+    };
+    for (size_t f = 0; f < ground.fragments.size(); ++f)
+        for (const Portal& portal : ground.fragments[f].portals)
+            if (portal.walked) parent[size_t(std::max(root(int(f)), root(portal.to)))] = std::min(root(int(f)), root(portal.to));
+    std::vector<int> ledge_of(ground.fragments.size(), -1);
+    for (size_t f = 0; f < ground.fragments.size(); ++f) {
+        int& ledge = ledge_of[size_t(root(int(f)))];
+        if (ledge < 0) {
+            ledge = int(ground.ledges.size());
+            ground.ledges.emplace_back();
+        }
+        Fragment& fragment = ground.fragments[f];
+        fragment.ledge = ledge;
+        Ledge& all = ground.ledges[size_t(ledge)];
+        all.fragments.push_back(int(f));
+        all.area_m2 += geometry::area_of(fragment.area);
+        for (Vec2 p : fragment.area) all.box.add(raised(p, ground.feet_at(int(f), p)));
+    }
+}
+
+} // namespace
+
+int Ground::locate(const Vec3& feet, double within) const {
+    int best = -1;
+    double best_score = std::numeric_limits<double>::infinity();
+    const double reach = 0.02; // round rims are drawn within this of the truth
+    for_near(Box2{flat(feet), flat(feet)}.grown(reach), [&](int i) {
+        const double height = std::abs(feet_at(i, flat(feet)) - feet.z);
+        if (height > within) return;
+        const double aside = geometry::distance(fragments[size_t(i)].area, flat(feet));
+        if (aside > reach) return;
+        const double score = aside * 10 + height;
+        if (score < best_score) best_score = score, best = i;
+    });
+    return best;
+}
+
+int Ground::ledge_at(const Vec3& feet, double within) const {
+    const int fragment = locate(feet, within);
+    return fragment < 0 ? -1 : fragments[size_t(fragment)].ledge;
+}
+
+Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel) {
+    Patches patches = patches_of(world, character, cancel);
+    Ground ground;
+    ground.tops = std::move(patches.tops);
+    ground.fragments = std::move(patches.fragments);
+    for (size_t i = 0; i < ground.fragments.size(); ++i) {
+        const Box2& box = ground.fragments[i].box;
+        for (int64_t x = Ground::index(box.low.x); x <= Ground::index(box.high.x); ++x)
+            for (int64_t y = Ground::index(box.low.y); y <= Ground::index(box.high.y); ++y)
+                ground.cells[Ground::key(x, y)].push_back(int(i));
+    }
+    if (cancel.requested()) return {};
+    find_portals(ground, character, cancel);
+    if (cancel.requested()) return {};
+    join_ledges(ground);
+    return ground;
+}
+
+} // namespace rubble::check

@@ -1,0 +1,88 @@
+#pragma once
+
+#include <unordered_map>
+#include <vector>
+
+#include "base/cancel.h"
+#include "level/character.h"
+#include "motion/world.h"
+
+namespace rubble::check {
+
+/// A top of matter on which the character can stand, as heights of the feet over the plane: on a slope the
+/// flat bottom touches uphill, so the feet are higher than the ground under the middle.
+struct Top {
+    int column = -1;
+    motion::HeightPlane feet;
+    double cap = 0; ///< the feet are never higher than the column's highest point
+    double feet_at(Vec2 p) const { return std::min(feet.at(p), cap); }
+};
+
+/// A way to walk, or to drop, from one fragment into a neighbour.
+struct Portal {
+    int to = -1;
+    Vec2 a{0}, b{0}; ///< the common edge
+    double rise = 0; ///< of the feet
+    bool walked = false; ///< within a step; else a drop
+    Vec2 middle() const { return (a + b) * 0.5; }
+};
+
+/// A convex part of the places where the middle of the bottom can be.
+struct Fragment {
+    geometry::ConvexArea area;
+    Box2 box;
+    int top = -1;
+    bool low = false; ///< only crouched
+    int ledge = -1;
+    std::vector<Portal> portals;
+};
+
+struct Ledge {
+    std::vector<int> fragments;
+    Box3 box; ///< of the feet
+    double area_m2 = 0;
+};
+
+/// Where a character can stand: the walkable surface less the obstacles grown by the body, cut into convex
+/// fragments, and the ledges they make: fragments that are walkable into each other both ways.
+///
+/// The edges are exact up to round corners, which are drawn as tangents outside (obstacles) or chords
+/// inside (support): what is found walkable is walkable, and a passage is missed only where it is narrower
+/// than the body and 1.2 cm.
+struct Ground {
+    std::vector<Top> tops;
+    std::vector<Fragment> fragments;
+    std::vector<Ledge> ledges;
+
+    /// The fragment that holds a place of the feet, by the nearest height within `within_m`; -1 for none.
+    int locate(const Vec3& feet, double within_m) const;
+    int ledge_at(const Vec3& feet, double within_m) const;
+    double feet_at(int fragment, Vec2 p) const {
+        return tops[size_t(fragments[size_t(fragment)].top)].feet_at(p);
+    }
+    /// Calls `visit(fragment)` once for every fragment whose box touches `area`.
+    template <class F>
+    void for_near(const Box2& area, F visit) const {
+        const int64_t x0 = index(area.low.x), x1 = index(area.high.x);
+        const int64_t y0 = index(area.low.y), y1 = index(area.high.y);
+        for (int64_t x = x0; x <= x1; ++x)
+            for (int64_t y = y0; y <= y1; ++y) {
+                const auto cell = cells.find(key(x, y));
+                if (cell == cells.end()) continue;
+                for (int i : cell->second) {
+                    const Box2& box = fragments[size_t(i)].box;
+                    if (std::max(index(box.low.x), x0) != x || std::max(index(box.low.y), y0) != y) continue;
+                    if (box.touches(area)) visit(i);
+                }
+            }
+    }
+
+    static constexpr double k_cell_m = 2;
+    static int64_t index(double v) { return int64_t(std::floor(v / k_cell_m)); }
+    static uint64_t key(int64_t x, int64_t y) { return uint64_t(x) << 32 ^ (uint64_t(y) & 0xffffffffu); }
+    std::unordered_map<uint64_t, std::vector<int>> cells;
+};
+
+Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel = {});
+
+} // namespace rubble::check

@@ -1,0 +1,373 @@
+#include "check/leap.h"
+
+#include <array>
+#include <cmath>
+
+#include "base/tolerance.h"
+#include "check/flight.h"
+#include "check/walk.h"
+
+namespace rubble::check {
+
+using motion::Input;
+using motion::Recorder;
+using motion::State;
+using motion::step_s;
+using motion::World;
+
+namespace {
+
+/// Take-offs and landings keep this far inside the edges that they use (metres).
+constexpr double k_inside_m = 0.001;
+/// Plans are tried up to this much beyond the closed form; the motion decides (metres).
+constexpr double k_benefit_m = 0.03;
+
+/// The part of the longest flight that is left, or nothing where the flight is too long for the character.
+std::optional<double> ease_of(const Character& c, double apart, double rise) {
+    const double v = c.run_speed_mps;
+    const double late = v * c.late_jump_grace_s; // a grace lets the jump begin beyond the edge
+    double best = -1;
+    if (const auto time = flight_time(c, rise)) {
+        const double longest = way_in_air(c, v, *time);
+        if (apart <= longest + late + k_benefit_m) {
+            const double height = highest_rise(c);
+            best = std::min(1 - apart / std::max(longest, 1e-6), rise > 0 ? 1 - rise / height : 1.0);
+            best = std::max(best, 0.0);
+        }
+    }
+    if (rise < 0) {
+        const double longest = way_in_air(c, v, fall_time(c, -rise));
+        if (apart <= longest + k_benefit_m) best = std::max(best, 1 - apart / std::max(longest, 1e-6));
+    }
+    return best < 0 ? std::nullopt : std::optional(best);
+}
+
+class Planner {
+public:
+    Planner(const Ground& ground, const World& world, const Character& c, int from, int to, std::vector<LeapPlan>& out)
+        : g_(ground), w_(world), c_(c), from_(from), to_(to), a_(ground.fragments[size_t(from)]),
+          b_(ground.fragments[size_t(to)]), out_(out) {}
+
+    void run(bool more) {
+        const auto pair = centred(geometry::nearest(a_.area, b_.area));
+        const double rise = g_.feet_at(to_, pair.on_b) - g_.feet_at(from_, pair.on_a);
+        if (pair.distance > 1e-4) {
+            offer(pair.on_a, pair.on_b);
+            if (more) spread();
+        } else if (rise < 0) {
+            off_the_edges();
+        } else {
+            up_beside();
+        }
+    }
+
+private:
+    /// Where two edges face each other at one distance, the middle of what they share: away from corners.
+    geometry::NearestPair centred(const geometry::NearestPair& pair) const {
+        if (pair.distance < 1e-4) return pair;
+        const Vec2 across = left_of((pair.on_b - pair.on_a) / pair.distance);
+        double low = -std::numeric_limits<double>::infinity(), high = std::numeric_limits<double>::infinity();
+        for (const auto* area : {&a_.area, &b_.area}) {
+            double first = std::numeric_limits<double>::infinity(), last = -first;
+            for (Vec2 p : *area) first = std::min(first, glm::dot(p, across)), last = std::max(last, glm::dot(p, across));
+            low = std::max(low, first), high = std::min(high, last);
+        }
+        if (low >= high) return pair;
+        const Vec2 shift = across * ((low + high) / 2 - glm::dot(pair.on_a, across));
+        const Vec2 on_b = geometry::nearest(b_.area, pair.on_b + shift), on_a = geometry::nearest(a_.area, on_b);
+        const double distance = glm::length(on_b - on_a);
+        return distance <= pair.distance + 1e-6 ? geometry::NearestPair{on_a, on_b, distance} : pair;
+    }
+
+    void offer(Vec2 p, Vec2 q) {
+        const Vec2 way = q - p;
+        const double apart = glm::length(way);
+        if (apart > 1e-9) offer(p, q, way / apart);
+    }
+    void offer(Vec2 p, Vec2 q, Vec2 direction) {
+        LeapPlan plan{from_, to_, raised(p, g_.feet_at(from_, p)), raised(q, g_.feet_at(to_, q)), direction, glm::length(q - p), 0};
+        const auto ease = ease_of(c_, plan.apart_m, plan.landing.z - plan.take_off.z);
+        if (!ease) return;
+        plan.ease = *ease;
+        out_.push_back(plan);
+    }
+
+    /// Further places along both areas.
+    void spread() {
+        auto along = [](const geometry::ConvexArea& area, auto&& visit) {
+            for (size_t i = 0; i < area.size(); ++i) {
+                const Vec2 a = area[i], b = area[(i + 1) % area.size()];
+                const int parts = std::clamp(int(glm::length(b - a) / 0.5), 1, 16);
+                for (int k = 0; k < parts; ++k) visit(a + (b - a) * ((k + 0.5) / parts));
+            }
+        };
+        along(a_.area, [&](Vec2 p) { offer(p, geometry::nearest(b_.area, p)); });
+        along(b_.area, [&](Vec2 q) { offer(geometry::nearest(a_.area, q), q); });
+    }
+
+    /// From above: over the edges under which the other fragment lies.
+    void off_the_edges() {
+        for (size_t i = 0; i < a_.area.size(); ++i) {
+            const Vec2 a = a_.area[i], b = a_.area[(i + 1) % a_.area.size()];
+            const double length = glm::length(b - a);
+            if (length < 0.01) continue;
+            const Vec2 outward = -left_of((b - a) / length);
+            const int parts = std::clamp(int(length), 1, 12);
+            for (int k = 0; k < parts; ++k) {
+                const Vec2 p = a + (b - a) * ((k + 0.5) / parts), probe = p + outward * 0.1;
+                if (!geometry::contains(b_.area, probe)) continue;
+                const double feet = g_.feet_at(from_, probe);
+                if (g_.locate(raised(probe, feet), c_.step_height_m) >= 0) continue; // the ledge goes on
+                offer(p, p + outward * 0.3, outward);
+            }
+        }
+    }
+
+    /// From below: beside the matter that carries the other fragment, where the head is free.
+    void up_beside() {
+        const motion::Column& column = w_.columns()[size_t(g_.tops[size_t(b_.top)].column)];
+        for (size_t i = 0; i < column.area.size(); ++i) {
+            const Vec2 a = column.area[i], b = column.area[(i + 1) % column.area.size()];
+            const double length = glm::length(b - a);
+            if (length < 0.01) continue;
+            const Vec2 outward = -left_of((b - a) / length);
+            const int parts = std::clamp(int(length / 0.75), 1, 12);
+            for (int k = 0; k < parts; ++k) {
+                const Vec2 edge = a + (b - a) * ((k + 0.5) / parts);
+                const Vec2 p = edge + outward * (c_.radius_m + 0.01), q = edge + outward * (overhang_m(c_) - 0.05);
+                if (geometry::contains(a_.area, p) && geometry::distance(b_.area, q) < 0.05) offer(p, q, -outward);
+            }
+        }
+    }
+
+    const Ground& g_;
+    const World& w_;
+    const Character& c_;
+    int from_, to_;
+    const Fragment &a_, &b_;
+    std::vector<LeapPlan>& out_;
+};
+
+/// A run-up from rest: a first step with part of the acceleration, then full ones; the middle travels
+/// exactly `way` and leaves with `speed`.
+struct RunUp {
+    double first = 0; ///< part of one step's acceleration
+    int full = 0;
+    double way = 0, speed = 0;
+};
+
+RunUp run_up_to_speed(const Character& c, double speed) {
+    const double unit = c.ground_acceleration_mps2 * step_s;
+    RunUp run;
+    const double steps = std::min(speed, c.run_speed_mps) / unit;
+    run.full = int(std::floor(steps + 1e-9));
+    run.first = std::max(0.0, steps - run.full);
+    if (run.first < 1e-6) run.first = 0;
+    const double f = run.first, k = run.full;
+    run.way = unit * step_s * (f - f * f / 2 + f * k + k * k / 2);
+    run.speed = (f + k) * unit;
+    return run;
+}
+
+/// The fastest run-up that fits into a length.
+RunUp run_up_within(const Character& c, double length) {
+    const double unit = c.ground_acceleration_mps2 * step_s * step_s;
+    const double k = std::floor(std::sqrt(2 * std::max(length, 0.0) / unit));
+    const double under = (1 + k) * (1 + k) + k * k - 2 * length / unit;
+    const double f = std::clamp((1 + k) - std::sqrt(std::max(under, 0.0)), 0.0, 1.0);
+    return run_up_to_speed(c, std::min(c.run_speed_mps, (f + k) * c.ground_acceleration_mps2 * step_s));
+}
+
+struct Try {
+    bool jump = true;
+    int further = 0;    ///< further jumps used
+    double speed = 0;   ///< wanted at the take-off
+    double deeper = 0;  ///< aims this far beyond the landing place
+    bool duck = false;  ///< crouches in the air
+    bool late = false;  ///< jumps as late after the edge as the grace allows
+};
+
+/// Time until the feet come down to `height`; nothing when they do not get that high.
+std::optional<double> time_to(const Character& c, const State& s, double height) {
+    double z = s.at.z, t = 0;
+    if (s.velocity.z > 0) {
+        t = s.velocity.z / c.gravity_up_mps2;
+        z += s.velocity.z * t / 2;
+        if (z < height) return {};
+        return t + fall_time(c, z - height);
+    }
+    const double v = -s.velocity.z, g = c.gravity_down_mps2;
+    if (z < height) return {};
+    return (-v + std::sqrt(v * v + 2 * g * (z - height))) / g;
+}
+
+class Leaper {
+public:
+    Leaper(const Ground& ground, const World& world, const Character& c, const LeapPlan& plan)
+        : g_(ground), w_(world), c_(c), plan_(plan) {}
+
+    std::optional<Link> attempt(const Try& how) const {
+        const double room = run_up_m(g_, plan_.from_fragment, flat(plan_.take_off), plan_.direction,
+                                     c_.run_speed_mps * c_.run_speed_mps / (2 * c_.ground_acceleration_mps2) + 0.02);
+        RunUp run = run_up_to_speed(c_, how.speed);
+        if (run.way > room) run = run_up_within(c_, std::max(room - k_inside_m, 0.0));
+        const Vec2 edge = flat(plan_.take_off) - plan_.direction * (how.jump ? k_inside_m : 0.0);
+        const Vec2 begin = edge - plan_.direction * run.way;
+        const int fragment = g_.locate(raised(begin, plan_.take_off.z), 1.0);
+        if (fragment < 0 || g_.fragments[size_t(fragment)].ledge != from_ledge()) return {};
+        Recorder recorder(w_, c_, motion::state_at(w_, c_, raised(begin, g_.feet_at(fragment, begin))));
+        if (!recorder.state().standing || std::abs(recorder.state().at.z - g_.feet_at(fragment, begin)) > 0.05) return {};
+
+        Link link;
+        link.from = from_ledge();
+        link.start = recorder.state().at;
+        if (!take_off(recorder, run, how)) return {};
+        link.take_off = recorder.state().at;
+        if (!fly(recorder, how)) return {};
+        link.landing = recorder.state().at;
+        if (!brake(recorder)) return {};
+        link.rest = recorder.state().at;
+        link.recording = recorder.recording();
+        link.to = g_.ledge_at(link.rest, 0.05);
+        if (link.to < 0 || link.to == link.from) return {};
+        const double apart = glm::length(flat(link.landing) - flat(link.take_off));
+        link.kind = how.jump ? (how.further > 0 ? LinkKind::further_jump : LinkKind::jump)
+                             : (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m ? LinkKind::drop : LinkKind::step_off);
+        return link;
+    }
+
+private:
+    int from_ledge() const { return g_.fragments[size_t(plan_.from_fragment)].ledge; }
+
+    /// Runs to the edge and leaves it, by a jump or by walking on.
+    bool take_off(Recorder& recorder, const RunUp& run, const Try& how) const {
+        const double unit = c_.ground_acceleration_mps2 * step_s;
+        const int steps = run.full + (run.first > 0 ? 1 : 0);
+        for (int i = 0; i < steps; ++i) {
+            const bool partly = i == 0 && run.first > 0;
+            const double to_speed = partly ? run.first * unit : std::min(run.speed, (run.first + i + (run.first > 0 ? 0 : 1)) * unit);
+            Input input{plan_.direction * (to_speed / c_.run_speed_mps), false, false, false};
+            input.jump = how.jump && !how.late && i + 1 == steps;
+            recorder.advance(input);
+            if (recorder.state().dead) return false;
+        }
+        if (how.late) return jump_late(recorder);
+        if (how.jump) {
+            if (steps == 0) recorder.advance({Vec2(0), true, false, false});
+            return recorder.state().velocity.z > 0;
+        }
+        const double pace = std::max(run.speed, 0.3) / c_.run_speed_mps;
+        for (int i = 0; i < 240 && recorder.state().standing; ++i) {
+            if (g_.ledge_at(recorder.state().at, 0.05) >= 0 && g_.ledge_at(recorder.state().at, 0.05) != from_ledge()) return true;
+            recorder.advance({plan_.direction * pace, false, false, false});
+        }
+        return !recorder.state().standing && !recorder.state().dead;
+    }
+
+    /// Runs on over the edge and jumps with the last step that the grace allows.
+    bool jump_late(Recorder& recorder) const {
+        for (int i = 0; i < 240; ++i) {
+            const State& s = recorder.state();
+            const bool last = !s.standing && s.off_ground_s + 2.5 * step_s > c_.late_jump_grace_s;
+            recorder.advance({plan_.direction, last, false, false});
+            if (recorder.state().dead) return false;
+            if (last) return recorder.state().velocity.z > 0;
+        }
+        return false;
+    }
+
+    /// Steers to the landing place until the figure stands.
+    bool fly(Recorder& recorder, const Try& how) const {
+        const Vec2 aim = flat(plan_.landing) + plan_.direction * how.deeper;
+        int jumps_left = how.further;
+        bool release = false;
+        const double begin = recorder.state().at.z;
+        for (int i = 0; i < 120 * 8; ++i) {
+            const State& s = recorder.state();
+            if (s.dead) return false;
+            if (s.standing) return true;
+            Input input;
+            const auto time = time_to(c_, s, plan_.landing.z);
+            const Vec2 to = aim - flat(s.at);
+            Vec2 wanted = time && *time > step_s ? to / *time : glm::dot(to, plan_.direction) > 0 ? to / step_s : flat(s.velocity);
+            if (jumps_left > 0 || !time) wanted = plan_.direction * c_.run_speed_mps;
+            const double size = glm::length(wanted);
+            input.stick = size > c_.run_speed_mps ? wanted / size : wanted / c_.run_speed_mps;
+            input.jump = s.rising_by_jump;
+            input.crouch = how.duck;
+            // The next jump begins where each of them has had its equal part of the rise.
+            const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) / double(how.further + 1);
+            if (jumps_left > 0 && s.velocity.z <= 0) {
+                const double next_z = s.at.z + s.velocity.z * 2 * step_s;
+                input.jump = release;
+                if (release) {
+                    --jumps_left, release = false;
+                } else if (next_z <= part) {
+                    release = true;
+                    input.jump = false;
+                }
+            }
+            recorder.advance(input);
+        }
+        return false;
+    }
+
+    const Ground& g_;
+    const World& w_;
+    const Character& c_;
+    const LeapPlan& plan_;
+};
+
+} // namespace
+
+void plan_leaps(const Ground& ground, const World& world, const Character& c, int from, int to, bool more,
+                std::vector<LeapPlan>& out) {
+    Planner(ground, world, c, from, to, out).run(more);
+}
+
+double run_up_m(const Ground& ground, int fragment, Vec2 take_off, Vec2 direction, double most) {
+    return most * straight_part(ground, fragment, take_off, -direction * most, true);
+}
+
+std::optional<Link> try_leap(const Ground& ground, const World& world, const Character& c, const LeapPlan& plan) {
+    const Leaper leaper(ground, world, c, plan);
+    const double rise = plan.landing.z - plan.take_off.z;
+    const Fragment& target = ground.fragments[size_t(plan.to_fragment)];
+    const int wanted = target.ledge;
+    // How much deeper than its nearest place the landing may lie.
+    const double depth = 0.6 * straight_part(ground, plan.to_fragment, flat(plan.landing), plan.direction * 0.6, false);
+    const double deeper = std::min(0.25, depth / 2);
+    std::optional<Link> elsewhere;
+    auto attempt = [&](const Try& how) -> std::optional<Link> {
+        auto link = leaper.attempt(how);
+        if (link && link->to == wanted) return link;
+        if (link && !elsewhere) elsewhere = link;
+        return {};
+    };
+    if (rise < 0) {
+        const double time = fall_time(c, -rise);
+        const double needed = (plan.apart_m + deeper) / std::max(time, 1e-3);
+        if (plan.apart_m <= way_in_air(c, c.run_speed_mps, time) + k_benefit_m)
+            for (const double speed : {std::min(needed, c.run_speed_mps), c.run_speed_mps})
+                if (auto link = attempt({false, 0, speed, deeper})) return link;
+    }
+    Character once = c;
+    for (int further = 0; further <= int(c.further_jumps); ++further) {
+        once.further_jumps = further;
+        const auto time = flight_time(once, rise);
+        if (c.late_jump_grace_s > 0 && time)
+            if (auto link = attempt({true, further, c.run_speed_mps, deeper, false, true})) return link;
+        if (!time || plan.apart_m > way_in_air(c, c.run_speed_mps, *time) + k_benefit_m) continue;
+        const double needed = std::min((plan.apart_m + deeper) / *time, c.run_speed_mps);
+        const std::array tries{Try{true, further, needed, deeper}, Try{true, further, c.run_speed_mps, deeper},
+                               Try{true, further, c.run_speed_mps, 0}, Try{true, further, 0, depth},
+                               Try{true, further, c.run_speed_mps, deeper, true}, Try{true, further, needed, deeper, true}};
+        for (const Try& how : tries) {
+            if (how.duck && c.crouched_height_m <= 0) continue;
+            if (auto link = attempt(how)) return link;
+        }
+    }
+    return elsewhere;
+}
+
+} // namespace rubble::check

@@ -1,0 +1,359 @@
+#include "check/near_miss.h"
+
+#include <cmath>
+#include <set>
+
+#include "base/angle.h"
+#include "base/tolerance.h"
+#include "check/flight.h"
+#include "edit/items.h"
+
+namespace rubble::check {
+
+using motion::World;
+
+namespace {
+
+/// Misses farther than this are not offered as near (metres).
+constexpr double k_near_m = 8;
+
+/// The flight between reached ground and one of the wanted ledges that lacks least.
+std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, const Character& c, const std::set<int>& wanted) {
+    std::optional<NearMiss> best;
+    const double highest = highest_rise(c);
+    for (int to = 0; to < int(ground.fragments.size()); ++to) {
+        const Fragment& b = ground.fragments[size_t(to)];
+        if (!wanted.contains(b.ledge)) continue;
+        const double range = c.run_speed_mps * fall_time(c, c.survived_fall_m) + k_near_m;
+        ground.for_near(b.box.grown(range), [&](int from) {
+            const Fragment& a = ground.fragments[size_t(from)];
+            if (!reach.reached(a.ledge) || a.low) return;
+            const auto pair = geometry::nearest(a.area, b.area);
+            const double za = ground.feet_at(from, pair.on_a), zb = ground.feet_at(to, pair.on_b);
+            NearMiss miss;
+            miss.rise_m = zb - za;
+            miss.gap_m = pair.distance + 2 * overhang_m(c);
+            miss.take_off = raised(pair.on_a, za), miss.landing = raised(pair.on_b, zb);
+            miss.take_off_column = ground.tops[size_t(a.top)].column;
+            miss.landing_column = ground.tops[size_t(b.top)].column;
+            const Vec2 way = pair.on_b - pair.on_a;
+            const Vec2 direction = pair.distance > 1e-6 ? way / pair.distance : Vec2(1, 0);
+            const double full = c.run_speed_mps * c.run_speed_mps / (2 * c.ground_acceleration_mps2);
+            const double run_up = run_up_m(ground, from, pair.on_a, direction, full + 0.01);
+            double longest = -1;
+            if (const auto gap = longest_gap(c, miss.rise_m, run_up)) longest = *gap;
+            if (miss.rise_m < 0) longest = std::max(longest, longest_step_off(c, -miss.rise_m, run_up));
+            if (miss.rise_m > highest + tolerance::limit_m) {
+                miss.limit = c.jump_height_m > 0 ? "height" : "step";
+                miss.missing_m = miss.rise_m - std::max(highest, c.step_height_m);
+                // A gap that is too wide as well makes it the farther of two misses.
+                if (const auto at_apex = longest_gap(c, highest, run_up)) miss.missing_m += std::max(0.0, miss.gap_m - *at_apex);
+            } else if (-miss.rise_m > c.survived_fall_m + tolerance::limit_m) {
+                miss.limit = "fall";
+                miss.missing_m = -miss.rise_m - c.survived_fall_m;
+            } else {
+                miss.limit = "gap";
+                miss.missing_m = miss.gap_m - longest;
+            }
+            if (miss.missing_m <= 0.0 || miss.missing_m > k_near_m) return;
+            if (!best || miss.missing_m < best->missing_m - 1e-9) best = miss;
+        });
+    }
+    if (best && best->limit == "height") best->missing_m = best->rise_m - highest;
+    return best;
+}
+
+/// Whether the thing is reached by a character with other metrics; the witness leads along the way that the
+/// true one lacks.
+Reached with_metrics(const World& world, const Character& c, const Vec3& from, const Vec3& to, const Cancel& cancel,
+                     std::optional<Witness>* witness = nullptr) {
+    const Ground ground = ground_of(world, c, cancel);
+    Asking asking(ground, world, c, cancel);
+    auto answer = asking.ask(from, to);
+    if (witness) *witness = std::move(answer.witness);
+    return answer.reached;
+}
+
+/// The least change of one metric, from 0 to `most`, with which the thing is reached.
+template <class Change>
+std::optional<double> least_change(const World& world, const Character& c, const Vec3& from, const Vec3& to, double most,
+                                   Change change, const Cancel& cancel) {
+    auto works = [&](double by) {
+        Character other = c;
+        change(other, by);
+        return with_metrics(world, other, from, to, cancel) == Reached::yes;
+    };
+    if (!works(most)) return {};
+    double fails = 0, holds = most;
+    for (int i = 0; i < 7 && !cancel.requested(); ++i) {
+        const double middle = (fails + holds) / 2;
+        (works(middle) ? holds : fails) = middle;
+    }
+    return holds;
+}
+
+/// The smallest slope above the limit with which the thing is reached, in degrees above it.
+std::optional<double> slope_change(const World& world, const Character& c, const Vec3& from, const Vec3& to, const Cancel& cancel) {
+    std::set<double> slopes;
+    for (const auto& column : world.columns()) {
+        const double deg = degrees(std::atan(column.steep));
+        if (deg > c.max_slope_deg + tolerance::limit_deg && deg < 80) slopes.insert(std::ceil(deg * 1000) / 1000);
+    }
+    int tried = 0;
+    for (double deg : slopes) {
+        if (++tried > 6 || cancel.requested()) break;
+        Character other = c;
+        other.max_slope_deg = deg;
+        if (with_metrics(world, other, from, to, cancel) == Reached::yes) return deg - c.max_slope_deg;
+    }
+    return {};
+}
+
+} // namespace
+
+std::optional<NearMiss> near_miss(const World& world, const Ground& ground, const Reach& reach, const Character& c,
+                                  const Vec3& from, const Vec3& to, const Cancel& cancel) {
+    std::set<int> wanted;
+    for (const Spot& spot : spots_of(ground, c, to)) wanted.insert(spot.ledge);
+    // Ledges from which the thing is walked or dropped to would do as well; the wanted ones are enough to
+    // say what is missing, and mends are tried for real.
+    std::optional<NearMiss> flight = wanted.empty() ? std::nullopt : flight_miss(ground, reach, c, wanted);
+    if (flight && flight->missing_m < 3) return flight;
+
+    NearMiss miss;
+    if (const auto deg = slope_change(world, c, from, to, cancel)) {
+        miss.limit = "slope", miss.missing_deg = *deg;
+        return miss;
+    }
+    auto narrower = [](Character& other, double by) {
+        other.radius_m -= by / 2;
+        other.least_support_m = std::min(other.least_support_m, other.radius_m / 2);
+    };
+    if (const auto by = least_change(world, c, from, to, 1.6 * c.radius_m, narrower, cancel)) {
+        miss.limit = "width", miss.missing_m = *by;
+        return miss;
+    }
+    auto shorter = [](Character& other, double by) {
+        other.height_m -= by;
+        other.crouched_height_m = std::max(0.0, other.crouched_height_m - by);
+        other.eye_height_m = std::min(other.eye_height_m, other.height_m);
+    };
+    const double least_height = c.crouched_height_m > 0 ? c.crouched_height_m : c.height_m;
+    if (const auto by = least_change(world, c, from, to, 0.8 * least_height, shorter, cancel)) {
+        miss.limit = "headroom", miss.missing_m = *by;
+        return miss;
+    }
+    auto stepping = [](Character& other, double by) { other.step_height_m += by; };
+    if (const auto by = least_change(world, c, from, to, 1.0, stepping, cancel)) {
+        miss.limit = "step", miss.missing_m = *by;
+        return miss;
+    }
+    return flight;
+}
+
+namespace {
+
+double round_up(double value, double step) { return step > 0 ? std::ceil(value / step - 1e-9) * step : value; }
+
+std::string number(double value) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.2f", value);
+    return text;
+}
+
+/// Items that stand on a brush and go with it when it is moved.
+std::vector<const Item*> standing_on(const Level& level, const Item& brush) {
+    std::vector<const Item*> out;
+    const Box3 box = box_of(brush);
+    for (const Item* item : elements_of(level)) {
+        const Vec3& at = item->element()->at;
+        if (at.x >= box.low.x && at.x <= box.high.x && at.y >= box.low.y && at.y <= box.high.y &&
+            std::abs(at.z - box.high.z) < 0.05)
+            out.push_back(item);
+    }
+    return out;
+}
+
+/// Looks for mends of one near miss, each tried with the level as it would be.
+class Mender {
+public:
+    Mender(const Project& project, const Level& level, const build::Solid& solid, const World& world, const NearMiss& miss,
+           const std::string& who, const Cancel& cancel)
+        : project_(project), level_(level), solid_(solid), world_(world), miss_(miss), who_(who), cancel_(cancel),
+          c_(character_of(project, level)), grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
+
+    std::vector<Mend> run() {
+        if (miss_.limit == "gap") bring_nearer();
+        if (miss_.limit == "gap" || miss_.limit == "height" || miss_.limit == "step") lower();
+        if (miss_.limit == "gap" || miss_.limit == "height" || miss_.limit == "step") put_step();
+        if (miss_.limit == "fall") lift_ground();
+        if (miss_.limit == "slope") flatten();
+        if (miss_.limit == "width" || miss_.limit == "headroom") clear_the_way();
+        return std::move(mends_);
+    }
+
+private:
+    const Item* item_of(int column) const {
+        if (column < 0) return nullptr;
+        const int brush = world_.columns()[size_t(column)].brush;
+        return find_item(level_, solid_.brushes[size_t(brush)]->item);
+    }
+
+    /// Whether the wanted place is reached with the mend; then it is kept.
+    bool keep_if_it_works(Mend mend) {
+        if (mends_.size() >= 3 || cancel_.requested()) return true;
+        if (reaches(project_, mended(level_, mend), miss_.from, miss_.to, cancel_) != Reached::yes) return false;
+        mends_.push_back(std::move(mend));
+        return true;
+    }
+
+    Mend moved(const Item& item, const Vec3& by) const {
+        Mend mend;
+        mend.edits.push_back({item.id, item.brush()->place.at + by, {}, {}});
+        for (const Item* rider : standing_on(level_, item)) mend.edits.push_back({rider->id, rider->element()->at + by, {}, {}});
+        return mend;
+    }
+
+    /// Tries growing distances, a grid step more each time.
+    void try_moves(const Item& item, const Vec3& direction, double least, const std::string& verb) {
+        for (int more = 0; more < 4; ++more) {
+            const double by = round_up(least, grid_) + more * grid_;
+            Mend mend = moved(item, direction * by);
+            mend.text = verb + " " + item.title() + " by " + number(by) + " m.";
+            if (keep_if_it_works(std::move(mend))) return;
+        }
+    }
+
+    void bring_nearer() {
+        const Item* item = item_of(miss_.landing_column);
+        if (!item) return;
+        const Vec3 way = miss_.landing - miss_.take_off;
+        // Along the axis that the gap runs along most, so that the brush stays on the grid.
+        const bool along_x = std::abs(way.x) >= std::abs(way.y);
+        const double part = std::abs(along_x ? way.x : way.y) / std::max(glm::length(flat(way)), 1e-9);
+        const Vec3 direction = along_x ? Vec3(way.x > 0 ? -1 : 1, 0, 0) : Vec3(0, way.y > 0 ? -1 : 1, 0);
+        try_moves(*item, direction, miss_.missing_m / std::max(part, 0.1), "Bring nearer:");
+    }
+
+    void lower() {
+        const Item* item = item_of(miss_.landing_column);
+        if (!item) return;
+        double least = miss_.missing_m;
+        if (miss_.limit == "gap") { // the lower the landing the longer the flight
+            least = 0;
+            for (double by = grid_; by <= 4; by += grid_)
+                if (longest_gap(c_, miss_.rise_m - by).value_or(0) >= miss_.gap_m) {
+                    least = by;
+                    break;
+                }
+            if (least == 0) return;
+        }
+        try_moves(*item, {0, 0, -1}, least, "Lower:");
+    }
+
+    /// A box between take-off and landing, as high as both allow.
+    void put_step() {
+        const Vec2 way = flat(miss_.landing - miss_.take_off);
+        const double length = glm::length(way);
+        const Vec2 direction = length > 1e-6 ? way / length : Vec2(1, 0);
+        const double size = std::max(grid_, round_up(2 * c_.radius_m, grid_));
+        for (const double part : {0.5, 0.75}) {
+            for (const double height : {0.5, 0.75}) {
+                const double top = miss_.take_off.z + miss_.rise_m * height;
+                const double rise = round_up(std::max(top - miss_.take_off.z, 0.0), grid_ / 2);
+                Vec2 at = flat(miss_.take_off) + direction * (length * part);
+                // Where landing and take-off nearly touch, the step stands before the landing.
+                if (length < size) at = flat(miss_.landing) - direction * (overhang_m(c_) + size / 2);
+                Brush step;
+                step.place.at = {std::round(at.x / grid_ * 2) * grid_ / 2, std::round(at.y / grid_ * 2) * grid_ / 2,
+                                 rise > 0 ? miss_.take_off.z : miss_.take_off.z - grid_};
+                step.size = {size, size, rise > 0 ? rise : grid_};
+                Mend mend;
+                Item item{edit::fresh_id(level_, "b"), "Step", false, step, {}};
+                mend.edits.push_back({item.id, {}, {}, item});
+                mend.text = "Put a step " + number(std::max(rise, 0.0)) + " m high before it.";
+                if (keep_if_it_works(std::move(mend))) return;
+            }
+        }
+    }
+
+    void lift_ground() {
+        if (const Item* item = item_of(miss_.landing_column)) try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise:");
+    }
+
+    /// Ramps that are too steep are made longer, away from their upper end.
+    void flatten() {
+        for (const auto& ordered : ordered_brushes(level_)) {
+            const Brush& brush = *ordered.brush;
+            if (brush.shape != Shape::ramp || brush.effect != Effect::fill || brush.place.rotation) continue;
+            const double deg = degrees(std::atan2(brush.size.z, brush.size.x));
+            if (deg <= c_.max_slope_deg + tolerance::limit_deg || deg > c_.max_slope_deg + miss_.missing_deg + 1) continue;
+            const double needed = round_up(brush.size.z / std::tan(radians(c_.max_slope_deg)), grid_);
+            Mend mend;
+            const Vec3 at = brush.place.at - brush.place.direction({(needed - brush.size.x) / 2, 0, 0});
+            mend.edits.push_back({ordered.item->id, at, Vec3(needed, brush.size.y, brush.size.z), {}});
+            mend.text = "Make " + ordered.item->title() + " " + number(needed) + " m long.";
+            keep_if_it_works(std::move(mend));
+        }
+    }
+
+    /// A smaller body gets through: what would touch the true one on that way is moved aside, or up.
+    void clear_the_way() {
+        Character small = c_;
+        const double by = miss_.missing_m * 1.02 + 0.01;
+        if (miss_.limit == "width")
+            small.radius_m -= by / 2, small.least_support_m = 0;
+        else
+            small.height_m -= by, small.crouched_height_m = std::max(0.0, small.crouched_height_m - by);
+        const Element *from = find_item(level_, miss_.from)->element(), *to = find_item(level_, miss_.to)->element();
+        std::optional<Witness> witness;
+        with_metrics(world_, small, from->at, to->at, cancel_, &witness);
+        if (!witness) return;
+        std::set<int> in_the_way;
+        for (const auto& state : motion::replay(world_, small, witness->recording)) {
+            const motion::Body body{state.at + Vec3(0, 0, c_.step_height_m), c_.radius_m,
+                                    (state.crouched ? c_.crouched_height_m : c_.height_m) - c_.step_height_m};
+            world_.for_near(Box2{flat(body.at), flat(body.at)}.grown(body.radius), [&](int i) {
+                const auto range = world_.columns()[size_t(i)].over_disc(flat(body.at), body.radius - 1e-4);
+                if (range && range->high > body.at.z + 1e-3 && range->low < body.at.z + body.height - 1e-3)
+                    in_the_way.insert(world_.columns()[size_t(i)].brush);
+            });
+        }
+        for (int brush : in_the_way) {
+            const Item* item = find_item(level_, solid_.brushes[size_t(brush)]->item);
+            if (!item || !item->brush()) continue;
+            if (miss_.limit == "headroom") {
+                try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise:");
+                continue;
+            }
+            for (const Vec3& direction : {Vec3(1, 0, 0), Vec3(-1, 0, 0), Vec3(0, 1, 0), Vec3(0, -1, 0)}) {
+                const size_t before = mends_.size();
+                const double least = round_up(miss_.missing_m, grid_);
+                Mend mend = moved(*item, direction * least);
+                mend.text = "Move " + item->title() + " aside by " + number(least) + " m.";
+                keep_if_it_works(std::move(mend));
+                if (mends_.size() > before) break;
+            }
+        }
+    }
+
+    const Project& project_;
+    const Level& level_;
+    const build::Solid& solid_;
+    const World& world_;
+    const NearMiss& miss_;
+    const std::string& who_;
+    const Cancel& cancel_;
+    const Character c_;
+    const double grid_;
+    std::vector<Mend> mends_;
+};
+
+} // namespace
+
+std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid, const World& world,
+                             const NearMiss& miss, const std::string& who, const Cancel& cancel) {
+    return Mender(project, level, solid, world, miss, who, cancel).run();
+}
+
+} // namespace rubble::check

@@ -1,0 +1,236 @@
+#include "check/reach.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/parallel.h"
+#include "base/tolerance.h"
+#include "check/flight.h"
+
+namespace rubble::check {
+
+using motion::World;
+
+namespace {
+
+/// Fragment pairs looked at for one ledge, and leaps simulated for it, in the first and the second pass.
+struct Effort {
+    size_t pairs, tries;
+};
+constexpr Effort k_first{24, 5}, k_second{60, 18};
+/// Plans whose take-off and direction are closer than this to one that failed are not tried (metres).
+constexpr double k_alike_m = 0.35;
+
+Character without_graces(Character c) {
+    c.late_jump_grace_s = c.early_press_s = 0;
+    return c;
+}
+
+struct Pair {
+    int from, to;
+    double apart, rise;
+};
+
+class Searcher {
+public:
+    Searcher(const Ground& ground, const World& world, const Character& c) : g_(ground), w_(world), c_(c) {
+        const double deepest = std::max(c.survived_fall_m, 0.0);
+        double time = fall_time(c, deepest);
+        if (const auto jump = flight_time(c, -deepest)) time = std::max(time, *jump);
+        range_ = c.run_speed_mps * (time + c.late_jump_grace_s) + 0.1;
+    }
+
+    /// A link between `ledge` and some ledge for which `other` says yes; into the ledge, or out of it.
+    template <class Other>
+    std::optional<Link> find(int ledge, bool into, Other other, Effort effort, bool more, size_t& tries) const {
+        std::vector<Pair> pairs = near_pairs(ledge, into, other, effort.pairs);
+        std::vector<LeapPlan> plans;
+        for (const Pair& pair : pairs) plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
+        std::stable_sort(plans.begin(), plans.end(), [](auto& a, auto& b) { return a.ease > b.ease; });
+        std::vector<const LeapPlan*> tried;
+        for (const LeapPlan& plan : plans) {
+            if (tried.size() >= effort.tries) break;
+            const bool alike = std::any_of(tried.begin(), tried.end(), [&](const LeapPlan* t) {
+                return glm::length(t->take_off - plan.take_off) < k_alike_m && glm::length(t->landing - plan.landing) < k_alike_m;
+            });
+            if (alike) continue;
+            tried.push_back(&plan);
+            ++tries;
+            auto link = try_leap(g_, w_, c_, plan);
+            if (!link) continue;
+            if (into ? link->to == ledge : other(link->to)) return link;
+        }
+        return {};
+    }
+
+private:
+    template <class Other>
+    std::vector<Pair> near_pairs(int ledge, bool into, Other other, size_t most) const {
+        std::vector<Pair> pairs;
+        const double up = highest_rise(c_) + tolerance::limit_m, down = c_.survived_fall_m + tolerance::limit_m;
+        for (int own : g_.ledges[size_t(ledge)].fragments) {
+            const Fragment& f = g_.fragments[size_t(own)];
+            g_.for_near(f.box.grown(range_), [&](int near) {
+                const Fragment& n = g_.fragments[size_t(near)];
+                if (n.ledge == ledge || !other(n.ledge)) return;
+                const int from = into ? near : own, to = into ? own : near;
+                if (g_.fragments[size_t(from)].low) return;
+                const Vec2 gap = glm::max(glm::max(f.box.low - n.box.high, n.box.low - f.box.high), Vec2(0));
+                const double rise = lowest(to) - highest(from);
+                if (rise > up || highest(to) - lowest(from) < -down) return;
+                pairs.push_back({from, to, glm::length(gap), rise});
+            });
+        }
+        const size_t kept = std::min(most, pairs.size());
+        std::partial_sort(pairs.begin(), pairs.begin() + long(kept), pairs.end(), [](const Pair& a, const Pair& b) {
+            if (a.apart != b.apart) return a.apart < b.apart;
+            return std::pair(a.from, a.to) < std::pair(b.from, b.to);
+        });
+        pairs.resize(kept);
+        return pairs;
+    }
+
+    double lowest(int fragment) const {
+        double z = std::numeric_limits<double>::infinity();
+        for (Vec2 p : g_.fragments[size_t(fragment)].area) z = std::min(z, g_.feet_at(fragment, p));
+        return z;
+    }
+    double highest(int fragment) const {
+        double z = -std::numeric_limits<double>::infinity();
+        for (Vec2 p : g_.fragments[size_t(fragment)].area) z = std::max(z, g_.feet_at(fragment, p));
+        return z;
+    }
+
+    const Ground& g_;
+    const World& w_;
+    const Character& c_;
+    double range_ = 0;
+};
+
+/// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
+void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::vector<int> frontier, bool more,
+            bool helped, const Cancel& cancel) {
+    const Effort effort = more ? k_second : k_first;
+    std::vector<bool> in_frontier(ground.ledges.size(), false);
+    while (!frontier.empty() && !cancel.requested()) {
+        std::fill(in_frontier.begin(), in_frontier.end(), false);
+        for (int ledge : frontier) in_frontier[size_t(ledge)] = true;
+        std::vector<int> targets;
+        for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
+            if (reach.via[size_t(ledge)] == -2) targets.push_back(ledge);
+        std::vector<std::optional<Link>> found(targets.size());
+        std::vector<size_t> tries(targets.size(), 0);
+        parallel_for(targets.size(), [&](size_t t) {
+            if (cancel.requested()) return;
+            found[t] = searcher.find(targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, effort, more, tries[t]);
+        });
+        frontier.clear();
+        for (size_t t = 0; t < targets.size(); ++t) {
+            reach.tries += tries[t];
+            if (!found[t]) continue;
+            const int to = targets[t];
+            reach.via[size_t(to)] = int(reach.links.size());
+            reach.from[size_t(to)] = found[t]->from;
+            reach.helped[size_t(to)] = helped;
+            reach.links.push_back(std::make_shared<const Link>(std::move(*found[t])));
+            frontier.push_back(to);
+        }
+    }
+}
+
+std::vector<int> reached_ledges(const Reach& reach) {
+    std::vector<int> out;
+    for (int i = 0; i < int(reach.via.size()); ++i)
+        if (reach.via[size_t(i)] != -2) out.push_back(i);
+    return out;
+}
+
+} // namespace
+
+std::vector<std::shared_ptr<const Link>> Reach::chain(int ledge) const {
+    std::vector<std::shared_ptr<const Link>> out;
+    while (ledge >= 0 && via[size_t(ledge)] >= 0) {
+        out.push_back(links[size_t(via[size_t(ledge)])]);
+        ledge = from[size_t(ledge)];
+    }
+    std::reverse(out.begin(), out.end());
+    return out;
+}
+
+Reach search_reach(const Ground& ground, const World& world, const Character& character,
+                   const std::vector<int>& start_ledges, const ReachOptions& options) {
+    Reach reach;
+    reach.via.assign(ground.ledges.size(), -2);
+    reach.from.assign(ground.ledges.size(), -1);
+    reach.helped.assign(ground.ledges.size(), false);
+    for (int ledge : start_ledges)
+        if (ledge >= 0) reach.via[size_t(ledge)] = -1;
+
+    const Character plain = without_graces(character);
+    const Searcher searcher(ground, world, plain);
+    // What the easy plans reach, then the harder ones, until neither finds more.
+    std::vector<int> frontier = reached_ledges(reach), all;
+    while (!frontier.empty() && !options.cancel.requested()) {
+        expand(reach, ground, searcher, frontier, false, false, options.cancel);
+        const size_t before = reach.links.size();
+        all = reached_ledges(reach);
+        expand(reach, ground, searcher, all, true, false, options.cancel);
+        frontier.clear();
+        for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
+    }
+    if (options.with_help && character.late_jump_grace_s > 0 && character.jump_height_m > 0) {
+        Character helped = plain;
+        helped.late_jump_grace_s = character.late_jump_grace_s;
+        const Searcher late(ground, world, helped);
+        expand(reach, ground, late, reached_ledges(reach), false, true, options.cancel);
+    }
+    reach.complete = !options.cancel.requested();
+    return reach;
+}
+
+std::vector<bool> search_return(const Ground& ground, const World& world, const Character& character, Reach& reach,
+                                const std::vector<int>& targets, const Cancel& cancel) {
+    std::vector<bool> good(ground.ledges.size(), false);
+    std::vector<bool> fresh(ground.ledges.size(), false);
+    bool any = false;
+    for (int ledge : targets)
+        if (ledge >= 0) good[size_t(ledge)] = fresh[size_t(ledge)] = any = true;
+    const Character plain = without_graces(character);
+    const Searcher searcher(ground, world, plain);
+    // Links that are proven already count for nothing.
+    auto take_known = [&] {
+        for (bool changed = true; changed;) {
+            changed = false;
+            for (const auto& link : reach.links)
+                if (good[size_t(link->to)] && !good[size_t(link->from)])
+                    good[size_t(link->from)] = fresh[size_t(link->from)] = changed = true;
+        }
+    };
+    for (const bool more : {false, true}) {
+        if (more) fresh = good;
+        while (any && !cancel.requested()) {
+            take_known();
+            std::vector<int> open;
+            for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
+                if (reach.via[size_t(ledge)] != -2 && !good[size_t(ledge)]) open.push_back(ledge);
+            std::vector<std::optional<Link>> found(open.size());
+            std::vector<size_t> tries(open.size(), 0);
+            parallel_for(open.size(), [&](size_t i) {
+                found[i] = searcher.find(open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); },
+                                         more ? k_second : k_first, more, tries[i]);
+            });
+            std::fill(fresh.begin(), fresh.end(), false);
+            bool changed = false;
+            for (size_t i = 0; i < open.size(); ++i) {
+                reach.tries += tries[i];
+                if (!found[i]) continue;
+                good[size_t(open[i])] = fresh[size_t(open[i])] = changed = true;
+                reach.links.push_back(std::make_shared<const Link>(std::move(*found[i])));
+            }
+            if (!changed) break;
+        }
+    }
+    return good;
+}
+
+} // namespace rubble::check

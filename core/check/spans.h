@@ -1,0 +1,35 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "check/reach.h"
+#include "level/level.h"
+
+namespace rubble::check {
+
+enum class Grade { easy, fair, tight };
+
+/// A proven link that needs the air, with what the character has to spare.
+struct Span {
+    double gap_m = 0;  ///< between the ground edges where the arc crosses them; 0 where they overlap in plan
+    double rise_m = 0; ///< landing ground less take-off ground
+    double longest_m = 0, highest_m = 0; ///< with the run-up and the headroom found there
+    double run_up_m = 0;
+    double margin_m = 0, margin_pct = 0;
+    double rise_margin_m = 0, rise_margin_pct = 0;
+    Grade grade = Grade::easy;
+    LinkKind kind = LinkKind::jump;
+    Vec3 from{0}, to{0}; ///< the edge points
+    int from_ledge = -1, to_ledge = -1;
+    std::vector<Vec3> arc; ///< the feet on the way
+    /// The smaller margin; the rise counts only where it is more than a step.
+    double least_pct(double step_height_m) const;
+};
+
+Span span_of(const Ground& ground, const motion::World& world, const Character& character, const Project& project, const Link& link);
+
+const char* grade_key(Grade grade);
+const char* kind_key(LinkKind kind);
+
+} // namespace rubble::check

@@ -1,0 +1,36 @@
+#pragma once
+
+#include <optional>
+
+#include "check/reach.h"
+
+namespace rubble::check {
+
+/// The recording that proves a place is reached, with what happens on the way.
+struct Witness {
+    motion::Recording recording;
+    struct Leg {
+        std::shared_ptr<const Link> link; ///< null for the last walk
+        int first_step;   ///< when the link's own recording begins
+    };
+    std::vector<Leg> legs;
+    double seconds() const { return recording.seconds(); }
+};
+
+/// Where a thing at `at` is had: standing with the bottom covering it, feet within a step height of it.
+struct Spot {
+    int fragment = -1;
+    Vec2 at{0};
+    int ledge = -1;
+};
+std::vector<Spot> spots_of(const Ground& ground, const Character& character, const Vec3& at);
+
+/// Whether a state has the thing at `at`.
+bool has_thing(const motion::State& state, const Character& character, const Vec3& at);
+
+/// Walks and leaps put together into one recording from `start` to `spot`, then replayed with the character
+/// as it is. Nothing where a part fails: then the place counts as undecided.
+std::optional<Witness> make_witness(const Ground& ground, const motion::World& world, const Character& character,
+                                    const Reach& reach, const Vec3& start, const Spot& spot);
+
+} // namespace rubble::check

@@ -1,0 +1,36 @@
+#pragma once
+
+#include <array>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "build/surface.h"
+#include "level/document.h"
+
+namespace rubble::io {
+
+/// What a level is handed off as, in an order that depends only on the level: one part for each layer and
+/// for each group that holds brushes, with its drawn faces by material, its collision and its elements.
+struct ExportMesh {
+    MaterialId material;
+    std::vector<Vec3> points, normals;
+    std::vector<std::array<uint32_t, 3>> triangles;
+};
+struct ExportPart {
+    std::string name;
+    int parent = -1; ///< index of the layer's part for a group's, or of the group's for one inside it
+    std::vector<ExportMesh> meshes;
+    std::vector<Vec3> collision_points;
+    std::vector<std::array<uint32_t, 3>> collision_triangles;
+    std::vector<const Item*> elements;
+};
+std::vector<ExportPart> export_parts(const Level& level);
+
+/// What an export will hold, for the people who decide whether to make it.
+struct ExportCounts {
+    size_t parts = 0, triangles = 0, collision_triangles = 0, elements = 0, materials = 0;
+};
+ExportCounts count_export(const Level& level);
+
+} // namespace rubble::io

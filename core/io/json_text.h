@@ -1,0 +1,61 @@
+#pragma once
+
+#include <string>
+
+#include <nlohmann/json.hpp>
+
+#include "base/result.h"
+
+namespace rubble::io {
+
+/// Keys keep the order in which they were put in, so that files differ only where their content does.
+using Json = nlohmann::ordered_json;
+
+/// Text to JSON. Errors name the line; nesting deeper than 64 and texts over 256 MB are refused.
+Result<Json> parse_json(const std::string& text, const std::string& place);
+
+/// JSON as text that differs well line by line: objects and lists one member a line down to the depth at
+/// which they fit into one line of 100 characters; numbers shortest-exact. Ends with a line break.
+std::string to_text(const Json& json);
+
+/// Reads values out of an object, remembers the first thing that is wrong with its path in the file, and
+/// which keys nobody asked for.
+class Reader {
+public:
+    Reader(const Json& json, std::string place, std::string path = {});
+
+    bool has(const std::string& key) const { return json_.is_object() && json_.contains(key); }
+    std::string text(const std::string& key, const std::string& otherwise = {});
+    double number(const std::string& key, double otherwise);
+    bool flag(const std::string& key, bool otherwise);
+    /// `count` numbers; `otherwise` where the key is missing.
+    std::vector<double> numbers(const std::string& key, size_t count, std::vector<double> otherwise);
+    /// A list of objects; empty where the key is missing.
+    const Json& list(const std::string& key);
+    const Json& object(const std::string& key);
+
+    void fail(const std::string& key, const std::string& expected);
+    std::string path_of(const std::string& key) const { return path_ + "/" + key; }
+    const std::string& place() const { return place_; }
+    bool ok() const { return !error_; }
+    const Error& error() const { return *error_; }
+    void take_error(const Reader& other) {
+        if (!error_ && other.error_) error_ = other.error_;
+    }
+
+    /// Keys that were never read, as JSON text.
+    std::map<std::string, std::string> rest() const;
+
+private:
+    const Json* find(const std::string& key);
+
+    const Json& json_;
+    std::string place_, path_;
+    std::vector<std::string> known_;
+    std::optional<Error> error_;
+};
+
+/// Puts back keys that were kept as text.
+void add_rest(Json& json, const std::map<std::string, std::string>& rest);
+
+} // namespace rubble::io

@@ -1,0 +1,338 @@
+#include "io/level_file.h"
+
+#include <array>
+#include <cmath>
+#include <set>
+
+#include "io/text_file.h"
+#include "level/brush_shape.h"
+
+namespace rubble::io {
+
+namespace {
+
+constexpr int k_deepest_group = 32;
+
+template <class Value>
+struct Name {
+    const char* key;
+    Value value;
+};
+
+constexpr std::array k_effects{Name<Effect>{"fill", Effect::fill}, Name<Effect>{"cut", Effect::cut}};
+constexpr std::array k_shapes{Name<Shape>{"box", Shape::box}, Name<Shape>{"ramp", Shape::ramp}};
+constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side}, Name<Frame>{"plan", Frame::plan}};
+constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches}, Name<Claim::Kind>{"not_reaches", Claim::Kind::not_reaches},
+                              Name<Claim::Kind>{"returns", Claim::Kind::returns}};
+
+template <class List, class Value>
+const char* key_of(const List& list, Value value) {
+    for (const auto& name : list)
+        if (name.value == value) return name.key;
+    return "";
+}
+
+/// The value named by a key's text; an error that lists the choices where there is none.
+template <class List>
+auto choice(Reader& in, const std::string& key, const List& list, const char* otherwise) {
+    const std::string text = in.text(key, otherwise);
+    std::string choices;
+    for (const auto& name : list) {
+        if (text == name.key) return name.value;
+        choices += (choices.empty() ? "" : ", ") + std::string(name.key);
+    }
+    in.fail(key, "one of " + choices);
+    return list[0].value;
+}
+
+Vec3 point(Reader& in, const std::string& key, const Vec3& otherwise) {
+    const auto v = in.numbers(key, 3, {otherwise.x, otherwise.y, otherwise.z});
+    return {v[0], v[1], v[2]};
+}
+
+Brush read_brush(Reader& in) {
+    Brush brush;
+    brush.effect = choice(in, "effect", k_effects, "fill");
+    brush.shape = choice(in, "shape", k_shapes, "box");
+    brush.place.at = point(in, "at", Vec3(0));
+    brush.size = point(in, "size", Vec3(1));
+    brush.place.turn_deg = in.number("turn_deg", 0);
+    if (in.has("rotation")) {
+        const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
+        brush.place.rotation = Rotation{r[0], r[1], r[2], r[3]};
+    }
+    brush.material = {in.text("material")};
+    const Json& sides = in.object("side_materials");
+    for (const auto& [key, value] : sides.items()) {
+        bool known = false;
+        for (int side = 0; side < box_sides; ++side)
+            if (key == side_key(BoxSide(side)) && value.is_string()) {
+                brush.side_materials[BoxSide(side)] = {value.get<std::string>()};
+                known = true;
+            }
+        if (!known) in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
+    }
+    const std::string problem = problem_of(brush);
+    if (problem == "size") in.fail(problem, "three sizes from 0.00001 to 1000 m");
+    if (problem == "at") in.fail(problem, "a place within 10000 m");
+    if (problem == "rotation") in.fail(problem, "a rotation of unit length");
+    return brush;
+}
+
+Element read_element(Reader& in) {
+    Element element;
+    element.kind = in.text("kind");
+    if (element.kind.empty()) in.fail("kind", "the kind of element, such as start or goal");
+    element.at = point(in, "at", Vec3(0));
+    for (int axis = 0; axis < 3; ++axis)
+        if (std::abs(element.at[axis]) > geometry::farthest_m) in.fail("at", "a place within 10000 m");
+    element.facing_deg = in.number("facing_deg", 0);
+    for (const auto& [key, value] : in.object("values").items()) element.values[key] = value.dump();
+    return element;
+}
+
+Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth) {
+    Reader in(json, place, path);
+    Item item;
+    item.id = {in.text("id")};
+    if (item.id.empty()) in.fail("id", "an id");
+    const std::string type = in.text("type");
+    item.name = in.text("name");
+    item.hidden = in.flag("hidden", false);
+    if (type == "brush") {
+        item.body = read_brush(in);
+    } else if (type == "element") {
+        item.body = read_element(in);
+    } else if (type == "group") {
+        Group group;
+        if (depth > k_deepest_group) in.fail("items", "groups nested at most 32 deep");
+        const Json& members = in.list("items");
+        for (size_t i = 0; i < members.size() && in.ok(); ++i) {
+            auto member = read_item(members[i], place, in.path_of("items") + "/" + std::to_string(i), depth + 1);
+            if (!member) return tl::unexpected(member.error());
+            group.items.push_back(std::move(*member));
+        }
+        item.body = std::move(group);
+    } else {
+        in.fail("type", "one of brush, element, group");
+    }
+    if (!in.ok()) return tl::unexpected(in.error());
+    item.extra = in.rest();
+    return item;
+}
+
+Json brush_json(const Brush& brush, Json json) {
+    json["effect"] = key_of(k_effects, brush.effect);
+    json["shape"] = key_of(k_shapes, brush.shape);
+    json["at"] = to_json(brush.place.at);
+    json["size"] = to_json(brush.size);
+    if (brush.place.rotation)
+        json["rotation"] = *brush.place.rotation;
+    else
+        json["turn_deg"] = brush.place.turn_deg;
+    if (!brush.material.empty()) json["material"] = brush.material.value;
+    if (!brush.side_materials.empty()) {
+        Json sides = Json::object();
+        for (const auto& [side, material] : brush.side_materials) sides[side_key(side)] = material.value;
+        json["side_materials"] = sides;
+    }
+    return json;
+}
+
+Json layer_json(const Layer& layer) {
+    Json json;
+    json["id"] = layer.id.value;
+    json["name"] = layer.name;
+    if (!layer.parent.empty()) json["parent"] = layer.parent.value;
+    if (layer.hidden) json["hidden"] = true;
+    if (layer.locked) json["locked"] = true;
+    add_rest(json, layer.extra);
+    Json items = Json::array();
+    for (const ItemPtr& item : layer.items) items.push_back(to_json(*item));
+    json["items"] = items;
+    return json;
+}
+
+Json claim_json(const Claim& claim) {
+    Json json;
+    json["id"] = claim.id.value;
+    if (!claim.name.empty()) json["name"] = claim.name;
+    json["kind"] = key_of(k_claims, claim.kind);
+    json["from"] = claim.from.value;
+    json["to"] = claim.to.value;
+    add_rest(json, claim.extra);
+    return json;
+}
+
+Result<Layer> read_layer(const Json& json, const std::string& place, const std::string& path) {
+    Reader in(json, place, path);
+    Layer layer;
+    layer.id = {in.text("id")};
+    if (layer.id.empty()) in.fail("id", "an id");
+    layer.name = in.text("name");
+    layer.parent = {in.text("parent")};
+    layer.hidden = in.flag("hidden", false);
+    layer.locked = in.flag("locked", false);
+    const Json& items = in.list("items");
+    for (size_t i = 0; i < items.size(); ++i) {
+        auto item = read_item(items[i], place, in.path_of("items") + "/" + std::to_string(i), 0);
+        if (!item) return tl::unexpected(item.error());
+        layer.items.push_back(std::move(*item));
+    }
+    if (!in.ok()) return tl::unexpected(in.error());
+    layer.extra = in.rest();
+    return layer;
+}
+
+Result<Claim> read_claim(const Json& json, const std::string& place, const std::string& path) {
+    Reader in(json, place, path);
+    Claim claim;
+    claim.id = {in.text("id")};
+    if (claim.id.empty()) in.fail("id", "an id");
+    claim.name = in.text("name");
+    claim.kind = choice(in, "kind", k_claims, "");
+    claim.from = {in.text("from")};
+    claim.to = {in.text("to")};
+    if (!in.ok()) return tl::unexpected(in.error());
+    claim.extra = in.rest();
+    return claim;
+}
+
+CharacterChanges read_changes(Reader& in, const std::string& who, const Json& json) {
+    CharacterChanges changes;
+    if (!json.is_object()) in.fail("characters", "metrics for " + who);
+    if (json.is_object())
+        for (const auto& [key, value] : json.items()) {
+            const CharacterField* field = find_character_field(key);
+            if (!field || !value.is_number()) {
+                in.fail("characters", "known metrics with numbers; \"" + key + "\" is none");
+                continue;
+            }
+            changes[key] = value.get<double>();
+        }
+    return changes;
+}
+
+/// Ids must be there once: edits and answers go by them.
+std::optional<Error> doubled_id(const Level& level, const std::string& place) {
+    std::set<std::string> seen;
+    std::optional<Error> error;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (!seen.insert(item.id.value).second && !error)
+            error = Error{"level.id", place, "The id \"" + item.id.value + "\" is used by two items. Give one of them another id."};
+    });
+    return error;
+}
+
+std::optional<Error> bad_metrics(const Level& level, const std::string& place) {
+    for (const auto& [who, changes] : level.characters) {
+        Character c;
+        for (const auto& [key, value] : changes) c.*find_character_field(key)->member = value;
+        // Two metrics that depend on each other may be completed by the project's own; ranges may not.
+        const CharacterField* field = find_character_field(problem_of(c));
+        if (!field || !changes.contains(field->key)) continue;
+        const double value = c.*field->member;
+        if (value >= field->least && value <= field->most) continue;
+        return Error{"level.metric", place + ", key /characters/" + who.value + "/" + field->key,
+                     std::string("Expected a value from ") + std::to_string(field->least) + " to " + std::to_string(field->most) + "."};
+    }
+    return {};
+}
+
+} // namespace
+
+Json to_json(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
+
+Json to_json(const Item& item) {
+    Json json;
+    json["id"] = item.id.value;
+    json["type"] = item.brush() ? "brush" : item.element() ? "element" : "group";
+    if (!item.name.empty()) json["name"] = item.name;
+    if (item.hidden) json["hidden"] = true;
+    if (const Brush* brush = item.brush()) json = brush_json(*brush, json);
+    if (const Element* element = item.element()) {
+        json["kind"] = element->kind;
+        json["at"] = to_json(element->at);
+        json["facing_deg"] = element->facing_deg;
+        if (!element->values.empty()) {
+            Json values = Json::object();
+            add_rest(values, element->values);
+            json["values"] = values;
+        }
+    }
+    add_rest(json, item.extra);
+    if (const Group* group = item.group()) {
+        Json members = Json::array();
+        for (const ItemPtr& member : group->items) members.push_back(to_json(*member));
+        json["items"] = members;
+    }
+    return json;
+}
+
+Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path) {
+    return read_item(json, place, path, 0);
+}
+
+Result<Level> level_from_text(const std::string& text, const std::string& place) {
+    const auto json = parse_json(text, place);
+    if (!json) return tl::unexpected(json.error());
+    Reader in(*json, place);
+    if (!in.ok()) return tl::unexpected(in.error());
+    const double format = in.number("format", 0);
+    if (format > k_level_format)
+        return fail("level.format", place, "Made by a newer version of Rubble (format " + std::to_string(int(format)) + "). Update Rubble to open it.");
+    if (format < 1) in.fail("format", "the number 1");
+    Level level;
+    level.name = in.text("name", "Level");
+    level.frame = choice(in, "frame", k_frames, "space");
+    level.character = {in.text("character", "courier")};
+    const Json& layers = in.list("layers");
+    for (size_t i = 0; i < layers.size(); ++i) {
+        auto layer = read_layer(layers[i], place, "/layers/" + std::to_string(i));
+        if (!layer) return tl::unexpected(layer.error());
+        level.layers.push_back(std::move(*layer));
+    }
+    const Json& claims = in.list("claims");
+    for (size_t i = 0; i < claims.size(); ++i) {
+        auto claim = read_claim(claims[i], place, "/claims/" + std::to_string(i));
+        if (!claim) return tl::unexpected(claim.error());
+        level.claims.push_back(std::move(*claim));
+    }
+    for (const auto& [who, changes] : in.object("characters").items()) level.characters[{who}] = read_changes(in, who, changes);
+    if (!in.ok()) return tl::unexpected(in.error());
+    if (auto error = doubled_id(level, place)) return tl::unexpected(*error);
+    if (auto error = bad_metrics(level, place)) return tl::unexpected(*error);
+    level.extra = in.rest();
+    return level;
+}
+
+std::string text_of(const Level& level) {
+    Json json;
+    json["format"] = k_level_format;
+    json["name"] = level.name;
+    json["frame"] = key_of(k_frames, level.frame);
+    json["character"] = level.character.value;
+    if (!level.characters.empty()) {
+        Json all = Json::object();
+        for (const auto& [who, changes] : level.characters) all[who.value] = Json(changes);
+        json["characters"] = all;
+    }
+    add_rest(json, level.extra);
+    Json layers = Json::array();
+    for (const auto& layer : level.layers) layers.push_back(layer_json(*layer));
+    json["layers"] = layers;
+    Json claims = Json::array();
+    for (const Claim& claim : level.claims) claims.push_back(claim_json(claim));
+    json["claims"] = claims;
+    return to_text(json);
+}
+
+Result<Level> load_level(const std::filesystem::path& path) {
+    const auto text = read_file(path);
+    if (!text) return tl::unexpected(text.error());
+    return level_from_text(*text, path.string());
+}
+
+Result<void> save_level(const Level& level, const std::filesystem::path& path) { return write_file(path, text_of(level)); }
+
+} // namespace rubble::io

@@ -1,0 +1,25 @@
+#pragma once
+
+#include <filesystem>
+
+#include "io/json_text.h"
+#include "level/level.h"
+
+namespace rubble::io {
+
+/// The level format (docs/formats/level.schema.json). Unknown keys are kept and written back; versions newer
+/// than this program's are refused.
+inline constexpr int k_level_format = 1;
+
+Result<Level> level_from_text(const std::string& text, const std::string& place);
+std::string text_of(const Level& level);
+
+Result<Level> load_level(const std::filesystem::path& path);
+Result<void> save_level(const Level& level, const std::filesystem::path& path);
+
+/// One item, as it stands in a file; the clipboard uses the same form.
+Json to_json(const Item& item);
+Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path);
+Json to_json(const Vec3& p);
+
+} // namespace rubble::io

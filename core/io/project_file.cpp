@@ -1,0 +1,182 @@
+#include "io/project_file.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "io/level_file.h"
+#include "io/text_file.h"
+
+namespace rubble::io {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr const char* k_file = "project.json";
+
+std::string color_text(const std::array<uint8_t, 3>& color) {
+    char text[16];
+    std::snprintf(text, sizeof text, "#%02X%02X%02X", color[0], color[1], color[2]);
+    return text;
+}
+
+std::array<uint8_t, 3> read_color(Reader& in, const std::string& key) {
+    const std::string text = in.text(key, "#BDB6A9");
+    unsigned r = 0, g = 0, b = 0;
+    const bool digits = text.size() == 7 && text[0] == '#' && text.find_first_not_of("0123456789abcdefABCDEF", 1) == std::string::npos;
+    if (!digits || std::sscanf(text.c_str(), "#%2x%2x%2x", &r, &g, &b) != 3) in.fail(key, "a colour such as #BDB6A9");
+    return {uint8_t(r), uint8_t(g), uint8_t(b)};
+}
+
+/// Calls `read(json, path)` for each member of a list until one fails.
+template <class F>
+std::optional<Error> each(Reader& in, const std::string& key, F read) {
+    const Json& list = in.list(key);
+    for (size_t i = 0; i < list.size(); ++i) {
+        Reader member(list[i], in.place(), in.path_of(key) + "/" + std::to_string(i));
+        read(member);
+        if (!member.ok()) return member.error();
+    }
+    return {};
+}
+
+NamedCharacter read_character(Reader& in) {
+    NamedCharacter named;
+    named.id = {in.text("id")};
+    if (named.id.empty()) in.fail("id", "an id");
+    named.name = in.text("name", named.id.value);
+    for (const CharacterField& field : character_fields()) named.metrics.*field.member = in.number(field.key, named.metrics.*field.member);
+    if (const std::string problem = problem_of(named.metrics); !problem.empty()) {
+        const CharacterField* field = find_character_field(problem);
+        in.fail(problem, std::string("a value from ") + std::to_string(field->least) + " to " + std::to_string(field->most) + " that fits the others");
+    }
+    named.extra = in.rest();
+    return named;
+}
+
+Material read_material(Reader& in) {
+    Material material;
+    material.id = {in.text("id")};
+    if (material.id.empty()) in.fail("id", "an id");
+    material.name = in.text("name", material.id.value);
+    material.color = read_color(in, "color");
+    material.roughness = in.number("roughness", 0.9);
+    if (material.roughness < 0 || material.roughness > 1) in.fail("roughness", "a number from 0 to 1");
+    material.extra = in.rest();
+    return material;
+}
+
+} // namespace
+
+Result<Project> project_from_text(const std::string& text, const std::string& place) {
+    const auto json = parse_json(text, place);
+    if (!json) return tl::unexpected(json.error());
+    Reader in(*json, place);
+    if (!in.ok()) return tl::unexpected(in.error());
+    const double format = in.number("format", 0);
+    if (format > k_project_format) return fail("project.format", place, "Made by a newer version of Rubble. Update Rubble to open it.");
+    if (format < 1) in.fail("format", "the number 1");
+    Project project;
+    project.name = in.text("name", "Project");
+    project.grid_m = in.number("grid_m", project.grid_m);
+    project.module_m = in.number("module_m", project.module_m);
+    project.turn_step_deg = in.number("turn_step_deg", project.turn_step_deg);
+    project.easy_pct = in.number("easy_pct", project.easy_pct);
+    project.fair_pct = in.number("fair_pct", project.fair_pct);
+    if (project.grid_m < 1e-4 || project.grid_m > 1000) in.fail("grid_m", "a step from 0.0001 to 1000 m");
+    if (project.module_m < 1e-4 || project.module_m > 1000) in.fail("module_m", "a module from 0.0001 to 1000 m");
+    if (auto error = each(in, "characters", [&](Reader& r) { project.characters.push_back(read_character(r)); })) return tl::unexpected(*error);
+    if (auto error = each(in, "materials", [&](Reader& r) { project.materials.push_back(read_material(r)); })) return tl::unexpected(*error);
+    if (!in.ok()) return tl::unexpected(in.error());
+    project.extra = in.rest();
+    return project;
+}
+
+std::string text_of(const Project& project) {
+    Json json;
+    json["format"] = k_project_format;
+    json["name"] = project.name;
+    json["grid_m"] = project.grid_m;
+    json["module_m"] = project.module_m;
+    json["turn_step_deg"] = project.turn_step_deg;
+    json["easy_pct"] = project.easy_pct;
+    json["fair_pct"] = project.fair_pct;
+    Json characters = Json::array();
+    for (const NamedCharacter& named : project.characters) {
+        Json one;
+        one["id"] = named.id.value;
+        one["name"] = named.name;
+        for (const CharacterField& field : character_fields()) one[field.key] = named.metrics.*field.member;
+        add_rest(one, named.extra);
+        characters.push_back(one);
+    }
+    json["characters"] = characters;
+    Json materials = Json::array();
+    for (const Material& material : project.materials) {
+        Json one;
+        one["id"] = material.id.value;
+        one["name"] = material.name;
+        one["color"] = color_text(material.color);
+        one["roughness"] = material.roughness;
+        add_rest(one, material.extra);
+        materials.push_back(one);
+    }
+    json["materials"] = materials;
+    add_rest(json, project.extra);
+    return to_text(json);
+}
+
+Result<Project> load_project(const fs::path& folder) {
+    const auto text = read_file(folder / k_file);
+    if (!text) return tl::unexpected(text.error());
+    return project_from_text(*text, (folder / k_file).string());
+}
+
+Result<void> save_project(const Project& project, const fs::path& folder) { return write_file(folder / k_file, text_of(project)); }
+
+std::vector<fs::path> level_files(const fs::path& folder) {
+    std::vector<fs::path> out;
+    std::error_code error;
+    for (const auto& entry : fs::directory_iterator(folder / "levels", error))
+        if (entry.path().string().ends_with(".level.json")) out.push_back(entry.path());
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
+fs::path project_folder_of(const fs::path& level_file) {
+    std::error_code error;
+    fs::path folder = fs::absolute(level_file, error).parent_path();
+    for (int up = 0; up < 3 && !folder.empty(); ++up, folder = folder.parent_path())
+        if (fs::exists(folder / k_file, error)) return folder;
+    return {};
+}
+
+Result<LoadedLevel> load_level_with_project(const fs::path& path) {
+    LoadedLevel out;
+    auto level = load_level(path);
+    if (!level) return tl::unexpected(level.error());
+    out.level = std::move(*level);
+    out.folder = project_folder_of(path);
+    if (!out.folder.empty()) {
+        auto project = load_project(out.folder);
+        if (!project) return tl::unexpected(project.error());
+        out.project = std::move(*project);
+    }
+    const Character c = character_of(out.project, out.level);
+    if (const std::string problem = problem_of(c); !problem.empty())
+        return fail("level.metric", path.string() + ", key /characters/" + out.level.character.value + "/" + problem,
+                    "The metric does not fit the character's others.");
+    return out;
+}
+
+Project new_project(const std::string& name) {
+    Project project;
+    project.name = name;
+    project.characters.push_back({{"courier"}, "Courier", {}, {}});
+    project.materials = {{{"stone"}, "Stone", {0xBD, 0xB6, 0xA9}, 0.9, {}},
+                         {{"timber"}, "Timber", {0xA8, 0x82, 0x5A}, 0.8, {}},
+                         {{"steel"}, "Steel", {0x7E, 0x8A, 0x92}, 0.45, {}}};
+    return project;
+}
+
+} // namespace rubble::io

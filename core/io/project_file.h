@@ -1,0 +1,37 @@
+#pragma once
+
+#include <filesystem>
+#include <vector>
+
+#include "io/json_text.h"
+#include "level/document.h"
+
+namespace rubble::io {
+
+/// The project format (docs/formats/project.schema.json).
+inline constexpr int k_project_format = 1;
+
+Result<Project> project_from_text(const std::string& text, const std::string& place);
+std::string text_of(const Project& project);
+
+/// The project of a folder; and the level files in it, in the order of their names.
+Result<Project> load_project(const std::filesystem::path& folder);
+Result<void> save_project(const Project& project, const std::filesystem::path& folder);
+std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
+
+/// The folder of the project a level file belongs to: the nearest one above it with a project.json; empty
+/// for a level that stands alone.
+std::filesystem::path project_folder_of(const std::filesystem::path& level_file);
+
+/// A level with its project, or with the program's own metrics where it has none.
+struct LoadedLevel {
+    Project project;
+    Level level;
+    std::filesystem::path folder;
+};
+Result<LoadedLevel> load_level_with_project(const std::filesystem::path& path);
+
+/// A project with the standard figure and a few plain materials.
+Project new_project(const std::string& name);
+
+} // namespace rubble::io

@@ -1,0 +1,158 @@
+#include "io/report.h"
+
+#include <cmath>
+
+#include "build/surface.h"
+#include "io/level_file.h"
+#include "io/recording_file.h"
+#include "level/order.h"
+
+namespace rubble::io {
+
+namespace {
+
+/// Measured values are told to a tenth of a millimetre; more would be noise in reports.
+double tidy(double value) { return std::round(value * 1e4) / 1e4; }
+Json tidy(const Vec3& p) { return Json::array({tidy(p.x), tidy(p.y), tidy(p.z)}); }
+
+Json mend_json(const check::Mend& mend) {
+    Json json;
+    json["text"] = mend.text;
+    Json edits = Json::array();
+    for (const auto& edit : mend.edits) {
+        Json one;
+        one["item"] = edit.item.value;
+        if (edit.added) {
+            one["add"] = to_json(*edit.added);
+        } else {
+            Json set = Json::object();
+            if (edit.at) set["at"] = to_json(*edit.at);
+            if (edit.size) set["size"] = to_json(*edit.size);
+            one["set"] = set;
+        }
+        edits.push_back(one);
+    }
+    json["edits"] = edits;
+    Json breaks = Json::array();
+    for (const ClaimId& id : mend.breaks) breaks.push_back(id.value);
+    json["breaks"] = breaks;
+    return json;
+}
+
+Json span_json(const check::Span& span) {
+    Json json;
+    json["gap_m"] = tidy(span.gap_m);
+    json["rise_m"] = tidy(span.rise_m);
+    json["margin_m"] = tidy(span.margin_m);
+    json["margin_pct"] = std::round(span.margin_pct * 10) / 10;
+    json["rise_margin_m"] = tidy(span.rise_margin_m);
+    json["rise_margin_pct"] = std::round(span.rise_margin_pct * 10) / 10;
+    json["grade"] = check::grade_key(span.grade);
+    json["kind"] = check::kind_key(span.kind);
+    json["from"] = tidy(span.from);
+    json["to"] = tidy(span.to);
+    json["run_up_m"] = tidy(span.run_up_m);
+    return json;
+}
+
+} // namespace
+
+Json check_report(const Level& level, const check::CheckResult& result) {
+    Json json;
+    json["level"] = level.name;
+    json["character"] = level.character.value;
+    Json claims = Json::array();
+    for (const auto& claim : result.claims) {
+        Json one;
+        one["id"] = claim.id.value;
+        one["state"] = check::state_key(claim.state);
+        one["reason"] = claim.reason;
+        if (claim.witness) {
+            one["time_s"] = tidy(claim.time_s);
+            one["witness"] = to_json(claim.witness->recording);
+        }
+        claims.push_back(one);
+    }
+    json["claims"] = claims;
+    Json places = Json::array();
+    for (const auto& place : result.places) {
+        Json one;
+        one["item"] = place.item.value;
+        one["reached"] = check::reached_key(place.reached);
+        if (place.witness) {
+            one["time_s"] = tidy(place.time_s);
+            one["witness"] = to_json(place.witness->recording);
+        }
+        places.push_back(one);
+    }
+    json["places"] = places;
+    Json spans = Json::array();
+    for (const auto& span : result.spans) spans.push_back(span_json(span));
+    json["spans"] = spans;
+    Json misses = Json::array();
+    for (const auto& miss : result.near_misses) {
+        Json one;
+        one["from"] = miss.from.value;
+        one["to"] = miss.to.value;
+        one["limit"] = miss.limit;
+        if (miss.limit == "slope")
+            one["missing_deg"] = std::round(miss.missing_deg * 100) / 100;
+        else
+            one["missing_m"] = tidy(miss.missing_m);
+        one["text"] = miss.text;
+        Json mends = Json::array();
+        for (const auto& mend : miss.mends) mends.push_back(mend_json(mend));
+        one["mends"] = mends;
+        misses.push_back(one);
+    }
+    json["near_misses"] = misses;
+    Json findings = Json::array();
+    for (const auto& finding : result.findings) {
+        Json one;
+        one["rule"] = finding.rule;
+        one["severity"] = check::severity_key(finding.severity);
+        one["message"] = finding.message;
+        one["at"] = tidy(finding.at);
+        Json items = Json::array();
+        for (const ItemId& id : finding.items) items.push_back(id.value);
+        one["items"] = items;
+        findings.push_back(one);
+    }
+    json["findings"] = findings;
+    json["timing_ms"] = Json{{"build", std::round(result.timing.build_ms * 10) / 10},
+                             {"reach", std::round(result.timing.reach_ms * 10) / 10},
+                             {"total", std::round(result.timing.total_ms * 10) / 10}};
+    return json;
+}
+
+Json info_report(const Project& project, const Level& level) {
+    int brushes = 0, cuts = 0, elements = 0, groups = 0;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (item.brush()) ++brushes;
+        if (item.brush() && item.brush()->effect == Effect::cut) ++cuts;
+        if (item.element()) ++elements;
+        if (item.group()) ++groups;
+    });
+    Json json;
+    json["level"] = level.name;
+    json["counts"] = Json{{"layers", level.layers.size()}, {"brushes", brushes}, {"cuts", cuts}, {"elements", elements}, {"groups", groups}, {"claims", level.claims.size()}};
+    const Box3 box = box_of(level);
+    if (!box.empty()) {
+        json["size"] = tidy(box.high - box.low);
+        json["low"] = tidy(box.low);
+        json["high"] = tidy(box.high);
+    }
+    Json layers = Json::array();
+    for (const auto& layer : level.layers) layers.push_back(Json{{"id", layer->id.value}, {"name", layer->name}, {"items", layer->items.size()}});
+    json["layers"] = layers;
+    json["character"] = level.character.value;
+    const Character c = character_of(project, level);
+    Json metrics;
+    for (const CharacterField& field : character_fields()) metrics[field.key] = c.*field.member;
+    json["metrics"] = metrics;
+    const build::SurfaceFacts facts = facts_of(build::surface_of(build::build_solid(level)));
+    json["solid"] = Json{{"volume_m3", facts.volume_m3}, {"area_m2", facts.area_m2}, {"faces", facts.faces}, {"open_edges", facts.open_edges}};
+    return json;
+}
+
+} // namespace rubble::io

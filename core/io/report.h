@@ -1,0 +1,13 @@
+#pragma once
+
+#include "check/check.h"
+#include "io/json_text.h"
+
+namespace rubble::io {
+
+/// What a check found, as JSON (docs/formats/check.schema.json). Witnesses are the recordings themselves.
+Json check_report(const Level& level, const check::CheckResult& result);
+/// Counts, size, layers, metrics and the built solid's facts.
+Json info_report(const Project& project, const Level& level);
+
+} // namespace rubble::io
