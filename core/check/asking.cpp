@@ -10,9 +10,13 @@ std::optional<Vec3> Asking::settled(const Vec3& at) const {
     return recorder.state().at;
 }
 
-Reach& Asking::reach_from(const Vec3& at) {
+int Asking::start_ledge(const Vec3& at) const {
     const auto feet = settled(at);
-    const int ledge = feet ? ground_.ledge_at(*feet, 0.05) : -1;
+    return feet ? ground_.ledge_at(*feet, 0.05) : -1;
+}
+
+const Reach& Asking::reach_from(const Vec3& at) {
+    const int ledge = start_ledge(at);
     const auto known = by_ledge_.find(ledge);
     if (known != by_ledge_.end()) return known->second;
     ReachOptions options;
@@ -20,7 +24,18 @@ Reach& Asking::reach_from(const Vec3& at) {
     return by_ledge_[ledge] = search_reach(ground_, world_, character_, {ledge}, options);
 }
 
-Asking::Answer Asking::ask(const Vec3& from, const Vec3& to) { return ask(reach_from(from), from, to); }
+Asking::Answer Asking::ask(const Vec3& from, const Vec3& to) {
+    Answer answer = ask(reach_from(from), from, to);
+    if (answer.reached != Reached::no || !with_help_) return answer;
+    return ask_with_help(reach_from(from), from, to);
+}
+
+Asking::Answer Asking::ask_with_help(const Reach& reach, const Vec3& start, const Vec3& to) const {
+    ReachOptions options;
+    options.cancel = cancel_;
+    for (const Spot& spot : spots_of(ground_, character_, to)) options.help_for.push_back(spot.ledge);
+    return ask(extended(reach, ground_, world_, character_, options), start, to);
+}
 
 Asking::Answer Asking::ask(const Reach& reach, const Vec3& start, const Vec3& to) const {
     Answer answer;

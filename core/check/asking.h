@@ -9,13 +9,14 @@ namespace rubble::check {
 /// Answers questions about one built level, each search made once.
 class Asking {
 public:
-    Asking(const Ground& ground, const motion::World& world, const Character& character, const Cancel& cancel)
-        : ground_(ground), world_(world), character_(character), cancel_(cancel) {}
+    /// `with_help` says whether places are also looked for that need a late jump.
+    Asking(const Ground& ground, const motion::World& world, const Character& character, const Cancel& cancel, bool with_help = true)
+        : ground_(ground), world_(world), character_(character), cancel_(cancel), with_help_(with_help) {}
 
     /// The place where something put down at `at` comes to stand; nothing where it never does.
     std::optional<Vec3> settled(const Vec3& at) const;
     /// The search from a place, from the ledge on which one comes to stand there.
-    Reach& reach_from(const Vec3& at);
+    const Reach& reach_from(const Vec3& at);
 
     struct Answer {
         Reached reached = Reached::no;
@@ -25,12 +26,17 @@ public:
     Answer ask(const Vec3& from, const Vec3& to);
     /// The same from the level's starts, with a search made by the caller.
     Answer ask(const Reach& reach, const Vec3& start, const Vec3& to) const;
+    /// For a place that a search does not reach: whether a late jump does.
+    Answer ask_with_help(const Reach& reach, const Vec3& start, const Vec3& to) const;
 
 private:
     const Ground& ground_;
     const motion::World& world_;
     const Character& character_;
+    int start_ledge(const Vec3& at) const;
+
     Cancel cancel_;
+    bool with_help_;
     std::map<int, Reach> by_ledge_;
 };
 

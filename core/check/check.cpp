@@ -62,6 +62,7 @@ public:
         report(0.3);
         asking_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
         search();
+        if (std::getenv("RUBBLE_DEBUG")) fprintf(stderr, "tries %zu ledges %zu frags %zu links %zu\n", result_.reach->tries, result_.ground->ledges.size(), result_.ground->fragments.size(), result_.reach->links.size());
         if (stopped()) return {};
         result_.timing.reach_ms = ms_since(reach_begin);
         report(0.6);
@@ -125,6 +126,8 @@ private:
                     best = asking_->ask(*result_.reach, start_of(spot.ledge), elements[i]->element()->at);
                     break;
                 }
+            if (best.reached == Reached::no && options_.explain)
+                best = asking_->ask_with_help(*result_.reach, start_at_[0], elements[i]->element()->at);
             place.reached = best.reached;
             if (best.witness) place.time_s = best.witness->seconds();
             place.witness = std::move(best.witness);
@@ -175,6 +178,7 @@ private:
     }
 
     void find_near_misses() {
+        if (!options_.explain) return;
         std::set<ItemId> asked;
         auto look = [&](const ItemId& from_id, const ItemId& to_id, const Reach& reach) -> const NearMiss* {
             const Item *from = find_item(level_, from_id), *to = find_item(level_, to_id);
@@ -255,7 +259,7 @@ Reached reaches(const Project& project, const Level& level, const ItemId& from, 
     const auto world = motion::world_of(build::build_solid(level));
     const Ground ground = ground_of(world, c, cancel);
     if (cancel.requested()) return Reached::undecided;
-    Asking asking(ground, world, c, cancel);
+    Asking asking(ground, world, c, cancel, false);
     return asking.ask(a->element()->at, b->element()->at).reached;
 }
 

@@ -90,7 +90,8 @@ struct CheckResult {
 
 struct CheckOptions {
     bool all_spans = false;
-    bool mends = true;
+    bool explain = true; ///< says what is missing, and what would need a late jump, where something is not reached
+    bool mends = true;   ///< looks for mends too
     Cancel cancel;
     Progress progress;
 };

@@ -59,6 +59,19 @@ double rim_gap(const Character& c) {
     return c.radius_m * (1 / std::cos(half) - std::cos(half)) + c.least_support_m + tolerance::touching_m;
 }
 
+/// The part of an edge along which a rise that changes evenly from `r0` to `r1` is within a step.
+std::optional<std::pair<double, double>> within_step(double r0, double r1, double step) {
+    double low = 0, high = 1;
+    for (const double sign : {1.0, -1.0}) { // sign * r(t) <= step
+        const double v0 = sign * r0 - step, v1 = sign * r1 - step;
+        if (v0 > 0 && v1 > 0) return {};
+        if (v0 > 0) low = std::max(low, v0 / (v0 - v1));
+        if (v1 > 0) high = std::min(high, v0 / (v0 - v1));
+    }
+    if (low >= high) return {};
+    return {{low, high}};
+}
+
 void find_portals(Ground& ground, const Character& c, const Cancel& cancel) {
     const double rim = rim_gap(c);
     const double step = c.step_height_m + tolerance::limit_m;
@@ -75,19 +88,15 @@ void find_portals(Ground& ground, const Character& c, const Cancel& cancel) {
                 const auto edge = common_edge(from.area, to.area, one_plane ? 1e-5 : rim);
                 if (!edge) return;
                 Portal portal{other, edge->first, edge->second};
-                portal.rise = b.feet_at(portal.middle()) - a.feet_at(portal.middle());
-                portal.walked = std::abs(portal.rise) <= step;
-                if (!portal.walked) {
-                    // A slanting edge may be within a step at one end only.
-                    for (const auto& [end, part] : {std::pair{portal.a, 0.0}, std::pair{portal.b, 1.0}}) {
-                        const double rise = b.feet_at(end) - a.feet_at(end);
-                        if (std::abs(rise) > step || portal.walked) continue;
-                        const double t = (step - std::abs(rise)) / std::max(std::abs(portal.rise) - std::abs(rise), 1e-9) / 2;
-                        const Vec2 inner = end + ((part == 0 ? portal.b : portal.a) - end) * std::min(t, 1.0);
-                        portal.a = end, portal.b = inner, portal.walked = true;
-                        portal.rise = b.feet_at(portal.middle()) - a.feet_at(portal.middle());
-                    }
+                auto rise_at = [&](Vec2 p) { return b.feet_at(p) - a.feet_at(p); };
+                if (const auto part = within_step(rise_at(portal.a), rise_at(portal.b), step)) {
+                    const Vec2 along = portal.b - portal.a;
+                    portal.b = portal.a + along * part->second;
+                    portal.a = portal.a + along * part->first;
+                    portal.walked = glm::length(portal.b - portal.a) >= tolerance::touching_m;
                 }
+                if (!portal.walked) portal.a = edge->first, portal.b = edge->second;
+                portal.rise = rise_at(portal.middle());
                 if (portal.walked || portal.rise < 0) from.portals.push_back(portal);
             });
         },
@@ -121,6 +130,14 @@ void join_ledges(Ground& ground) {
 }
 
 } // namespace
+
+double Top::feet_at(Vec2 p) const {
+    const double plain = std::min(feet.at(p), cap);
+    if (slope_area.empty()) return plain;
+    const double c = feet.level() ? plain : feet.c - radius * glm::length(feet.slope);
+    const auto felt = geometry::range_over_disc(slope_area, p, radius, feet.slope, c);
+    return felt ? std::min(felt->high, cap) : plain;
+}
 
 int Ground::locate(const Vec3& feet, double within) const {
     int best = -1;

@@ -15,7 +15,10 @@ struct Top {
     int column = -1;
     motion::HeightPlane feet;
     double cap = 0; ///< the feet are never higher than the column's highest point
-    double feet_at(Vec2 p) const { return std::min(feet.at(p), cap); }
+    geometry::ConvexArea slope_area; ///< of a sloping column; empty for level ones
+    double radius = 0;
+    /// The feet's height over a place: over a slope's rim the disc feels only a part of it.
+    double feet_at(Vec2 p) const;
 };
 
 /// A way to walk, or to drop, from one fragment into a neighbour.

@@ -19,6 +19,8 @@ namespace {
 
 /// Take-offs and landings keep this far inside the edges that they use (metres).
 constexpr double k_inside_m = 0.001;
+/// A flight that has fallen this far below its landing has missed it (metres).
+constexpr double k_missed_m = 0.75;
 /// Plans are tried up to this much beyond the closed form; the motion decides (metres).
 constexpr double k_benefit_m = 0.03;
 
@@ -184,6 +186,7 @@ struct Try {
     double speed = 0;   ///< wanted at the take-off
     double deeper = 0;  ///< aims this far beyond the landing place
     bool duck = false;  ///< crouches in the air
+    bool crawl = false; ///< leaves crouched, from under something low
     bool late = false;  ///< jumps as late after the edge as the grace allows
 };
 
@@ -215,12 +218,15 @@ public:
         const Vec2 begin = edge - plan_.direction * run.way;
         const int fragment = g_.locate(raised(begin, plan_.take_off.z), 1.0);
         if (fragment < 0 || g_.fragments[size_t(fragment)].ledge != from_ledge()) return {};
+        if (geometry::distance(g_.fragments[size_t(fragment)].area, begin) > 1e-6) return {}; // not free of walls
         Recorder recorder(w_, c_, motion::state_at(w_, c_, raised(begin, g_.feet_at(fragment, begin))));
         if (!recorder.state().standing || std::abs(recorder.state().at.z - g_.feet_at(fragment, begin)) > 0.05) return {};
 
         Link link;
         link.from = from_ledge();
         link.start = recorder.state().at;
+        if (how.crawl) recorder.advance({Vec2(0), false, true, false});
+        if (!how.late && blocked(edge, recorder.state().at.z, run, how)) return {};
         if (!take_off(recorder, run, how)) return {};
         link.take_off = recorder.state().at;
         if (!fly(recorder, how)) return {};
@@ -229,7 +235,7 @@ public:
         link.rest = recorder.state().at;
         link.recording = recorder.recording();
         link.to = g_.ledge_at(link.rest, 0.05);
-        if (link.to < 0 || link.to == link.from) return {};
+        if (link.to < 0 || link.to == link.from || !holds_nearby(link)) return {};
         const double apart = glm::length(flat(link.landing) - flat(link.take_off));
         link.kind = how.jump ? (how.further > 0 ? LinkKind::further_jump : LinkKind::jump)
                              : (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m ? LinkKind::drop : LinkKind::step_off);
@@ -238,6 +244,44 @@ public:
 
 private:
     int from_ledge() const { return g_.fragments[size_t(plan_.from_fragment)].ledge; }
+
+    /// Whether the recording still leads there from a hair's breadth beside its start: one that does not
+    /// would fail in a longer run.
+    bool holds_nearby(const Link& link) const {
+        for (const double by : {4e-7, -4e-7}) {
+            State s = motion::state_at(w_, c_, link.start + Vec3(by, by, 0));
+            for (const auto& run : link.recording.runs)
+                for (int i = 0; i < run.steps && !s.dead; ++i) s = motion::step(w_, c_, s, run.input);
+            if (s.dead || g_.ledge_at(s.at, 0.05) != link.to) return false;
+        }
+        return true;
+    }
+
+    /// Whether matter stands in the middle of the flight: a look at some places of the free arc, which spares
+    /// stepping through the whole of it. The end, where one slides up a wall or ducks, is left to the motion.
+    bool blocked(Vec2 edge, double feet, const RunUp& run, const Try& how) const {
+        if (how.further > 0 || plan_.apart_m < 0.3) return false;
+        const double up = how.jump ? motion::take_off_speed(c_) : 0, rise_time = up / c_.gravity_up_mps2;
+        const double height = how.duck ? c_.crouched_height_m : c_.height_m;
+        for (double way = 0.1; way < plan_.apart_m - 0.1; way += 0.2) {
+            const double v = std::max(run.speed, 0.1);
+            // The time at which the middle has made this way, with the air's help where the speed is too low.
+            double time = way / v;
+            if (how.deeper + plan_.apart_m > v * 0.3 && c_.air_acceleration_mps2 > 0 && v < c_.run_speed_mps) {
+                const double a = c_.air_acceleration_mps2;
+                time = (-v + std::sqrt(v * v + 2 * a * way)) / a;
+            }
+            double z = 0;
+            if (time < rise_time)
+                z = up * time - c_.gravity_up_mps2 * time * time / 2;
+            else
+                z = up * rise_time / 2 - c_.gravity_down_mps2 * (time - rise_time) * (time - rise_time) / 2;
+            const Vec2 p = edge + plan_.direction * way;
+            const motion::Body body{raised(p, feet + z + 0.15), c_.radius_m - 0.1, std::max(height - 0.3, 0.1)};
+            if (motion::overlap_m(w_, body) > 0) return true;
+        }
+        return false;
+    }
 
     /// Runs to the edge and leaves it, by a jump or by walking on.
     bool take_off(Recorder& recorder, const RunUp& run, const Try& how) const {
@@ -256,11 +300,12 @@ private:
             if (steps == 0) recorder.advance({Vec2(0), true, false, false});
             return recorder.state().velocity.z > 0;
         }
-        const double pace = std::max(run.speed, 0.3) / c_.run_speed_mps;
-        for (int i = 0; i < 240 && recorder.state().standing; ++i) {
-            if (g_.ledge_at(recorder.state().at, 0.05) >= 0 && g_.ledge_at(recorder.state().at, 0.05) != from_ledge()) return true;
-            recorder.advance({plan_.direction * pace, false, false, false});
-        }
+        const double pace = how.crawl ? 0.4 : std::max(run.speed, 0.3) / c_.run_speed_mps;
+        // Past the edge by the whole bottom at most; whoever still stands then walked on.
+        const double way = 2 * c_.radius_m + 0.2;
+        const int most = int(2 * way / (pace * c_.run_speed_mps * step_s)) + 4;
+        for (int i = 0; i < most && recorder.state().standing; ++i)
+            recorder.advance({plan_.direction * pace, false, how.crawl, false});
         return !recorder.state().standing && !recorder.state().dead;
     }
 
@@ -286,6 +331,7 @@ private:
             const State& s = recorder.state();
             if (s.dead) return false;
             if (s.standing) return true;
+            if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < plan_.landing.z - k_missed_m) return false;
             Input input;
             const auto time = time_to(c_, s, plan_.landing.z);
             const Vec2 to = aim - flat(s.at);
@@ -294,7 +340,7 @@ private:
             const double size = glm::length(wanted);
             input.stick = size > c_.run_speed_mps ? wanted / size : wanted / c_.run_speed_mps;
             input.jump = s.rising_by_jump;
-            input.crouch = how.duck;
+            input.crouch = how.duck || how.crawl;
             // The next jump begins where each of them has had its equal part of the rise.
             const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) / double(how.further + 1);
             if (jumps_left > 0 && s.velocity.z <= 0) {
@@ -344,6 +390,7 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
         if (link && !elsewhere) elsewhere = link;
         return {};
     };
+    if (ground.fragments[size_t(plan.from_fragment)].low) return rise < 0 ? attempt({false, 0, 0, 0, false, true}) : std::nullopt;
     if (rise < 0) {
         const double time = fall_time(c, -rise);
         const double needed = (plan.apart_m + deeper) / std::max(time, 1e-3);
@@ -356,7 +403,7 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
         once.further_jumps = further;
         const auto time = flight_time(once, rise);
         if (c.late_jump_grace_s > 0 && time)
-            if (auto link = attempt({true, further, c.run_speed_mps, deeper, false, true})) return link;
+            if (auto link = attempt({true, further, c.run_speed_mps, deeper, false, false, true})) return link;
         if (!time || plan.apart_m > way_in_air(c, c.run_speed_mps, *time) + k_benefit_m) continue;
         const double needed = std::min((plan.apart_m + deeper) / *time, c.run_speed_mps);
         const std::array tries{Try{true, further, needed, deeper}, Try{true, further, c.run_speed_mps, deeper},

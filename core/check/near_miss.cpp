@@ -68,7 +68,7 @@ std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, co
 Reached with_metrics(const World& world, const Character& c, const Vec3& from, const Vec3& to, const Cancel& cancel,
                      std::optional<Witness>* witness = nullptr) {
     const Ground ground = ground_of(world, c, cancel);
-    Asking asking(ground, world, c, cancel);
+    Asking asking(ground, world, c, cancel, false);
     auto answer = asking.ask(from, to);
     if (witness) *witness = std::move(answer.witness);
     return answer.reached;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include "base/parallel.h"
 #include "base/tolerance.h"
@@ -18,6 +19,9 @@ struct Effort {
     size_t pairs, tries;
 };
 constexpr Effort k_first{24, 5}, k_second{60, 18};
+/// Ledges smaller than this get the first effort only, and those where nobody could put a foot none
+/// (square metres).
+constexpr double k_scrap_m2 = 0.02, k_foothold_m2 = 1e-3;
 /// Plans whose take-off and direction are closer than this to one that failed are not tried (metres).
 constexpr double k_alike_m = 0.35;
 
@@ -74,10 +78,10 @@ private:
                 const Fragment& n = g_.fragments[size_t(near)];
                 if (n.ledge == ledge || !other(n.ledge)) return;
                 const int from = into ? near : own, to = into ? own : near;
-                if (g_.fragments[size_t(from)].low) return;
                 const Vec2 gap = glm::max(glm::max(f.box.low - n.box.high, n.box.low - f.box.high), Vec2(0));
                 const double rise = lowest(to) - highest(from);
                 if (rise > up || highest(to) - lowest(from) < -down) return;
+                if (g_.fragments[size_t(from)].low && rise >= 0) return; // nobody jumps crouched
                 pairs.push_back({from, to, glm::length(gap), rise});
             });
         }
@@ -109,15 +113,17 @@ private:
 
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
 void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::vector<int> frontier, bool more,
-            bool helped, const Cancel& cancel) {
+            bool helped, const std::vector<int>& wanted, const Cancel& cancel) {
     const Effort effort = more ? k_second : k_first;
     std::vector<bool> in_frontier(ground.ledges.size(), false);
     while (!frontier.empty() && !cancel.requested()) {
         std::fill(in_frontier.begin(), in_frontier.end(), false);
         for (int ledge : frontier) in_frontier[size_t(ledge)] = true;
         std::vector<int> targets;
-        for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
-            if (reach.via[size_t(ledge)] == -2) targets.push_back(ledge);
+        for (int ledge : wanted) {
+            const double least = more ? k_scrap_m2 : k_foothold_m2;
+            if (reach.via[size_t(ledge)] == -2 && ground.ledges[size_t(ledge)].area_m2 >= least) targets.push_back(ledge);
+        }
         std::vector<std::optional<Link>> found(targets.size());
         std::vector<size_t> tries(targets.size(), 0);
         parallel_for(targets.size(), [&](size_t t) {
@@ -169,22 +175,26 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
     const Character plain = without_graces(character);
     const Searcher searcher(ground, world, plain);
     // What the easy plans reach, then the harder ones, until neither finds more.
-    std::vector<int> frontier = reached_ledges(reach), all;
+    std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
+    std::iota(every.begin(), every.end(), 0);
     while (!frontier.empty() && !options.cancel.requested()) {
-        expand(reach, ground, searcher, frontier, false, false, options.cancel);
+        expand(reach, ground, searcher, frontier, false, false, every, options.cancel);
         const size_t before = reach.links.size();
         all = reached_ledges(reach);
-        expand(reach, ground, searcher, all, true, false, options.cancel);
+        expand(reach, ground, searcher, all, true, false, every, options.cancel);
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
-    if (options.with_help && character.late_jump_grace_s > 0 && character.jump_height_m > 0) {
-        Character helped = plain;
-        helped.late_jump_grace_s = character.late_jump_grace_s;
-        const Searcher late(ground, world, helped);
-        expand(reach, ground, late, reached_ledges(reach), false, true, options.cancel);
-    }
     reach.complete = !options.cancel.requested();
+    return reach;
+}
+
+Reach extended(Reach reach, const Ground& ground, const World& world, const Character& character, const ReachOptions& options) {
+    if (options.help_for.empty() || character.late_jump_grace_s <= 0 || character.jump_height_m <= 0) return reach;
+    Character helped = without_graces(character);
+    helped.late_jump_grace_s = character.late_jump_grace_s;
+    const Searcher late(ground, world, helped);
+    expand(reach, ground, late, reached_ledges(reach), false, true, options.help_for, options.cancel);
     return reach;
 }
 

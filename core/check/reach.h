@@ -24,7 +24,7 @@ struct Reach {
 };
 
 struct ReachOptions {
-    bool with_help = true; ///< looks for places that need a grace after everything else
+    std::vector<int> help_for; ///< for `extended`: ledges that are tried with a late jump
     Cancel cancel;
 };
 
@@ -33,6 +33,9 @@ struct ReachOptions {
 /// `character` is taken with both graces at 0.
 Reach search_reach(const Ground& ground, const motion::World& world, const Character& character,
                    const std::vector<int>& start_ledges, const ReachOptions& options = {});
+
+/// A search with the ledges of `options.help_for` tried from what it reached, by late jumps.
+Reach extended(Reach reach, const Ground& ground, const motion::World& world, const Character& character, const ReachOptions& options);
 
 /// Which of the reached ledges have a way to one of `targets`, by links that are proven too. The found
 /// links are added to `reach.links`.

@@ -22,6 +22,11 @@ bool walk_to(const Ground& ground, Recorder& recorder, const Character& c, int f
     return path && walk_path(recorder, c, *path);
 }
 
+/// A link begins upright; after a low passage the figure may still be down.
+void stand_up(Recorder& recorder) {
+    for (int i = 0; i < 3 && recorder.state().crouched; ++i) recorder.advance({});
+}
+
 } // namespace
 
 std::vector<Spot> spots_of(const Ground& ground, const Character& c, const Vec3& at) {
@@ -55,6 +60,7 @@ std::optional<Witness> make_witness(const Ground& ground, const World& world, co
     for (const auto& link : reach.chain(spot.ledge)) {
         const int fragment = ground.locate(link->start, k_feet_m);
         if (fragment < 0 || !walk_to(ground, recorder, plain, fragment, flat(link->start))) return {};
+        stand_up(recorder);
         witness.legs.push_back({link, recorder.recording().steps()});
         for (const auto& run : link->recording.runs)
             for (int i = 0; i < run.steps; ++i) recorder.advance(run.input);

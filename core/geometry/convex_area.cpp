@@ -198,6 +198,12 @@ std::optional<std::pair<double, double>> circle_passage(Vec2 from, Vec2 by, Vec2
 } // namespace
 
 std::optional<DiscPassage> disc_passage(const ConvexArea& area, Vec2 from, Vec2 by, double r) {
+    // Most areas lie wholly to one side of the way.
+    for (size_t i = 0; i < area.size(); ++i) {
+        const Vec2 along = area[(i + 1) % area.size()] - area[i];
+        const double reach = -r * glm::length(along);
+        if (cross(along, from - area[i]) < reach && cross(along, from + by - area[i]) < reach) return {};
+    }
     // The grown shape is the union of the area pushed out along each edge (with the area itself) and a disc
     // about each point; the way's common part with a convex shape is one interval, the hull of the parts.
     std::optional<DiscPassage> passage;

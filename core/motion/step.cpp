@@ -16,6 +16,9 @@ namespace {
 /// Longest piece of a walk that is taken at once, so that no tread of a stair is passed over (metres).
 constexpr double k_stride_m = 0.06;
 constexpr int k_most_contacts = 6;
+/// A slide leads away from its face by this part of the way, so that rounding does not make it meet the
+/// same round corner again and again.
+constexpr double k_part_from_wall = 2e-6;
 /// Below all matter by this much is out of the level (metres).
 constexpr double k_lost_below_m = 10;
 
@@ -223,6 +226,7 @@ private:
             way *= 1 - first;
             walls_.push_back(normal);
             way = slid_off(way, normal);
+            way += normal * (k_part_from_wall * glm::length(way));
             const Vec2 v = slid_off(flat(s_.velocity), normal);
             s_.velocity = raised(v, s_.velocity.z);
         }
@@ -325,13 +329,12 @@ private:
     double glide(Vec2& pace, double rise, double time) {
         Vec3 way = raised(pace * time, rise);
         double left = time;
-        Vec3 last_normal(0);
         bool wedged = false;
+        boost::container::small_vector<Vec3, k_most_contacts> met_before;
         for (int contact = 0; contact < k_most_contacts; ++contact) {
             const std::optional<Contact> met = first_contact(world_, body(), way);
             if (!met) {
                 s_.at += way;
-                left = 0;
                 break;
             }
             s_.at += way * met->part;
@@ -339,31 +342,39 @@ private:
             way *= 1 - met->part;
             const Column& column = world_.columns()[size_t(met->column)];
             if (met->kind == Contact::Kind::top && is_ground(c_, column) && (way.z <= 0 || s_.velocity.z <= 0)) {
-                if (s_.velocity.z > 0) { // an uphill slope overtaken while rising carries one along it
-                    s_.at.z = met->height;
-                    way.z = std::max(way.z, 0.0);
-                }
-                if (land(met->height)) return left;
-                way = Vec3(0);
-                break;
+                if (s_.velocity.z > 0) way.z = std::max(way.z, 0.0); // an uphill slope overtaken while rising
+                return land(met->height) ? left : 0;
             }
             if (met->kind == Contact::Kind::bottom && s_.velocity.z > 0) s_.velocity.z = 0;
-            slide(way, met->normal, pace, left);
+            const bool sinking = way.z < 0;
+            way = slid(way, met->normal, met_before) + met->normal * (k_part_from_wall * glm::length(way));
+            s_.velocity = slid(s_.velocity, met->normal, met_before);
             if (met->kind == Contact::Kind::top) {
-                wedged = s_.sliding && glm::dot(last_normal, met->normal) < 0.999 && last_normal.z > 0 &&
-                         glm::length(s_.velocity) < c_.gravity_down_mps2 * step_s * 2;
+                // Between two steep faces there is no way down left.
+                wedged = s_.sliding && sinking && way.z > -tolerance::skin_m;
                 s_.sliding = true;
-                last_normal = met->normal;
             }
+            met_before.push_back(met->normal);
         }
+        if (!met_before.empty()) pace = flat(s_.velocity);
         return wedged && land(s_.at.z) ? left : 0;
     }
 
-    /// Takes what goes into a face from the way and from the velocity.
-    void slide(Vec3& way, const Vec3& normal, Vec2& pace, double left) {
-        if (const double into = glm::dot(way, normal); into < 0) way -= normal * into;
-        if (const double into = glm::dot(s_.velocity, normal); into < 0) s_.velocity -= normal * into;
-        if (left > 0) pace = flat(way) / left;
+    /// `v` without what goes into a face; along the crease where that would go into one met before, and
+    /// nothing where a third face closes the crease.
+    template <class Normals>
+    static Vec3 slid(Vec3 v, const Vec3& normal, const Normals& before) {
+        if (const double into = glm::dot(v, normal); into < 0) v -= normal * into;
+        for (const Vec3& other : before) {
+            if (glm::dot(v, other) >= -1e-9 * glm::length(v)) continue;
+            const Vec3 crease = glm::cross(other, normal);
+            const double size = glm::length(crease);
+            if (size < 1e-6) return Vec3(0);
+            v = crease * (glm::dot(v, crease) / (size * size));
+            for (const Vec3& third : before)
+                if (glm::dot(v, third) < -1e-6 * glm::length(v)) return Vec3(0);
+        }
+        return v;
     }
 
     bool land(double height) {

@@ -71,6 +71,12 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
     const double r = body.radius - k_touch;
     const double begin = std::max(beside.enter, 0.0), end = std::min(beside.leave, 1.0);
     if (begin >= end) return {};
+    // A straight look first: the plane of the top, as high as the disc can feel it, stays below the whole way.
+    const Vec3 first_at = body.at + way * begin, last_at = body.at + way * end;
+    auto under_feet = [&](const Vec3& p) {
+        return p.z >= std::min(column.high, column.top.at(flat(p)) + body.radius * column.steep);
+    };
+    if (under_feet(first_at) && under_feet(last_at)) return {};
     // Above 0: free, by height over the top or under the bottom; convex along the way.
     bool by_top = false;
     double top_height = 0;
@@ -92,14 +98,14 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
         double a = inner_begin, b = inner_end;
         double value = clearance(b);
         inside_at = b;
-        for (int i = 0; i < 40 && value >= 0; ++i) {
+        for (int i = 0; i < 24 && value >= 0; ++i) {
             const double m1 = a + (b - a) / 3, m2 = b - (b - a) / 3;
             const double v1 = clearance(m1), v2 = clearance(m2);
             if (v1 < v2) b = m2; else a = m1;
             value = std::min(v1, v2), inside_at = v1 < v2 ? m1 : m2;
         }
         if (value >= 0) return {};
-        for (int i = 0; i < 50; ++i) {
+        for (int i = 0; i < 34; ++i) {
             const double middle = (free_at + inside_at) / 2;
             (clearance(middle) >= 0 ? free_at : inside_at) = middle;
         }

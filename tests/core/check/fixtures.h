@@ -30,7 +30,7 @@ struct GapFixture {
 
 inline check::ClaimState first_claim(const Level& level) {
     check::CheckOptions options;
-    options.mends = false;
+    options.explain = false;
     return check::check_level({}, level, options).claims.at(0).state;
 }
 

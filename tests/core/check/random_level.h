@@ -1,0 +1,29 @@
+#pragma once
+
+#include "core/level_maker.h"
+#include "core/random.h"
+
+namespace rubble::test {
+
+/// A floor with 20 to 60 boxes and ramps on and above it, a start that is free, and places on the boxes.
+inline Level random_level(Random& random) {
+    LevelMaker maker;
+    const double half = 9;
+    maker.box({0, 0, -1}, {2 * half, 2 * half, 1});
+    const int count = random.whole(20, 60);
+    for (int i = 0; i < count; ++i) {
+        const Vec3 size(random.stepped(0.5, 4, 0.25), random.stepped(0.5, 4, 0.25), random.stepped(0.25, 2.5, 0.25));
+        const Vec3 at(random.stepped(-half + 2, half, 0.25), random.stepped(-half, half, 0.25), random.chance(0.6) ? 0 : random.stepped(0, 4, 0.25));
+        const double turn = random.chance(0.5) ? 0 : random.stepped(0, 345, 15);
+        if (random.chance(0.25))
+            maker.ramp(at, size, turn);
+        else
+            maker.box(at, size, turn);
+        maker.element("place", {at.x, at.y, at.z + size.z});
+    }
+    maker.cut({-half + 1, 0, 0}, {2, 2 * half, 10});
+    maker.start({-half + 0.6, 0, 0});
+    return maker.level();
+}
+
+} // namespace rubble::test

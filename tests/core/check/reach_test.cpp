@@ -1,0 +1,152 @@
+#include <QtTest/QtTest>
+
+#include <map>
+
+#include "base/parallel.h"
+#include "check/check.h"
+#include "check/walk.h"
+#include "core/check/random_level.h"
+
+using namespace rubble;
+using namespace rubble::check;
+using test::Random;
+
+namespace {
+
+int level_count(int usual) {
+    const QByteArray given = qgetenv("RUBBLE_LEVELS");
+    return given.isEmpty() ? usual : given.toInt();
+}
+
+/// What a blind launcher reaches: from every quarter metre of what it has, by running off or jumping in 16
+/// directions at three speeds, with `step` alone. Returns where it stood that the check denies.
+struct Denied {
+    int launches = 0, landings = 0, denied = 0;
+    std::vector<Vec3> places;
+};
+
+Denied launch_blindly(const CheckResult& result, const Character& c, double spacing) {
+    Denied out;
+    const Ground& ground = *result.ground;
+    std::map<int, int> landed; // ledge -> count, for the denied ones
+    for (const Fragment& fragment : ground.fragments) {
+        if (!result.reach->reached(fragment.ledge) || fragment.low) continue;
+        const Box2 box = fragment.box;
+        for (double x = std::ceil(box.low.x / spacing) * spacing; x <= box.high.x; x += spacing)
+            for (double y = std::ceil(box.low.y / spacing) * spacing; y <= box.high.y; y += spacing) {
+                if (!geometry::contains(fragment.area, {x, y})) continue;
+                const int index = int(&fragment - ground.fragments.data());
+                const motion::State from = motion::state_at(*result.world, c, {x, y, ground.feet_at(index, {x, y})});
+                if (!from.standing) continue;
+                for (int heading = 0; heading < 16; ++heading)
+                    for (double speed : {0.33, 0.67, 1.0}) {
+                        const auto [dx, dy] = cos_sin(heading * 22.5);
+                        motion::State s = from;
+                        ++out.launches;
+                        bool left = false;
+                        for (int i = 0; i < 240; ++i) {
+                            s = motion::step(*result.world, c, s, {Vec2(dx, dy) * speed, i >= 12 && i < 60, false, false});
+                            left |= !s.standing;
+                            if (s.dead || (left && s.standing)) break;
+                        }
+                        // Walks on after landing for half a second, then stands.
+                        for (int i = 0; i < 60 && !s.dead; ++i) s = motion::step(*result.world, c, s, {i < 40 ? Vec2(dx, dy) * speed : Vec2(0)});
+                        if (s.dead || !s.standing) continue;
+                        ++out.landings;
+                        const int ledge = ground.ledge_at(s.at, 0.05);
+                        if (ledge >= 0 && result.reach->via[size_t(ledge)] != -2) continue;
+                        ++out.denied;
+                        if (out.places.size() < 20) out.places.push_back(s.at);
+                    }
+            }
+    }
+    return out;
+}
+
+} // namespace
+
+class ReachTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void what_is_reached_replays_without_touching_matter() {
+        Random random(4301);
+        int reached = 0, undecided = 0, asked = 0;
+        for (int n = 0; n < level_count(100); ++n) {
+            const Level level = test::random_level(random);
+            CheckOptions options;
+            options.explain = false;
+            const CheckResult result = check_level({}, level, options);
+            const Character c = character_of({}, level);
+            for (const Place& place : result.places) {
+                ++asked;
+                undecided += place.reached == Reached::undecided;
+                if (place.reached != Reached::yes) continue;
+                ++reached;
+                QVERIFY(place.witness);
+                const auto states = motion::replay(*result.world, c, place.witness->recording);
+                QVERIFY(has_thing(states.back(), c, find_item(level, place.item)->element()->at));
+                for (const auto& state : states) QVERIFY(motion::overlap_m(*result.world, motion::body_of(c, state)) < 1e-3);
+            }
+        }
+        qInfo("%d of %d places reached, %d undecided", reached, asked, undecided);
+        QVERIFY(reached > 0);
+        QVERIFY2(undecided * 100 <= asked, "more than one in a hundred undecided");
+    }
+
+    void every_reached_ledge_has_a_witness() {
+        Random random(4302);
+        int ledges = 0, failed = 0;
+        for (int n = 0; n < level_count(60); ++n) {
+            const Level level = test::random_level(random);
+            CheckOptions options;
+            options.explain = false;
+            const CheckResult result = check_level({}, level, options);
+            const Character c = character_of({}, level);
+            const Vec3 start = elements_of(level, "start").at(0)->element()->at;
+            for (int ledge = 0; ledge < int(result.ground->ledges.size()); ++ledge) {
+                if (!result.reach->reached(ledge)) continue;
+                const int f = result.ground->ledges[size_t(ledge)].fragments[0];
+                const Spot spot{f, geometry::middle_of(result.ground->fragments[size_t(f)].area), ledge};
+                ++ledges;
+                failed += !make_witness(*result.ground, *result.world, c, *result.reach, start, spot);
+            }
+        }
+        qInfo("%d ledges reached, %d without a witness", ledges, failed);
+        QVERIFY2(failed * 100 <= ledges, "more than one in a hundred without a witness");
+    }
+
+    void a_blind_launcher_finds_hardly_more() {
+        Random random(4303);
+        Denied all;
+        for (int n = 0; n < level_count(6); ++n) {
+            const Level level = test::random_level(random);
+            CheckOptions options;
+            options.explain = false;
+            const CheckResult result = check_level({}, level, options);
+            const Denied denied = launch_blindly(result, character_of({}, level), qEnvironmentVariableIsSet("RUBBLE_LEVELS") ? 0.25 : 1.0);
+            all.launches += denied.launches, all.landings += denied.landings, all.denied += denied.denied;
+            for (const Vec3& p : denied.places)
+                if (all.places.size() < 12) {
+                    all.places.push_back(p);
+                    qInfo("level %d: stood at %.2f %.2f %.2f, ledge %d", n, p.x, p.y, p.z, result.ground->ledge_at(p, 0.05));
+                }
+        }
+        qInfo("%d launches, %d landings, %d denied", all.launches, all.landings, all.denied);
+        QVERIFY2(all.denied * 100 <= all.landings, "more than one landing in a hundred where the check says no");
+    }
+
+    void the_same_level_gives_the_same_answer() {
+        Random random(4304);
+        const Level level = test::random_level(random);
+        const CheckResult a = check_level({}, level), b = check_level({}, level);
+        for (size_t i = 0; i < a.places.size(); ++i) {
+            QCOMPARE(a.places[i].reached, b.places[i].reached);
+            QCOMPARE(a.places[i].witness.has_value(), b.places[i].witness.has_value());
+            if (a.places[i].witness) QVERIFY(a.places[i].witness->recording == b.places[i].witness->recording);
+        }
+    }
+};
+
+QTEST_GUILESS_MAIN(ReachTest)
+#include "reach_test.moc"
