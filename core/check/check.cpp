@@ -62,7 +62,6 @@ public:
         report(0.3);
         asking_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
         search();
-        if (std::getenv("RUBBLE_DEBUG")) fprintf(stderr, "tries %zu ledges %zu frags %zu links %zu\n", result_.reach->tries, result_.ground->ledges.size(), result_.ground->fragments.size(), result_.reach->links.size());
         if (stopped()) return {};
         result_.timing.reach_ms = ms_since(reach_begin);
         report(0.6);

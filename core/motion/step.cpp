@@ -226,7 +226,7 @@ private:
             way *= 1 - first;
             walls_.push_back(normal);
             way = slid_off(way, normal);
-            way += normal * (k_part_from_wall * glm::length(way));
+            if (walls_.size() == 1) way += normal * (k_part_from_wall * glm::length(way));
             const Vec2 v = slid_off(flat(s_.velocity), normal);
             s_.velocity = raised(v, s_.velocity.z);
         }
@@ -347,7 +347,8 @@ private:
             }
             if (met->kind == Contact::Kind::bottom && s_.velocity.z > 0) s_.velocity.z = 0;
             const bool sinking = way.z < 0;
-            way = slid(way, met->normal, met_before) + met->normal * (k_part_from_wall * glm::length(way));
+            way = slid(way, met->normal, met_before);
+            if (met_before.empty()) way += met->normal * (k_part_from_wall * glm::length(way));
             s_.velocity = slid(s_.velocity, met->normal, met_before);
             if (met->kind == Contact::Kind::top) {
                 // Between two steep faces there is no way down left.

@@ -1,0 +1,48 @@
+#pragma once
+
+#include <condition_variable>
+#include <mutex>
+#include <optional>
+#include <thread>
+
+#include <QObject>
+
+#include "session.h"
+
+namespace rubble::app {
+
+/// Builds and checks the newest level in the background, on a copy. A newer level stops the check of an
+/// older one; results say which version they belong to.
+class Checker : public QObject {
+    Q_OBJECT
+public:
+    explicit Checker(QObject* parent = nullptr);
+    ~Checker() override;
+
+    void request(const Project& project, const Level& level, uint64_t version);
+
+signals:
+    void progressed(double part);
+    void ready(const rubble::app::Built& built);
+
+private:
+    struct Job {
+        Project project;
+        Level level;
+        uint64_t version;
+        Cancel cancel;
+    };
+    void work(std::stop_token stop);
+    void run(const Job& job);
+
+    std::mutex mutex_;
+    std::condition_variable_any wake_;
+    std::optional<Job> next_;
+    Cancel running_;
+    build::SolidBuilder builder_; ///< used by the worker alone
+    std::jthread worker_;
+};
+
+} // namespace rubble::app
+
+Q_DECLARE_METATYPE(rubble::app::Built)

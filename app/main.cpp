@@ -1,0 +1,71 @@
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSurfaceFormat>
+#include <QTimer>
+
+#include "theme.h"
+#include "window/main_window.h"
+
+using namespace rubble::app;
+
+namespace {
+
+std::optional<Stage> stage_named(const QString& name) {
+    const QStringList keys{"metrics", "block-out", "populate", "dress", "check", "hand-off"};
+    const int i = int(keys.indexOf(name));
+    return i < 0 ? std::nullopt : std::optional(Stage(i));
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    // The software renderer draws many samples slowly; edges are drawn as lines anyway.
+    format.setSamples(qEnvironmentVariableIsSet("LIBGL_ALWAYS_SOFTWARE") ? 0 : 4);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication application(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("Rubble"));
+    apply_theme(application);
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QObject::tr("Blocks out playable levels and proves that they play"));
+    parser.addHelpOption();
+    parser.addPositionalArgument(QStringLiteral("PATH"), QObject::tr("A project folder or a level"));
+    const QCommandLineOption stage(QStringLiteral("stage"), QObject::tr("The stage to begin in"), QStringLiteral("NAME"));
+    const QCommandLineOption picture(QStringLiteral("screenshot"), QObject::tr("Write a picture of the window and end"), QStringLiteral("FILE"));
+    const QCommandLineOption size(QStringLiteral("size"), QObject::tr("Size of the window"), QStringLiteral("WxH"), QStringLiteral("1280x800"));
+    parser.addOptions({stage, picture, size});
+    parser.process(application);
+
+    MainWindow window;
+    const QStringList pixels = parser.value(size).split('x');
+    if (pixels.size() == 2) window.resize(pixels[0].toInt(), pixels[1].toInt());
+    if (!parser.positionalArguments().isEmpty() && !window.open_path(parser.positionalArguments().first())) return 2;
+    if (parser.isSet(stage)) {
+        const auto wanted = stage_named(parser.value(stage));
+        if (!wanted) {
+            fprintf(stderr, "--stage: one of metrics, block-out, populate, dress, check, hand-off\n");
+            return 2;
+        }
+        window.session().go_to(*wanted);
+    }
+    window.show();
+    QTimer::singleShot(0, &window, [&window] { window.space_view().frame_all(), window.plan_view().frame_all(); });
+    if (parser.isSet(picture)) {
+        // Waits for the check of what is open, then for a frame that shows it.
+        auto* wait = new QTimer(&window);
+        QObject::connect(wait, &QTimer::timeout, &window, [&, wait] {
+            if (!window.session().up_to_date()) return;
+            wait->stop();
+            QTimer::singleShot(400, &window, [&] {
+                const bool saved = window.grab().save(parser.value(picture));
+                QCoreApplication::exit(saved ? 0 : 2);
+            });
+        });
+        wait->start(50);
+    }
+    return QApplication::exec();
+}

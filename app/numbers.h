@@ -1,0 +1,18 @@
+#pragma once
+
+#include <optional>
+
+#include <QString>
+
+namespace rubble::app {
+
+/// Metres from what somebody typed: numbers with the units m, cm and mm, sums, differences, products,
+/// quotients and brackets ("4 + 0.5", "6 m / 2", "350 cm"). Nothing where it is not understood.
+std::optional<double> parse_metres(const QString& text);
+
+/// "2.50 m"
+QString metres_text(double metres);
+/// "2.5": as short as it can be said to a millimetre.
+QString plain_number(double value);
+
+} // namespace rubble::app

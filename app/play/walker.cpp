@@ -1,0 +1,84 @@
+#include "play/walker.h"
+
+#include <cmath>
+
+#include <Qt>
+
+#include "base/angle.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// Longest time that is made up for after a hitch (seconds).
+constexpr double k_most_owed_s = 0.1;
+/// How fast the eye follows a change of the feet's height (1/s).
+constexpr double k_ease_rate = 14;
+
+} // namespace
+
+Walker::Walker(std::shared_ptr<const motion::World> world, const Character& character, const Vec3& at, double heading_deg)
+    : world_(std::move(world)), character_(character), start_(at),
+      recorder_(*world_, character_, motion::state_at(*world_, character_, at)), heading_deg_(heading_deg),
+      eased_z_(recorder_.state().at.z) {}
+
+void Walker::look(double heading_by, double tilt_by) {
+    heading_deg_ = std::remainder(heading_deg_ + heading_by, 360.0);
+    tilt_deg_ = std::clamp(tilt_deg_ + tilt_by, -80.0, 85.0);
+}
+
+void Walker::restart() {
+    recorder_ = motion::Recorder(*world_, character_, motion::state_at(*world_, character_, start_));
+    eased_z_ = recorder_.state().at.z;
+}
+
+motion::Input Walker::input() const {
+    auto held = [&](std::initializer_list<int> keys) {
+        for (int key : keys)
+            if (keys_.contains(key)) return true;
+        return false;
+    };
+    const auto [c, s] = cos_sin(heading_deg_);
+    const Vec2 ahead(c, s), right(s, -c);
+    motion::Input input;
+    if (held({Qt::Key_W, Qt::Key_Up})) input.stick += ahead;
+    if (held({Qt::Key_S, Qt::Key_Down})) input.stick -= ahead;
+    if (held({Qt::Key_D, Qt::Key_Right})) input.stick += right;
+    if (held({Qt::Key_A, Qt::Key_Left})) input.stick -= right;
+    if (const double size = glm::length(input.stick); size > 1) input.stick /= size;
+    input.jump = held({Qt::Key_Space});
+    input.crouch = held({Qt::Key_C, Qt::Key_Control});
+    input.use = held({Qt::Key_E});
+    return input;
+}
+
+void Walker::advance(double seconds) {
+    owed_s_ = std::min(owed_s_ + seconds, k_most_owed_s);
+    while (owed_s_ >= motion::step_s) {
+        recorder_.advance(input());
+        owed_s_ -= motion::step_s;
+        const double z = state().at.z;
+        eased_z_ = state().standing ? eased_z_ + (z - eased_z_) * std::min(1.0, k_ease_rate * motion::step_s) : z;
+        if (std::abs(eased_z_ - z) > 0.6) eased_z_ = z;
+    }
+}
+
+Camera Walker::camera(QSizeF size) const {
+    const double crouch = state().crouched ? character_.crouched_height_m / character_.height_m : 1;
+    const Vec3 eye = Vec3(state().at.x, state().at.y, eased_z_) + Vec3(0, 0, character_.eye_height_m * crouch);
+    if (first_person_) return Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
+    Camera camera = Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
+    camera.target = eye;
+    // Matter behind the figure brings the eye nearer instead of into a wall.
+    camera.distance_m = character_.follow_distance_m;
+    for (double d = 0.3; d < character_.follow_distance_m; d += 0.1) {
+        const Vec3 at = eye - camera.forward() * d;
+        if (motion::overlap_m(*world_, {at - Vec3(0, 0, 0.1), 0.12, 0.2}) > 0) {
+            camera.distance_m = std::max(0.3, d - 0.15);
+            break;
+        }
+    }
+    return camera;
+}
+
+} // namespace rubble::app

@@ -1,0 +1,160 @@
+#include "session.h"
+
+#include <algorithm>
+#include <filesystem>
+
+#include "edit/project.h"
+#include "io/level_file.h"
+
+namespace rubble::app {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+Document fresh_document() {
+    Document document;
+    document.project = io::new_project("Untitled");
+    document.levels.push_back({{}, new_level("Untitled", {"courier"})});
+    return document;
+}
+
+} // namespace
+
+Session::Session(QObject* parent) : QObject(parent), history_(fresh_document()) {}
+
+void Session::start_new() {
+    history_ = History(fresh_document());
+    index_ = 0;
+    selection_.clear();
+    changed();
+    emit documentOpened();
+}
+
+Result<void> Session::open(const QString& path) {
+    fs::path given = path.toStdString();
+    if (given.filename() == "project.json") given = given.parent_path();
+    Document document;
+    std::vector<fs::path> files;
+    size_t wanted = 0;
+    if (fs::is_directory(given)) {
+        auto project = io::load_project(given);
+        if (!project) return tl::unexpected(project.error());
+        document.folder = given.string();
+        document.project = std::move(*project);
+        files = io::level_files(given);
+    } else {
+        auto loaded = io::load_level_with_project(given);
+        if (!loaded) return tl::unexpected(loaded.error());
+        document.folder = loaded->folder.string();
+        document.project = loaded->folder.empty() ? io::new_project(loaded->level.name) : loaded->project;
+        files = loaded->folder.empty() ? std::vector<fs::path>{given} : io::level_files(loaded->folder);
+        std::error_code error;
+        for (size_t i = 0; i < files.size(); ++i)
+            if (fs::equivalent(files[i], given, error)) wanted = i;
+    }
+    for (const fs::path& file : files) {
+        auto level = io::load_level(file);
+        if (!level) return tl::unexpected(level.error());
+        document.levels.push_back({file.string(), std::move(*level)});
+    }
+    if (document.levels.empty()) document.levels.push_back({{}, new_level("Untitled", {"courier"})});
+    history_ = History(std::move(document));
+    index_ = wanted;
+    selection_.clear();
+    preview_.reset();
+    changed();
+    emit documentOpened();
+    return {};
+}
+
+Result<void> Session::save(const QString& as_file) {
+    Document document = history_.now();
+    if (!as_file.isEmpty()) document.levels[index_].file = as_file.toStdString();
+    for (const OpenLevel& open : document.levels) {
+        if (open.file.empty()) continue;
+        if (auto written = io::save_level(*open.level, open.file); !written) return written;
+    }
+    if (!document.folder.empty())
+        if (auto written = io::save_project(*document.project, document.folder); !written) return written;
+    history_.add(std::move(document), "Save as");
+    history_.mark_saved();
+    emit levelChanged();
+    return {};
+}
+
+void Session::apply(Level level, const QString& what) {
+    preview_.reset();
+    history_.add(edit::with_level(document(), index_, std::move(level)), what.toStdString());
+    changed();
+}
+
+void Session::apply(Project project, const QString& what) {
+    preview_.reset();
+    history_.add(edit::with_project(document(), std::move(project)), what.toStdString());
+    changed();
+}
+
+void Session::preview(Level level) {
+    preview_ = std::move(level);
+    changed();
+}
+
+void Session::drop_preview() {
+    if (!preview_) return;
+    preview_.reset();
+    changed();
+}
+
+void Session::undo() {
+    history_.undo();
+    preview_.reset();
+    changed();
+}
+
+void Session::redo() {
+    history_.redo();
+    preview_.reset();
+    changed();
+}
+
+void Session::show_level(size_t index) {
+    if (index >= document().levels.size() || index == index_) return;
+    index_ = index;
+    preview_.reset();
+    selection_.clear();
+    changed();
+    emit documentOpened();
+}
+
+void Session::select(std::vector<ItemId> ids) {
+    if (ids == selection_) return;
+    selection_ = std::move(ids);
+    emit selectionChanged();
+}
+
+void Session::go_to(Stage stage) {
+    if (stage == stage_) return;
+    stage_ = stage;
+    emit stageChanged();
+}
+
+void Session::set_built(Built built) {
+    // A drawing without its check keeps the last answer, which the window marks as old.
+    if (!built.check) built.check = built_.check, built.tint = built_.tint;
+    built_ = std::move(built);
+    emit builtChanged();
+}
+
+void Session::changed() {
+    ++version_;
+    std::vector<ItemId> still;
+    for (const ItemId& id : selection_)
+        if (find_item(level(), id)) still.push_back(id);
+    const bool lost = still.size() != selection_.size();
+    selection_ = std::move(still);
+    emit levelChanged();
+    if (lost) emit selectionChanged();
+}
+
+} // namespace rubble::app

@@ -1,0 +1,101 @@
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <optional>
+
+#include <QObject>
+#include <QString>
+
+#include "check/check.h"
+#include "edit/clipboard.h"
+#include "io/project_file.h"
+#include "level/history.h"
+#include "view/scene_mesh.h"
+
+namespace rubble::app {
+
+enum class Stage { metrics, block_out, populate, dress, check, hand_off };
+
+/// A level built and checked, ready to be drawn. Parts are shared and never change.
+struct Built {
+    std::shared_ptr<const build::Solid> solid;
+    std::shared_ptr<const build::Surface> surface;
+    std::shared_ptr<const SceneMesh> mesh;
+    std::shared_ptr<const check::CheckResult> check; ///< null until the check is done
+    std::shared_ptr<const TintMesh> tint;
+    uint64_t version = 0;
+};
+
+/// What the window works on: the history of the document, what is chosen in it, and what is known about it.
+/// Panels and tools send their wishes here; nothing else changes the document.
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+
+    const Document& document() const { return history_.now(); }
+    const Project& project() const { return *document().project; }
+    /// The level being shown: while something is dragged, the level as it would be.
+    const Level& level() const { return preview_ ? *preview_ : *document().levels[index_].level; }
+    const Level& stored_level() const { return *document().levels[index_].level; }
+    QString file() const { return QString::fromStdString(document().levels[index_].file); }
+    size_t level_index() const { return index_; }
+    uint64_t version() const { return version_; }
+    Character character() const { return character_of(project(), level()); }
+    QString character_name() const { return QString::fromStdString(rubble::character_name(project(), level())); }
+
+    /// Opens a project folder, a project.json or a level file. On an error the open document stays.
+    Result<void> open(const QString& path);
+    void start_new();
+    Result<void> save(const QString& as_file = {});
+    bool saved() const { return history_.saved(); }
+
+    void apply(Level level, const QString& what);
+    void apply(Project project, const QString& what);
+    void preview(Level level);
+    void drop_preview();
+    void undo();
+    void redo();
+    QString undo_text() const { return QString::fromStdString(history_.undo_text()); }
+    QString redo_text() const { return QString::fromStdString(history_.redo_text()); }
+    void show_level(size_t index);
+
+    const std::vector<ItemId>& selection() const { return selection_; }
+    const Item* selected() const { return selection_.size() == 1 ? find_item(level(), selection_[0]) : nullptr; }
+    void select(std::vector<ItemId> ids);
+    /// Layer that new items go to.
+    int layer() const { return std::min(layer_, int(level().layers.size()) - 1); }
+    void set_layer(int layer) { layer_ = layer; }
+
+    Stage stage() const { return stage_; }
+    void go_to(Stage stage);
+
+    const Built& built() const { return built_; }
+    void set_built(Built built);
+    bool up_to_date() const { return built_.check && built_.version == version_; }
+
+    double grid_m() const { return project().grid_m; }
+
+signals:
+    void levelChanged();
+    void documentOpened();
+    void selectionChanged();
+    void stageChanged();
+    void builtChanged();
+    void message(const QString& text);
+
+private:
+    void changed();
+
+    History history_;
+    std::optional<Level> preview_;
+    size_t index_ = 0;
+    int layer_ = 0;
+    uint64_t version_ = 1;
+    std::vector<ItemId> selection_;
+    Stage stage_ = Stage::block_out;
+    Built built_;
+};
+
+} // namespace rubble::app

@@ -1,0 +1,54 @@
+#include "theme.h"
+
+#include <QApplication>
+#include <QFont>
+#include <QPalette>
+#include <QStyleFactory>
+
+namespace rubble::app {
+
+void apply_theme(QApplication& application) {
+    application.setStyle(QStyleFactory::create("Fusion"));
+    QFont font("Inter");
+    font.setPixelSize(13);
+    font.setStyleHint(QFont::SansSerif);
+    application.setFont(font);
+
+    QPalette palette;
+    palette.setColor(QPalette::Window, color::panel);
+    palette.setColor(QPalette::WindowText, color::ink);
+    palette.setColor(QPalette::Base, color::paper);
+    palette.setColor(QPalette::AlternateBase, color::panel);
+    palette.setColor(QPalette::Text, color::ink);
+    palette.setColor(QPalette::Button, color::paper);
+    palette.setColor(QPalette::ButtonText, color::ink);
+    palette.setColor(QPalette::Highlight, color::accent);
+    palette.setColor(QPalette::HighlightedText, Qt::white);
+    palette.setColor(QPalette::PlaceholderText, color::faint_ink);
+    palette.setColor(QPalette::ToolTipBase, color::paper);
+    palette.setColor(QPalette::ToolTipText, color::ink);
+    application.setPalette(palette);
+
+    application.setStyleSheet(R"(
+        QToolTip { border: 1px solid #CFC6B6; padding: 3px; }
+        QLabel[role="heading"] { font-weight: 600; }
+        QLabel[role="faint"] { color: #6B6459; font-size: 12px; }
+        QLabel[role="meaning"] { color: #6B6459; font-size: 12px; }
+        QPushButton { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 4px 10px; }
+        QPushButton:hover { border-color: #B5532D; }
+        QPushButton:focus { border: 2px solid #B5532D; padding: 3px 9px; }
+        QPushButton:disabled { color: #A79F92; }
+        QPushButton[role="main"] { background: #B5532D; color: white; font-weight: 600; border: none; padding: 6px 16px; }
+        QPushButton[role="main"]:hover { background: #A2471F; }
+        QPushButton:checked { background: #DDEBE8; border-color: #1F8A7D; }
+        QListWidget { border: none; background: transparent; }
+        QListWidget::item { padding: 4px 6px; border-radius: 4px; }
+        QListWidget::item:selected { background: #F3E2D8; color: #2A2723; border: 1px solid #B5532D; }
+        QLineEdit, QDoubleSpinBox, QComboBox { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 2px 6px; }
+        QLineEdit:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: #B5532D; }
+        QScrollArea { border: none; background: transparent; }
+        QSplitter::handle { background: #CFC6B6; }
+    )");
+}
+
+} // namespace rubble::app

@@ -1,0 +1,289 @@
+#include "tools/select_tool.h"
+
+#include <cmath>
+
+#include <QCoreApplication>
+
+#include "edit/brushes.h"
+#include "edit/items.h"
+#include "level/order.h"
+#include "numbers.h"
+#include "theme.h"
+#include "view/overlay.h"
+
+namespace rubble::app {
+
+namespace {
+
+constexpr double k_catch_px = 12;
+constexpr double k_drag_px = 4;
+constexpr double k_thinnest_m = 0.01;
+
+double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
+
+QString tr(const char* text) { return QCoreApplication::translate("SelectTool", text); }
+
+} // namespace
+
+std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const {
+    std::vector<Handle> out;
+    const Item* item = session_.selected();
+    const Brush* brush = item ? item->brush() : nullptr;
+    if (!brush) return out;
+    auto add = [&](Grip grip, BoxSide side, const Vec3& place) {
+        if (const auto at = camera.to_screen(place)) out.push_back({grip, side, *at, place});
+    };
+    for (int i = 0; i < box_sides; ++i) {
+        const BoxSide side = BoxSide(i);
+        // From straight above the top and the bottom would lie on each other.
+        if (camera.kind == Camera::Kind::plan && i >= int(BoxSide::bottom)) continue;
+        add(Grip::side, side, edit::middle_of(*brush, side));
+    }
+    const double pixel = camera.metres_per_pixel(brush->place.at);
+    if (camera.kind == Camera::Kind::space)
+        add(Grip::raise, BoxSide::top, edit::middle_of(*brush, BoxSide::top) + Vec3(0, 0, 44 * pixel));
+    if (!brush->place.rotation) {
+        const Vec3 out_x = edit::outward(*brush, BoxSide::right);
+        add(Grip::turn, BoxSide::right, edit::middle_of(*brush, BoxSide::right) + out_x * (34 * pixel));
+    }
+    return out;
+}
+
+std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
+    std::optional<ItemId> best;
+    double nearest = 16;
+    for (const Item* item : elements_of(session_.level())) {
+        if (item->hidden) continue;
+        const auto at = pointer.camera.to_screen(item->element()->at);
+        if (!at) continue;
+        const double d = distance(*at - QPointF(0, 10), pointer.screen);
+        if (d < nearest) nearest = d, best = item->id;
+    }
+    return best;
+}
+
+std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
+    if (auto element = element_under(pointer)) return element;
+    if (pointer.hit && session_.built().solid && size_t(pointer.hit->brush) < session_.built().solid->brushes.size())
+        return session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
+    return {};
+}
+
+void SelectTool::press(const Pointer& pointer) {
+    Drag drag;
+    drag.before = session_.stored_level();
+    drag.begin = pointer.screen;
+    drag.ids = session_.selection();
+    for (const Handle& handle : handles(pointer.camera)) {
+        if (distance(handle.at, pointer.screen) > k_catch_px) continue;
+        const Brush& brush = *session_.selected()->brush();
+        drag.grip = handle.grip, drag.side = handle.side, drag.anchor = handle.place;
+        const Vec3 axis = handle.grip == Grip::raise ? Vec3(0, 0, 1) : edit::outward(brush, handle.side);
+        drag.first = nearest_along(pointer.ray, handle.place, axis);
+        drag.reference = brush.place.at;
+        drag_ = drag;
+        return;
+    }
+    const auto under = item_under(pointer);
+    if (!under) {
+        if (!(pointer.keys & Qt::ShiftModifier)) session_.select({});
+        return;
+    }
+    std::vector<ItemId> ids = session_.selection();
+    const auto place = std::find(ids.begin(), ids.end(), *under);
+    if (pointer.keys & Qt::ShiftModifier) {
+        if (place == ids.end()) ids.push_back(*under);
+        else ids.erase(place);
+        session_.select(ids);
+        return;
+    }
+    if (place == ids.end()) session_.select({*under});
+    drag.ids = session_.selection();
+    drag.grip = Grip::body;
+    drag.copies = pointer.keys & Qt::ControlModifier;
+    const Item* item = find_item(session_.level(), *under);
+    drag.anchor = pointer.hit && item->brush() ? pointer.hit->at : item->element() ? item->element()->at : pointer.ground;
+    Box3 box;
+    for (const ItemId& id : drag.ids)
+        if (const Item* one = find_item(session_.level(), id)) box.add(box_of(*one));
+    drag.reference = box.low;
+    drag_ = drag;
+}
+
+void SelectTool::move(const Pointer& pointer) {
+    if (!drag_) {
+        hover_ = item_under(pointer);
+        hover_handle_.reset();
+        for (const Handle& handle : handles(pointer.camera))
+            if (distance(handle.at, pointer.screen) <= k_catch_px) hover_handle_ = handle;
+        return;
+    }
+    if (!drag_->moved && distance(drag_->begin, pointer.screen) < k_drag_px) return;
+    drag_->moved = true;
+    const double grid = pointer.snaps() ? session_.grid_m() : 0;
+    switch (drag_->grip) {
+    case Grip::body:
+        if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
+            const Vec3 raw = drag_->reference + (*at - drag_->anchor);
+            drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid, 8 * pointer.camera.metres_per_pixel(raw)) : Snapped{raw, {}};
+            drag_->by = drag_->guide.at - drag_->reference;
+            drag_->by.z = 0;
+        }
+        break;
+    case Grip::raise: {
+        const double raw = nearest_along(pointer.ray, drag_->anchor, {0, 0, 1}) - drag_->first;
+        drag_->by = {0, 0, grid > 0 ? edit::snapped(drag_->reference.z + raw, grid) - drag_->reference.z : raw};
+        break;
+    }
+    case Grip::side: {
+        const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
+        const Vec3 axis = edit::outward(brush, drag_->side);
+        const double raw = nearest_along(pointer.ray, drag_->anchor, axis) - drag_->first;
+        // Straight boxes put the face itself onto the grid, turned ones their size.
+        const double along = glm::dot(drag_->anchor, axis);
+        const bool straight = std::abs(std::abs(axis.x) + std::abs(axis.y) + std::abs(axis.z) - 1) < 1e-9;
+        const double base = straight ? along : brush.size[int(drag_->side) / 2];
+        drag_->amount = edit::snapped(base + raw, grid) - base;
+        break;
+    }
+    case Grip::turn: {
+        const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
+        if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
+            const Vec2 was = flat(drag_->anchor - brush.place.at), now = flat(*at - brush.place.at);
+            const double raw = degrees(std::atan2(cross(was, now), glm::dot(was, now)));
+            drag_->amount = pointer.snaps() ? edit::snapped(raw, session_.project().turn_step_deg) : raw;
+        }
+        break;
+    }
+    }
+    show();
+}
+
+Level SelectTool::result() const {
+    const Level& before = drag_->before;
+    switch (drag_->grip) {
+    case Grip::body:
+    case Grip::raise:
+        return drag_->copies ? edit::duplicated(before, drag_->ids, drag_->by).level : edit::moved(before, drag_->ids, drag_->by);
+    case Grip::side: {
+        Item item = *find_item(before, drag_->ids[0]);
+        item.body = edit::stretched(*item.brush(), drag_->side, drag_->amount, k_thinnest_m);
+        return edit::with_changed(before, item);
+    }
+    case Grip::turn: return edit::turned(before, drag_->ids, find_item(before, drag_->ids[0])->brush()->place.at, drag_->amount);
+    }
+    return before;
+}
+
+QString SelectTool::what() const {
+    switch (drag_->grip) {
+    case Grip::body: return drag_->copies ? tr("Duplicate") : tr("Move");
+    case Grip::raise: return tr("Move");
+    case Grip::side: return tr("Stretch");
+    case Grip::turn: return tr("Turn");
+    }
+    return {};
+}
+
+void SelectTool::show() {
+    if (drag_->moved) session_.preview(result());
+}
+
+void SelectTool::release(const Pointer& pointer) {
+    if (!drag_) return;
+    move(pointer);
+    confirm();
+}
+
+void SelectTool::confirm() {
+    if (!drag_) return;
+    if (drag_->moved) {
+        const Level after = result();
+        const std::vector<ItemId> copies = drag_->copies ? edit::duplicated(drag_->before, drag_->ids, drag_->by).ids : std::vector<ItemId>{};
+        const QString name = what();
+        drag_.reset();
+        session_.apply(after, name);
+        if (!copies.empty()) session_.select(copies);
+    } else {
+        drag_.reset();
+    }
+}
+
+void SelectTool::typed(const QString& text) {
+    if (!drag_ || !drag_->moved) return;
+    const auto value = parse_metres(text);
+    if (!value) return;
+    if (drag_->grip == Grip::side) {
+        // The number is the new size.
+        const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
+        drag_->amount = *value - brush.size[int(drag_->side) / 2];
+    } else if (drag_->grip == Grip::turn) {
+        drag_->amount = *value;
+    } else if (const double length = glm::length(drag_->by); length > 1e-9) {
+        drag_->by *= *value / length;
+    }
+    show();
+}
+
+bool SelectTool::escape() {
+    if (drag_) {
+        drag_.reset();
+        session_.drop_preview();
+        return true;
+    }
+    if (session_.selection().empty()) return false;
+    session_.select({});
+    return true;
+}
+
+QString SelectTool::hint() const {
+    if (drag_ && drag_->moved) return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
+    if (session_.selection().empty()) return tr("Click to select, drag to move, Ctrl+drag to duplicate");
+    return tr("Drag the dots to stretch, the arrow to raise, the ring to turn");
+}
+
+void SelectTool::paint(QPainter& painter, const Camera& camera) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Level& level = session_.level();
+    if (hover_ && !drag_)
+        if (const Item* item = find_item(level, *hover_); item && item->brush()) {
+            painter.setPen(QPen(color::accent, 1, Qt::DotLine));
+            draw_outline(painter, camera, *item->brush());
+        }
+    for (const ItemId& id : session_.selection()) {
+        const Item* item = find_item(level, id);
+        if (!item) continue;
+        painter.setPen(QPen(color::accent, 2, item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
+        if (item->brush()) draw_outline(painter, camera, *item->brush());
+        if (item->group()) draw_box(painter, camera, box_of(*item));
+    }
+    for (const Handle& handle : handles(camera)) {
+        const bool hot = hover_handle_ && hover_handle_->grip == handle.grip && hover_handle_->side == handle.side;
+        painter.setPen(QPen(color::accent, hot ? 2.5 : 1.6));
+        painter.setBrush(hot ? color::accent : QColor(Qt::white));
+        if (handle.grip == Grip::side) painter.drawEllipse(handle.at, 4.5, 4.5);
+        if (handle.grip == Grip::turn) {
+            painter.setBrush(Qt::NoBrush);
+            painter.drawArc(QRectF(handle.at.x() - 8, handle.at.y() - 8, 16, 16), 40 * 16, 280 * 16);
+        }
+        if (handle.grip == Grip::raise)
+            painter.drawPolygon(QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(5, 3), handle.at + QPointF(-5, 3)});
+    }
+    if (!drag_ || !drag_->moved) return;
+    Labels labels(painter);
+    const Item* item = session_.selected();
+    const Vec3 place = item ? box_of(*item).middle() : drag_->anchor;
+    const auto at = camera.to_screen(place);
+    if (!at) return;
+    QString text;
+    if (drag_->grip == Grip::turn) text = plain_number(drag_->amount) + QStringLiteral("°");
+    else if (drag_->grip == Grip::side && item && item->brush()) text = metres_text(item->brush()->size[int(drag_->side) / 2]);
+    else text = metres_text(glm::length(drag_->by));
+    labels.put(*at - QPointF(0, 30), text, color::accent, true);
+    painter.setPen(QPen(color::blue_grey, 1, Qt::DashLine));
+    const Box3 box = item ? box_of(*item) : Box3{place, place};
+    if (const auto& x = drag_->guide.edge[0]) draw_line(painter, camera, {*x, box.low.y - 6, box.low.z}, {*x, box.high.y + 6, box.low.z});
+    if (const auto& y = drag_->guide.edge[1]) draw_line(painter, camera, {box.low.x - 6, *y, box.low.z}, {box.high.x + 6, *y, box.low.z});
+}
+
+} // namespace rubble::app

@@ -1,0 +1,61 @@
+#pragma once
+
+#include "tools/snap.h"
+#include "tools/tool.h"
+
+namespace rubble::app {
+
+/// Picks items and changes them: a selection carries all its handles at once. Dragging the item itself moves
+/// it in the plane, with Ctrl a copy of it; a dot on a face changes the size from that face, the arrow moves
+/// it up and down, the ring turns it.
+class SelectTool : public Tool {
+public:
+    using Tool::Tool;
+
+    void press(const Pointer& pointer) override;
+    void move(const Pointer& pointer) override;
+    void release(const Pointer& pointer) override;
+    void typed(const QString& text) override;
+    void confirm() override;
+    bool escape() override;
+    bool busy() const override { return drag_.has_value(); }
+    void paint(QPainter& painter, const Camera& camera) override;
+    QString hint() const override;
+
+private:
+    enum class Grip { body, side, raise, turn };
+    struct Handle {
+        Grip grip;
+        BoxSide side = BoxSide::top;
+        QPointF at;
+        Vec3 place{0};
+    };
+    struct Drag {
+        Grip grip = Grip::body;
+        BoxSide side = BoxSide::top;
+        Level before;
+        std::vector<ItemId> ids;
+        Vec3 anchor{0};    ///< where the item was taken, or the handle
+        Vec3 reference{0}; ///< the corner that is put onto the grid
+        double first = 0;  ///< parameter of the handle on its axis when taken
+        double amount = 0; ///< metres or degrees so far
+        Vec3 by{0};
+        bool moved = false;
+        bool copies = false;
+        QPointF begin;
+        Snapped guide;
+    };
+
+    std::vector<Handle> handles(const Camera& camera) const;
+    std::optional<ItemId> item_under(const Pointer& pointer) const;
+    std::optional<ItemId> element_under(const Pointer& pointer) const;
+    void show();
+    Level result() const;
+    QString what() const;
+
+    std::optional<Drag> drag_;
+    std::optional<ItemId> hover_;
+    std::optional<Handle> hover_handle_;
+};
+
+} // namespace rubble::app

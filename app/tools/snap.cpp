@@ -1,0 +1,40 @@
+#include "tools/snap.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "edit/brushes.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// Edges of items farther away than this do not catch (metres).
+constexpr double k_near_m = 8;
+
+} // namespace
+
+Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid, double catch_m) {
+    Snapped out;
+    out.at = edit::snapped(at, grid);
+    std::array<double, 2> best{};
+    for (int axis = 0; axis < 2; ++axis) best[size_t(axis)] = std::min(catch_m, std::abs(out.at[axis] - at[axis]));
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (!item.brush() || std::find(moving.begin(), moving.end(), item.id) != moving.end()) return;
+        const Box3 box = box_of(item);
+        for (int axis = 0; axis < 2; ++axis) {
+            const int other = 1 - axis;
+            if (at[other] < box.low[other] - k_near_m || at[other] > box.high[other] + k_near_m) continue;
+            for (double edge : {box.low[axis], box.high[axis]}) {
+                const double off = std::abs(edge - at[axis]);
+                if (off >= best[size_t(axis)]) continue;
+                best[size_t(axis)] = off;
+                out.at[axis] = edge;
+                out.edge[size_t(axis)] = edge;
+            }
+        }
+    });
+    return out;
+}
+
+} // namespace rubble::app

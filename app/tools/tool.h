@@ -1,0 +1,48 @@
+#pragma once
+
+#include <optional>
+
+#include <QPainter>
+#include <QString>
+
+#include "session.h"
+#include "view/camera.h"
+#include "view/picking.h"
+
+namespace rubble::app {
+
+/// The pointer in the level's coordinates.
+struct Pointer {
+    QPointF screen;
+    Camera camera;
+    Ray ray;
+    std::optional<Hit> hit;
+    Vec3 ground{0}; ///< on what is under the pointer, else on the working plane
+    Qt::KeyboardModifiers keys;
+    bool snaps() const { return !(keys & Qt::AltModifier); }
+};
+
+/// Turns pointer and key events into edits: a preview while something goes on, then one edit. Knows no
+/// widget. What it draws over the level is drawn with a painter in screen coordinates.
+class Tool {
+public:
+    explicit Tool(Session& session) : session_(session) {}
+    virtual ~Tool() = default;
+
+    virtual void press(const Pointer&) {}
+    virtual void move(const Pointer&) {}
+    virtual void release(const Pointer&) {}
+    /// A number typed while something is being dragged, as text so far.
+    virtual void typed(const QString&) {}
+    virtual void confirm() {}
+    /// Takes a step back; false when there was nothing to take back.
+    virtual bool escape() { return false; }
+    virtual bool busy() const { return false; }
+    virtual void paint(QPainter&, const Camera&) {}
+    virtual QString hint() const { return {}; }
+
+protected:
+    Session& session_;
+};
+
+} // namespace rubble::app

@@ -1,0 +1,113 @@
+#include "view/camera.h"
+
+#include <cmath>
+
+#include <glm/ext/matrix_clip_space.hpp>
+#include <glm/ext/matrix_transform.hpp>
+
+#include "base/angle.h"
+
+namespace rubble::app {
+
+namespace {
+
+constexpr double k_near_m = 0.05, k_far_m = 2000;
+
+} // namespace
+
+Camera Camera::first_person(const Vec3& eye, double heading, double tilt, double field, QSizeF size) {
+    Camera camera;
+    camera.heading_deg = heading, camera.tilt_deg = tilt, camera.field_deg = field, camera.size = size;
+    camera.distance_m = 0.01;
+    camera.target = eye + camera.forward() * camera.distance_m;
+    return camera;
+}
+
+Vec3 Camera::forward() const {
+    if (kind == Kind::plan) return {0, 0, -1};
+    const auto [ch, sh] = cos_sin(heading_deg);
+    const auto [ct, st] = cos_sin(tilt_deg);
+    return {ch * ct, sh * ct, -st};
+}
+
+Vec3 Camera::right() const {
+    if (kind == Kind::plan) return {1, 0, 0};
+    const auto [ch, sh] = cos_sin(heading_deg);
+    return {sh, -ch, 0};
+}
+
+Vec3 Camera::up() const { return kind == Kind::plan ? Vec3(0, 1, 0) : glm::cross(right(), forward()); }
+
+Vec3 Camera::eye() const { return target - forward() * (kind == Kind::plan ? 500.0 : distance_m); }
+
+double Camera::metres_per_pixel(const Vec3& at) const {
+    const double height = std::max(size.height(), 1.0);
+    const double depth = kind == Kind::plan ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_m);
+    return 2 * depth * std::tan(radians(field_deg / 2)) / height;
+}
+
+glm::mat4 Camera::matrix() const {
+    const double aspect = size.width() / std::max(size.height(), 1.0);
+    const glm::dmat4 look = glm::lookAt(eye(), eye() + forward(), up());
+    if (kind == Kind::plan) {
+        const double half = distance_m * std::tan(radians(field_deg / 2));
+        return glm::mat4(glm::ortho(-half * aspect, half * aspect, -half, half, 1.0, 1000.0) * look);
+    }
+    return glm::mat4(glm::perspective(radians(field_deg), aspect, k_near_m, k_far_m) * look);
+}
+
+std::optional<QPointF> Camera::to_screen(const Vec3& at) const {
+    const Vec3 d = at - eye();
+    const double depth = glm::dot(d, forward());
+    if (depth < k_near_m) return {};
+    const double scale = metres_per_pixel(at);
+    return QPointF(size.width() / 2 + glm::dot(d, right()) / scale, size.height() / 2 - glm::dot(d, up()) / scale);
+}
+
+Ray Camera::ray(QPointF screen) const {
+    const QPointF off(screen.x() - size.width() / 2, size.height() / 2 - screen.y());
+    if (kind == Kind::plan) {
+        const double scale = metres_per_pixel(target);
+        return {eye() + right() * (off.x() * scale) + up() * (off.y() * scale), forward()};
+    }
+    const double unit = 2 * std::tan(radians(field_deg / 2)) / std::max(size.height(), 1.0);
+    return {eye(), glm::normalize(forward() + right() * (off.x() * unit) + up() * (off.y() * unit))};
+}
+
+Camera Camera::panned(QPointF by) const {
+    Camera out = *this;
+    const double scale = metres_per_pixel(target);
+    out.target -= right() * (by.x() * scale) - up() * (by.y() * scale);
+    return out;
+}
+
+Camera Camera::turned(QPointF by) const {
+    if (kind == Kind::plan) return panned(by);
+    Camera out = *this;
+    out.heading_deg = std::remainder(heading_deg - by.x() * 0.3, 360.0);
+    out.tilt_deg = std::clamp(tilt_deg + by.y() * 0.3, -85.0, 89.0);
+    return out;
+}
+
+Camera Camera::zoomed(double factor, QPointF about) const {
+    Camera out = *this;
+    out.distance_m = std::clamp(distance_m * factor, 0.5, 800.0);
+    const double used = out.distance_m / distance_m;
+    // The point under the pointer, at the target's depth, stays under it.
+    const double scale = metres_per_pixel(target);
+    const QPointF off(about.x() - size.width() / 2, size.height() / 2 - about.y());
+    out.target += (right() * (off.x() * scale) + up() * (off.y() * scale)) * (1 - used);
+    return out;
+}
+
+Camera Camera::framing(const Box3& box) const {
+    if (box.empty()) return *this;
+    Camera out = *this;
+    out.target = box.middle();
+    const double radius = std::max(1.0, glm::length(box.high - box.low) / 2);
+    const double aspect = std::min(1.0, size.width() / std::max(size.height(), 1.0));
+    out.distance_m = std::clamp(radius * 1.05 / std::tan(radians(field_deg / 2)) / aspect, 3.0, 800.0);
+    return out;
+}
+
+} // namespace rubble::app

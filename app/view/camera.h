@@ -1,0 +1,54 @@
+#pragma once
+
+#include <optional>
+
+#include <QPointF>
+#include <QSizeF>
+
+#include <glm/mat4x4.hpp>
+
+#include "geometry/vec.h"
+
+namespace rubble::app {
+
+struct Ray {
+    Vec3 from{0};
+    Vec3 direction{0, 1, 0}; ///< unit length
+    Vec3 at(double t) const { return from + direction * t; }
+};
+
+/// How the level is seen, as a value: a place looked at, a direction and a distance (space), or straight
+/// down with a scale (plan). Maps between the level and the screen both ways.
+struct Camera {
+    enum class Kind { space, plan };
+    Kind kind = Kind::space;
+    Vec3 target{0};
+    double heading_deg = 60; ///< of the direction of looking, counter-clockwise from +x
+    double tilt_deg = 35;    ///< down
+    double distance_m = 24;
+    double field_deg = 50;
+    QSizeF size{100, 100};
+
+    static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg, QSizeF size);
+
+    Vec3 forward() const;
+    Vec3 right() const;
+    Vec3 up() const;
+    Vec3 eye() const;
+    /// Metres that one pixel spans at a place.
+    double metres_per_pixel(const Vec3& at) const;
+    glm::mat4 matrix() const;
+
+    /// Nothing for places behind the eye.
+    std::optional<QPointF> to_screen(const Vec3& at) const;
+    Ray ray(QPointF screen) const;
+
+    Camera panned(QPointF by) const;
+    Camera turned(QPointF by) const;
+    /// Nearer (factor < 1) or farther, keeping the place under the pointer there.
+    Camera zoomed(double factor, QPointF about) const;
+    /// Moved so that a box fills the view.
+    Camera framing(const Box3& box) const;
+};
+
+} // namespace rubble::app

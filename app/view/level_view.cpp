@@ -1,0 +1,336 @@
+#include "view/level_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QWheelEvent>
+
+#include "level/order.h"
+#include "numbers.h"
+#include "theme.h"
+#include "view/overlay.h"
+
+namespace rubble::app {
+
+LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
+    camera_.kind = kind;
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(160, 120);
+    setAccessibleName(kind == Camera::Kind::space ? tr("Space view") : tr("Plan view"));
+    connect(&session_, &Session::levelChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::selectionChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::builtChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::stageChanged, this, qOverload<>(&QWidget::update));
+    frame_.setInterval(16);
+    connect(&frame_, &QTimer::timeout, this, &LevelView::tick);
+}
+
+LevelView::~LevelView() { makeCurrent(); }
+
+void LevelView::set_tool(Tool* tool) {
+    tool_ = tool;
+    typed_.clear();
+    if (tool_) emit hintChanged(tool_->hint());
+    update();
+}
+
+void LevelView::frame_all() {
+    camera_.size = size();
+    camera_ = camera_.framing(box_of(session_.level()));
+    update();
+}
+
+void LevelView::fly_to(const Vec3& at) {
+    camera_.target = at;
+    camera_.distance_m = std::min(camera_.distance_m, 12.0);
+    update();
+}
+
+void LevelView::show_figure(std::optional<motion::State> state) {
+    figure_ = std::move(state);
+    update();
+}
+
+void LevelView::show_route(std::vector<Vec3> route) {
+    route_ = std::move(route);
+    update();
+}
+
+void LevelView::begin_walk(std::unique_ptr<Walker> walker) {
+    walker_ = std::move(walker);
+    setFocus();
+    setCursor(Qt::BlankCursor);
+    clock_.restart();
+    frame_.start();
+    update();
+}
+
+std::unique_ptr<Walker> LevelView::end_walk() {
+    frame_.stop();
+    unsetCursor();
+    update();
+    return std::move(walker_);
+}
+
+void LevelView::tick() {
+    if (!walker_) return;
+    walker_->advance(double(clock_.restart()) / 1000);
+    update();
+}
+
+void LevelView::initializeGL() { renderer_.initialize(); }
+
+void LevelView::resizeGL(int width, int height) { camera_.size = QSizeF(width, height); }
+
+void LevelView::paintGL() {
+    camera_.size = size();
+    const Built& built = session_.built();
+    if (built.mesh && built.mesh != uploaded_mesh_) {
+        renderer_.set_scene(*built.mesh);
+        uploaded_mesh_ = built.mesh;
+    }
+    if (built.tint && built.tint != uploaded_tint_) {
+        renderer_.set_tint(*built.tint);
+        uploaded_tint_ = built.tint;
+    }
+    Renderer::Look look;
+    look.cut_z = walker_ ? 1e6 : cut_z_;
+    look.module_m = session_.project().module_m;
+    look.pixel_ratio = devicePixelRatioF();
+    look.tint = tint_ && !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
+    renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look);
+
+    QPainter painter(this);
+    if (walker_)
+        paint_walk(painter);
+    else
+        paint_level(painter);
+}
+
+void LevelView::paint_level(QPainter& painter) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(color::ink, 1, Qt::DashLine));
+    painter.setBrush(Qt::NoBrush);
+    for (const OrderedBrush& ordered : ordered_brushes(session_.level()))
+        if (ordered.brush->effect == Effect::cut && !ordered.item->hidden && session_.stage() == Stage::block_out)
+            draw_outline(painter, camera_, *ordered.brush);
+    if (spans_ && (session_.stage() == Stage::check || session_.stage() == Stage::block_out || session_.stage() == Stage::populate)) paint_spans(painter);
+    if (!route_.empty()) {
+        painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
+        draw_path(painter, camera_, route_);
+    }
+    paint_elements(painter);
+    if (figure_) draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
+    else paint_scale_figure(painter);
+    if (tool_) tool_->paint(painter, camera_);
+    if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
+}
+
+void LevelView::paint_elements(QPainter& painter) {
+    for (const Item* item : elements_of(session_.level())) {
+        if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
+        const auto at = camera_.to_screen(item->element()->at);
+        if (!at) continue;
+        const auto& chosen = session_.selection();
+        const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
+        draw_element(painter, *at, item->element()->kind, selected);
+        painter.setBrush(Qt::NoBrush);
+    }
+    Labels labels(painter);
+    for (const Item* item : elements_of(session_.level())) {
+        if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
+        if (const auto at = camera_.to_screen(item->element()->at))
+            labels.put(*at + QPointF(0, 10), QString::fromStdString(item->title()), element_color(item->element()->kind).darker(130));
+    }
+}
+
+void LevelView::paint_spans(QPainter& painter) {
+    const auto& result = session_.built().check;
+    if (!result) return;
+    const bool labelled = session_.stage() == Stage::check;
+    std::vector<const check::Span*> spans;
+    for (const check::Span& span : result->spans)
+        if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
+    std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
+    Labels labels(painter);
+    for (const check::Span* span : spans) {
+        const QColor ink = span->grade == check::Grade::easy ? color::sea_green : span->grade == check::Grade::fair ? color::blue_grey : color::ochre;
+        const Qt::PenStyle style = span->grade == check::Grade::tight ? Qt::DashLine : span->grade == check::Grade::fair ? Qt::DashDotLine : Qt::SolidLine;
+        painter.setPen(QPen(ink, labelled ? 2.2 : 1.4, style));
+        painter.setBrush(Qt::NoBrush);
+        std::vector<Vec3> arc = span->arc;
+        draw_path(painter, camera_, arc);
+        if (arc.empty()) continue;
+        if (const auto end = camera_.to_screen(arc.back())) {
+            painter.setBrush(ink);
+            painter.drawEllipse(*end, 3, 3);
+        }
+        const bool air = span->kind == check::LinkKind::jump || span->kind == check::LinkKind::further_jump;
+        if (!labelled || !air || (span->gap_m < 0.5 && span->rise_m < session_.character().step_height_m)) continue;
+        const auto top = camera_.to_screen(arc[arc.size() / 2] + Vec3(0, 0, 0.3));
+        const QString grade = span->grade == check::Grade::easy ? tr("easy") : span->grade == check::Grade::fair ? tr("fair") : tr("tight");
+        const QString size = span->gap_m >= 0.5 ? metres_text(span->gap_m) : tr("%1 up").arg(metres_text(span->rise_m));
+        if (top) labels.put(*top, tr("%1 · %2 %3 %").arg(size, grade).arg(span->least_pct(session_.character().step_height_m), 0, 'f', 0), ink.darker(140), true);
+    }
+    painter.setPen(QPen(color::plum, 2.2, Qt::DotLine));
+    painter.setBrush(Qt::NoBrush);
+    for (const check::NearMiss& miss : result->near_misses) {
+        if (miss.limit != "gap" && miss.limit != "height" && miss.limit != "step") continue;
+        // What the character would have to do: an arc over the gap, broken.
+        std::vector<Vec3> arc;
+        for (int i = 0; i <= 12; ++i) {
+            const double t = i / 12.0;
+            Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
+            p.z += 4 * t * (1 - t) * 0.8;
+            arc.push_back(p);
+        }
+        draw_path(painter, camera_, arc);
+        const auto middle = camera_.to_screen(arc[6] + Vec3(0, 0, 0.3));
+        const QString text = miss.limit == "gap" ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
+                                                  : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
+        if (middle) labels.put(*middle, text, color::plum, true);
+    }
+}
+
+void LevelView::paint_scale_figure(QPainter& painter) {
+    if (!pointer_inside_ || session_.stage() != Stage::block_out || !session_.built().check) return;
+    const Character c = session_.character();
+    const motion::World& world = *session_.built().check->world;
+    const motion::State s = motion::state_at(world, c, pointer_ground_);
+    const bool fits = s.standing && motion::overlap_m(world, {s.at, c.radius_m - 1e-3, c.height_m - 1e-3}) < 2e-3;
+    painter.setOpacity(0.55);
+    draw_figure(painter, camera_, c, s.at, false, fits ? color::ink : color::plum);
+    painter.setOpacity(1);
+}
+
+void LevelView::paint_walk(QPainter& painter) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Camera camera = walker_->camera(size());
+    if (!walker_->first_person())
+        draw_figure(painter, camera, session_.character(), walker_->state().at, walker_->state().crouched, walker_->state().dead ? color::plum : color::ink);
+    painter.setPen(QPen(color::paper, 3));
+    const QPointF middle(width() / 2.0, height() / 2.0);
+    painter.drawPoint(middle);
+    Labels labels(painter);
+    const QString text = walker_->state().dead
+                             ? tr("The fall was too deep. R goes back to where the walk began")
+                             : tr("W A S D walk · Space jumps · C crouches · V view · R back to the start · N note · Escape ends");
+    labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
+}
+
+Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {
+    Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys};
+    if (session_.built().surface) p.hit = pick(*session_.built().surface, p.ray, cut_z_);
+    if (p.hit) p.ground = p.hit->at;
+    else if (const auto at = meet_plane(p.ray, Vec3(0), {0, 0, 1})) p.ground = *at;
+    else p.ground = camera_.target;
+    return p;
+}
+
+void LevelView::mousePressEvent(QMouseEvent* event) {
+    last_pointer_ = event->position();
+    if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
+    typed_.clear();
+    tool_->press(pointer_at(event->position(), event->modifiers()));
+    emit hintChanged(tool_->hint());
+    update();
+}
+
+void LevelView::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF by = event->position() - last_pointer_;
+    last_pointer_ = event->position();
+    if (walker_) {
+        walker_->look(-by.x() * 0.25, by.y() * 0.25);
+        return;
+    }
+    // Everything works with two buttons: Shift with the right one pans like the middle one.
+    const bool pan = event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
+    if (pan) camera_ = camera_.panned(by);
+    else if (event->buttons() & Qt::RightButton) camera_ = camera_.turned(by);
+    const Pointer pointer = pointer_at(event->position(), event->modifiers());
+    pointer_ground_ = pointer.ground;
+    pointer_inside_ = true;
+    emit cursorMoved(pointer.ground);
+    if (tool_ && !(event->buttons() & (Qt::MiddleButton | Qt::RightButton)) && typed_.isEmpty()) {
+        tool_->move(pointer);
+        emit hintChanged(tool_->hint());
+    }
+    update();
+}
+
+void LevelView::mouseReleaseEvent(QMouseEvent* event) {
+    if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
+    if (typed_.isEmpty()) tool_->release(pointer_at(event->position(), event->modifiers()));
+    else tool_->confirm();
+    typed_.clear();
+    emit hintChanged(tool_->hint());
+    update();
+}
+
+void LevelView::wheelEvent(QWheelEvent* event) {
+    if (walker_) return;
+    camera_ = camera_.zoomed(std::pow(0.85, event->angleDelta().y() / 120.0), event->position());
+    update();
+}
+
+bool LevelView::walk_key(QKeyEvent* event) {
+    switch (event->key()) {
+    case Qt::Key_Escape: emit walkEnded(event->modifiers() & Qt::ShiftModifier); return true;
+    case Qt::Key_R: walker_->restart(); return true;
+    case Qt::Key_V: walker_->toggle_first_person(); return true;
+    case Qt::Key_N: {
+        const Camera camera = walker_->camera(size());
+        const Ray ray{camera.eye(), camera.forward()};
+        const auto hit = session_.built().surface ? pick(*session_.built().surface, ray, 1e6) : std::nullopt;
+        emit noteDropped(hit ? hit->at : walker_->state().at);
+        return true;
+    }
+    default: walker_->press(event->key()); return true;
+    }
+}
+
+void LevelView::keyPressEvent(QKeyEvent* event) {
+    if (walker_) {
+        if (!event->isAutoRepeat()) walk_key(event);
+        return;
+    }
+    const QString text = event->text();
+    const bool number = !text.isEmpty() && QStringLiteral("0123456789.,+-*/() mc").contains(text[0]);
+    if (tool_ && tool_->busy() && ((number && !(typed_.isEmpty() && text[0].isLetter())) || event->key() == Qt::Key_Backspace)) {
+        if (event->key() == Qt::Key_Backspace) typed_.chop(1);
+        else typed_ += text;
+        tool_->typed(typed_);
+        update();
+        return;
+    }
+    if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
+        tool_->confirm();
+        typed_.clear();
+        update();
+        return;
+    }
+    if (tool_ && event->key() == Qt::Key_Escape) {
+        typed_.clear();
+        if (tool_->escape()) {
+            emit hintChanged(tool_->hint());
+            update();
+            return;
+        }
+    }
+    QOpenGLWidget::keyPressEvent(event);
+}
+
+void LevelView::keyReleaseEvent(QKeyEvent* event) {
+    if (walker_ && !event->isAutoRepeat()) walker_->release(event->key());
+    else QOpenGLWidget::keyReleaseEvent(event);
+}
+
+void LevelView::focusOutEvent(QFocusEvent* event) {
+    // Keys let go elsewhere would stay down for ever.
+    if (walker_)
+        for (int key : {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Space, Qt::Key_C, Qt::Key_Up, Qt::Key_Down, Qt::Key_Left, Qt::Key_Right})
+            walker_->release(key);
+    QOpenGLWidget::focusOutEvent(event);
+}
+
+} // namespace rubble::app

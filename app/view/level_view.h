@@ -1,0 +1,86 @@
+#pragma once
+
+#include <QElapsedTimer>
+#include <QOpenGLWidget>
+#include <QTimer>
+
+#include "play/walker.h"
+#include "tools/tool.h"
+#include "view/renderer.h"
+
+namespace rubble::app {
+
+/// One view of the level: draws it, moves the camera, and hands what the pointer does to the tool.
+class LevelView : public QOpenGLWidget {
+    Q_OBJECT
+public:
+    LevelView(Session& session, Camera::Kind kind, QWidget* parent = nullptr);
+    ~LevelView() override;
+
+    void set_tool(Tool* tool);
+    void set_cut(double z) { cut_z_ = z, update(); }
+    void set_tint(bool on) { tint_ = on, update(); }
+    void set_spans(bool on) { spans_ = on, update(); }
+    void frame_all();
+    void fly_to(const Vec3& at);
+    const Camera& camera() const { return camera_; }
+
+    /// A scale figure on the route; nothing hides it.
+    void show_figure(std::optional<motion::State> state);
+    void show_route(std::vector<Vec3> route);
+
+    void begin_walk(std::unique_ptr<Walker> walker);
+    std::unique_ptr<Walker> end_walk();
+    bool walking() const { return walker_ != nullptr; }
+    const Walker* walker() const { return walker_.get(); }
+    /// Where the pointer points on the level; for walk, paste and place from the keyboard.
+    Vec3 pointer_ground() const { return pointer_ground_; }
+
+signals:
+    void cursorMoved(const rubble::Vec3& at);
+    void hintChanged(const QString& hint);
+    void walkEnded(bool keep_view);
+    void noteDropped(const rubble::Vec3& at);
+
+protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void resizeGL(int width, int height) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void keyReleaseEvent(QKeyEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+
+private:
+    Pointer pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const;
+    void paint_level(QPainter& painter);
+    void paint_elements(QPainter& painter);
+    void paint_spans(QPainter& painter);
+    void paint_scale_figure(QPainter& painter);
+    void paint_walk(QPainter& painter);
+    bool walk_key(QKeyEvent* event);
+    void tick();
+
+    Session& session_;
+    Camera camera_;
+    Renderer renderer_;
+    Tool* tool_ = nullptr;
+    double cut_z_ = 1e6;
+    bool tint_ = true, spans_ = true;
+    std::shared_ptr<const SceneMesh> uploaded_mesh_;
+    std::shared_ptr<const TintMesh> uploaded_tint_;
+    QPointF last_pointer_;
+    Vec3 pointer_ground_{0};
+    bool pointer_inside_ = false;
+    QString typed_;
+    std::optional<motion::State> figure_;
+    std::vector<Vec3> route_;
+    std::unique_ptr<Walker> walker_;
+    QTimer frame_;
+    QElapsedTimer clock_;
+};
+
+} // namespace rubble::app

@@ -1,0 +1,120 @@
+#include "view/overlay.h"
+
+#include <QPainterPath>
+
+#include "level/brush_shape.h"
+#include "theme.h"
+
+namespace rubble::app {
+
+void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec3& b) {
+    const double da = glm::dot(a - camera.eye(), camera.forward()), db = glm::dot(b - camera.eye(), camera.forward());
+    constexpr double near = 0.06;
+    if (da < near && db < near) return;
+    Vec3 p = a, q = b;
+    if (da < near) p = a + (b - a) * ((near - da) / (db - da));
+    if (db < near) q = b + (a - b) * ((near - db) / (da - db));
+    const auto sp = camera.to_screen(p), sq = camera.to_screen(q);
+    if (sp && sq) painter.drawLine(*sp, *sq);
+}
+
+void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>& points) {
+    QPolygonF line;
+    for (const Vec3& p : points)
+        if (const auto s = camera.to_screen(p)) line << *s;
+    painter.drawPolyline(line);
+}
+
+void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
+    const BrushBody body = body_of(brush);
+    for (const auto& face : body.faces)
+        for (size_t i = 0; i < face.loop.size(); ++i) {
+            const int a = face.loop[i], b = face.loop[(i + 1) % face.loop.size()];
+            if (a < b) draw_line(painter, camera, geometry::to_metres(body.points[size_t(a)]), geometry::to_metres(body.points[size_t(b)]));
+        }
+}
+
+void draw_box(QPainter& painter, const Camera& camera, const Box3& box) {
+    Brush brush;
+    brush.place.at = {box.middle().x, box.middle().y, box.low.z};
+    brush.size = glm::max(box.high - box.low, Vec3(1e-4));
+    draw_outline(painter, camera, brush);
+}
+
+bool Labels::put(QPointF at, const QString& text, const QColor& ink, bool framed) {
+    const QFontMetricsF metrics(painter_.font());
+    QRectF box = metrics.boundingRect(text);
+    box = QRectF(at.x() - box.width() / 2 - 6, at.y() - box.height() / 2 - 3, box.width() + 12, box.height() + 6);
+    for (const QRectF& other : taken_)
+        if (other.intersects(box)) return false;
+    taken_.push_back(box);
+    painter_.save();
+    painter_.setRenderHint(QPainter::Antialiasing);
+    QColor paper = color::paper;
+    paper.setAlphaF(framed ? 1.0f : 0.82f);
+    painter_.setBrush(paper);
+    painter_.setPen(framed ? QPen(ink, 1.2) : QPen(Qt::NoPen));
+    painter_.drawRoundedRect(box, 4, 4);
+    painter_.setPen(ink);
+    painter_.drawText(box, Qt::AlignCenter, text);
+    painter_.restore();
+    return true;
+}
+
+void draw_figure(QPainter& painter, const Camera& camera, const Character& c, const Vec3& feet, bool crouched, const QColor& ink) {
+    const double height = crouched ? c.crouched_height_m : c.height_m;
+    const auto low = camera.to_screen(feet), high = camera.to_screen(feet + Vec3(0, 0, height));
+    if (!low || !high) return;
+    const double scale = camera.metres_per_pixel(feet);
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(ink, 1.6));
+    painter.setBrush(Qt::white);
+    if (camera.kind == Camera::Kind::plan) {
+        const double r = c.radius_m / scale;
+        painter.drawEllipse(*low, r, r);
+    } else {
+        const double width = std::max(2 * c.radius_m / scale, 3.0), full = std::max(low->y() - high->y(), 4.0);
+        const double head = std::min(width * 0.72, full * 0.3);
+        const double middle = (low->x() + high->x()) / 2;
+        // The foot's ring shows where it stands.
+        painter.drawEllipse(*low, width / 2, width / 6);
+        painter.drawRoundedRect(QRectF(middle - width * 0.34, high->y() + head, width * 0.68, full - head), width * 0.25, width * 0.25);
+        painter.drawEllipse(QPointF(middle, high->y() + head / 2), head / 2, head / 2);
+    }
+    painter.restore();
+}
+
+QColor element_color(const std::string& kind) {
+    if (kind == "start") return color::sea_green;
+    if (kind == "goal") return color::accent;
+    if (kind == "note") return color::ochre;
+    return color::blue_grey;
+}
+
+void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected) {
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    const QColor ink = element_color(kind);
+    painter.setPen(QPen(selected ? color::accent : ink, selected ? 2.6 : 1.8));
+    painter.setBrush(QColor(255, 255, 255, 230));
+    if (kind == "start") { // a pennant
+        painter.drawLine(at, at - QPointF(0, 22));
+        painter.setBrush(ink);
+        painter.drawPolygon(QPolygonF{at - QPointF(0, 22), at + QPointF(15, -17), at - QPointF(0, 11)});
+    } else if (kind == "goal") { // a ring on a post
+        painter.drawLine(at, at - QPointF(0, 10));
+        painter.drawEllipse(at - QPointF(0, 16), 7, 7);
+        painter.setBrush(ink);
+        painter.drawEllipse(at - QPointF(0, 16), 2.5, 2.5);
+    } else if (kind == "note") {
+        painter.drawRect(QRectF(at.x() - 6, at.y() - 16, 12, 12));
+        painter.drawLine(at - QPointF(3, 12), at + QPointF(3, -12));
+        painter.drawLine(at - QPointF(3, 8), at + QPointF(1, -8));
+    } else { // a named place: a lozenge
+        painter.drawPolygon(QPolygonF{at - QPointF(0, 18), at + QPointF(8, -9), at, at - QPointF(8, 9)});
+    }
+    painter.restore();
+}
+
+} // namespace rubble::app

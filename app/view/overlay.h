@@ -1,0 +1,40 @@
+#pragma once
+
+#include <vector>
+
+#include <QPainter>
+#include <QString>
+
+#include "level/level.h"
+#include "view/camera.h"
+
+namespace rubble::app {
+
+/// Drawing over the level in screen coordinates.
+
+/// A line between two places, as far as it lies before the eye.
+void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec3& b);
+void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>& points);
+/// The edges of a brush.
+void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush);
+void draw_box(QPainter& painter, const Camera& camera, const Box3& box);
+
+/// Labels with a paper halo; those that would lie over an earlier one are left out, so the most important
+/// one is put first.
+class Labels {
+public:
+    explicit Labels(QPainter& painter) : painter_(painter) {}
+    bool put(QPointF at, const QString& text, const QColor& ink, bool framed = false);
+
+private:
+    QPainter& painter_;
+    std::vector<QRectF> taken_;
+};
+
+/// The drawn figure of the character standing at a place.
+void draw_figure(QPainter& painter, const Camera& camera, const Character& character, const Vec3& feet, bool crouched, const QColor& ink);
+/// The sign of an element with its colour by kind.
+void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected);
+QColor element_color(const std::string& kind);
+
+} // namespace rubble::app

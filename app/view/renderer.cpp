@@ -1,0 +1,186 @@
+#include "view/renderer.h"
+
+#include <glm/gtc/type_ptr.hpp>
+
+#include <QMatrix4x4>
+
+#include "theme.h"
+
+namespace rubble::app {
+
+namespace {
+
+constexpr const char* k_faces_vertex = R"(#version 330 core
+layout(location = 0) in vec3 at;
+layout(location = 1) in vec3 normal;
+layout(location = 2) in vec3 color;
+uniform mat4 view;
+uniform float cut_z;
+out vec3 world; out vec3 facing; out vec3 base;
+void main() {
+    world = at; facing = normal; base = color;
+    gl_Position = view * vec4(at, 1.0);
+    gl_ClipDistance[0] = cut_z - at.z;
+})";
+
+// Chalk lines every metre and heavier ones every module, drawn about a pixel and a half wide at any
+// distance and faded out where they would crowd.
+constexpr const char* k_faces_fragment = R"(#version 330 core
+in vec3 world; in vec3 facing; in vec3 base;
+uniform float module; uniform float ratio;
+out vec4 result;
+float lines(vec2 p, float step) {
+    vec2 q = p / step;
+    vec2 w = fwidth(q);
+    vec2 d = abs(fract(q - 0.5) - 0.5) / max(w, vec2(1e-6));
+    float near = 1.0 - min(min(d.x, d.y) / 1.1, 1.0);
+    return near * clamp(1.0 - max(w.x, w.y) * 5.0, 0.0, 1.0);
+}
+void main() {
+    if (!gl_FrontFacing) {
+        float stripe = mod(gl_FragCoord.x + gl_FragCoord.y, 9.0 * ratio);
+        vec3 paper = vec3(0.925, 0.902, 0.861);
+        result = vec4(stripe < 1.3 * ratio ? vec3(0.36, 0.33, 0.30) : paper, 1.0);
+        return;
+    }
+    vec3 n = normalize(facing);
+    float light = 0.62 + 0.30 * max(n.z, 0.0) + 0.13 * max(dot(n, normalize(vec3(-0.55, -0.75, 0.3))), 0.0)
+                  + 0.05 * max(dot(n, vec3(0.9, 0.2, 0.0)), 0.0);
+    if (n.z < -0.5) light = 0.52;
+    vec3 a = abs(n);
+    vec2 p = a.z > a.x && a.z > a.y ? world.xy : a.x > a.y ? world.yz : world.xz;
+    float chalk = 0.26 * lines(p, 1.0) + 0.34 * lines(p, module);
+    result = vec4(mix(base * light, vec3(1.0), chalk), 1.0);
+})";
+
+constexpr const char* k_edges_vertex = R"(#version 330 core
+layout(location = 0) in vec3 at;
+uniform mat4 view; uniform float cut_z;
+void main() {
+    gl_Position = view * vec4(at, 1.0);
+    gl_Position.z -= 0.00002 * gl_Position.w;
+    gl_ClipDistance[0] = cut_z - at.z;
+})";
+constexpr const char* k_edges_fragment = R"(#version 330 core
+uniform vec4 ink;
+out vec4 result;
+void main() { result = ink; })";
+
+constexpr const char* k_tint_vertex = R"(#version 330 core
+layout(location = 0) in vec3 at;
+layout(location = 1) in float kind;
+uniform mat4 view; uniform float cut_z;
+out vec3 world; flat out float shade;
+void main() {
+    world = at; shade = kind;
+    gl_Position = view * vec4(at + vec3(0.0, 0.0, 0.004), 1.0);
+    gl_ClipDistance[0] = cut_z - at.z;
+})";
+// Reached: plain sea green. No way back or on: ochre dots. Only crouched: hatched.
+constexpr const char* k_tint_fragment = R"(#version 330 core
+in vec3 world; flat in float shade;
+out vec4 result;
+void main() {
+    vec3 sea = vec3(0.122, 0.541, 0.490), ochre = vec3(0.788, 0.541, 0.106);
+    if (shade < 0.5) { result = vec4(sea, 0.34); return; }
+    if (shade < 1.5) {
+        vec2 c = fract(world.xy * 4.0) - 0.5;
+        result = dot(c, c) < 0.05 ? vec4(ochre, 0.95) : vec4(ochre, 0.12);
+        return;
+    }
+    float s = fract((world.x + world.y) * 3.0);
+    result = vec4(sea, s < 0.35 ? 0.6 : 0.16);
+})";
+
+void set_matrix(QOpenGLShaderProgram& program, const char* name, const glm::mat4& m) {
+    program.setUniformValue(name, QMatrix4x4(glm::value_ptr(glm::transpose(m))));
+}
+
+} // namespace
+
+void Renderer::initialize() {
+    initializeOpenGLFunctions();
+    auto build = [](QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
+        program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex);
+        program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment);
+        program.link();
+    };
+    build(faces_program_, k_faces_vertex, k_faces_fragment);
+    build(edges_program_, k_edges_vertex, k_edges_fragment);
+    build(tint_program_, k_tint_vertex, k_tint_fragment);
+    for (Batch* batch : {&faces_, &edges_, &tint_}) {
+        batch->array.create();
+        batch->buffer.create();
+    }
+    auto attribute = [&](Batch& batch, int location, int size, int stride, int offset) {
+        QOpenGLVertexArrayObject::Binder bind(&batch.array);
+        batch.buffer.bind();
+        glEnableVertexAttribArray(GLuint(location));
+        glVertexAttribPointer(GLuint(location), size, GL_FLOAT, GL_FALSE, stride, reinterpret_cast<void*>(size_t(offset)));
+        batch.buffer.release();
+    };
+    constexpr int face = sizeof(SceneMesh::Vertex), tint = sizeof(TintMesh::Vertex);
+    attribute(faces_, 0, 3, face, 0);
+    attribute(faces_, 1, 3, face, 12);
+    attribute(faces_, 2, 3, face, 24);
+    attribute(edges_, 0, 3, sizeof(SceneMesh::Line), 0);
+    attribute(tint_, 0, 3, tint, 0);
+    attribute(tint_, 1, 1, tint, 12);
+}
+
+void Renderer::fill(Batch& batch, const void* data, int bytes, int count) {
+    batch.buffer.bind();
+    batch.buffer.allocate(data, bytes);
+    batch.buffer.release();
+    batch.count = count;
+}
+
+void Renderer::set_scene(const SceneMesh& mesh) {
+    fill(faces_, mesh.faces.data(), int(mesh.faces.size() * sizeof(SceneMesh::Vertex)), int(mesh.faces.size()));
+    fill(edges_, mesh.edges.data(), int(mesh.edges.size() * sizeof(SceneMesh::Line)), int(mesh.edges.size()));
+}
+
+void Renderer::set_tint(const TintMesh& mesh) {
+    fill(tint_, mesh.triangles.data(), int(mesh.triangles.size() * sizeof(TintMesh::Vertex)), int(mesh.triangles.size()));
+}
+
+void Renderer::draw(const Camera& camera, const Look& look) {
+    const QColor back = camera.kind == Camera::Kind::plan ? color::paper : color::sky;
+    glClearColor(back.redF(), back.greenF(), back.blueF(), 1);
+    glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+    glEnable(GL_DEPTH_TEST);
+    glEnable(GL_CLIP_DISTANCE0);
+    glDisable(GL_CULL_FACE);
+    const glm::mat4 view = camera.matrix();
+    auto draw_batch = [&](QOpenGLShaderProgram& program, Batch& batch, GLenum mode, auto set) {
+        if (batch.count == 0) return;
+        program.bind();
+        set_matrix(program, "view", view);
+        program.setUniformValue("cut_z", float(look.cut_z));
+        set(program);
+        QOpenGLVertexArrayObject::Binder bind(&batch.array);
+        glDrawArrays(mode, 0, batch.count);
+        program.release();
+    };
+    if (!look.wire)
+        draw_batch(faces_program_, faces_, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
+            p.setUniformValue("module", float(look.module_m));
+            p.setUniformValue("ratio", float(look.pixel_ratio));
+        });
+    if (look.tint) {
+        glEnable(GL_BLEND);
+        glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+        glDepthMask(GL_FALSE);
+        draw_batch(tint_program_, tint_, GL_TRIANGLES, [](QOpenGLShaderProgram&) {});
+        glDepthMask(GL_TRUE);
+        glDisable(GL_BLEND);
+    }
+    draw_batch(edges_program_, edges_, GL_LINES, [&](QOpenGLShaderProgram& p) {
+        const QColor ink(0x5A, 0x54, 0x4B);
+        p.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), 1));
+    });
+    glDisable(GL_CLIP_DISTANCE0);
+    glDisable(GL_DEPTH_TEST);
+}
+
+} // namespace rubble::app

@@ -1,0 +1,42 @@
+#pragma once
+
+#include <QOpenGLBuffer>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <QOpenGLVertexArrayObject>
+
+#include "view/camera.h"
+#include "view/scene_mesh.h"
+
+namespace rubble::app {
+
+/// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
+/// where the cutaway opens matter. Needs its context current in every call.
+class Renderer : protected QOpenGLFunctions_3_3_Core {
+public:
+    void initialize();
+    void set_scene(const SceneMesh& mesh);
+    void set_tint(const TintMesh& mesh);
+
+    struct Look {
+        double cut_z = 1e6;
+        double module_m = 4;
+        double pixel_ratio = 1;
+        bool tint = true;
+        bool wire = false;
+    };
+    void draw(const Camera& camera, const Look& look);
+
+private:
+    struct Batch {
+        QOpenGLVertexArrayObject array;
+        QOpenGLBuffer buffer{QOpenGLBuffer::VertexBuffer};
+        int count = 0;
+    };
+    void fill(Batch& batch, const void* data, int bytes, int count);
+
+    QOpenGLShaderProgram faces_program_, edges_program_, tint_program_;
+    Batch faces_, edges_, tint_;
+};
+
+} // namespace rubble::app

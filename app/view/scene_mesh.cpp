@@ -1,0 +1,62 @@
+#include "view/scene_mesh.h"
+
+#include <unordered_map>
+
+namespace rubble::app {
+
+SceneMesh scene_mesh(const Project& project, const build::Surface& surface) {
+    SceneMesh mesh;
+    struct Edge {
+        Vec3 normal;
+        bool drawn;
+    };
+    std::unordered_map<uint64_t, Edge> seen;
+    for (const auto& face : surface.faces) {
+        const Material* material = find_material(project, face.material);
+        const std::array<uint8_t, 3> rgb = material ? material->color : std::array<uint8_t, 3>{0xC6, 0xBF, 0xB2};
+        for (const auto& triangle : triangles_of(surface, face))
+            for (int index : triangle) {
+                const Vec3 p = surface.point_m(index);
+                SceneMesh::Vertex v{};
+                for (int axis = 0; axis < 3; ++axis) {
+                    v.at[axis] = float(p[axis]);
+                    v.normal[axis] = float(face.normal[axis]);
+                    v.color[axis] = float(rgb[size_t(axis)]) / 255.0f;
+                }
+                mesh.faces.push_back(v);
+            }
+        for (size_t i = 0; i < face.loop.size(); ++i) {
+            const int a = face.loop[i], b = face.loop[(i + 1) % face.loop.size()];
+            const uint64_t key = uint64_t(std::min(a, b)) << 32 | uint64_t(std::max(a, b));
+            const auto [place, added] = seen.try_emplace(key, Edge{face.normal, false});
+            if (added || place->second.drawn || glm::dot(place->second.normal, face.normal) > 0.999) continue;
+            place->second.drawn = true;
+            for (int index : {a, b}) {
+                const Vec3 p = surface.point_m(index);
+                mesh.edges.push_back({{float(p.x), float(p.y), float(p.z)}});
+            }
+        }
+    }
+    return mesh;
+}
+
+TintMesh tint_mesh(const check::CheckResult& result) {
+    TintMesh mesh;
+    const auto& ground = *result.ground;
+    for (const auto& fragment : ground.fragments) {
+        if (!result.reach->reached(fragment.ledge)) continue;
+        const check::Top& top = ground.tops[size_t(fragment.top)];
+        const motion::Column& column = result.world->columns()[size_t(top.column)];
+        // The middle may stand beyond an edge; the tint stays on the ground.
+        const geometry::ConvexArea area = geometry::common(fragment.area, column.area);
+        if (area.size() < 3) continue;
+        const bool returns = result.returns.empty() || result.returns[size_t(fragment.ledge)];
+        const TintKind kind = fragment.low ? TintKind::low : returns ? TintKind::reached : TintKind::no_return;
+        for (size_t i = 1; i + 1 < area.size(); ++i)
+            for (const Vec2 p : {area[0], area[i], area[i + 1]})
+                mesh.triangles.push_back({{float(p.x), float(p.y), float(column.top.at(p))}, float(kind)});
+    }
+    return mesh;
+}
+
+} // namespace rubble::app

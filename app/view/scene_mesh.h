@@ -1,0 +1,37 @@
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "build/surface.h"
+#include "check/check.h"
+
+namespace rubble::app {
+
+/// What the graphics card is given: triangles and lines in floating point, made off the interface thread.
+struct SceneMesh {
+    struct Vertex {
+        float at[3], normal[3], color[3];
+    };
+    struct Line {
+        float at[3];
+    };
+    std::vector<Vertex> faces;
+    std::vector<Line> edges; ///< pairs: where faces meet at an angle
+};
+
+enum class TintKind { reached = 0, no_return = 1, low = 2, asked = 3 };
+
+/// The ground as the character sees it.
+struct TintMesh {
+    struct Vertex {
+        float at[3];
+        float kind; ///< a TintKind
+    };
+    std::vector<Vertex> triangles;
+};
+
+SceneMesh scene_mesh(const Project& project, const build::Surface& surface);
+TintMesh tint_mesh(const check::CheckResult& result);
+
+} // namespace rubble::app

@@ -1,0 +1,53 @@
+#pragma once
+
+#include <QWidget>
+
+#include "session.h"
+
+namespace rubble::app {
+
+/// The route unrolled over time: height of the ground as a line, spans as arcs in their grade's colour.
+class PaceStrip : public QWidget {
+    Q_OBJECT
+public:
+    explicit PaceStrip(Session& session, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {600, 128}; }
+    QSize minimumSizeHint() const override { return {200, 96}; }
+
+    /// The run to show; null shows the first claim's that holds, else the first element's.
+    void show_run(const check::Witness* witness, const QString& title);
+    /// Marks a moment while the run is played.
+    void set_moment(std::optional<double> seconds);
+    double seconds() const;
+    std::vector<Vec3> route() const;
+    const std::vector<motion::State>& states() const { return states_; }
+    const QString& title() const { return title_; }
+
+signals:
+    void pointedAt(std::optional<rubble::motion::State> state);
+    void runChanged();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent*) override;
+
+private:
+    void take_result();
+    void take(const check::Witness& witness, const QString& title);
+    double x_of(double seconds) const;
+
+    Session& session_;
+    std::vector<motion::State> states_;
+    struct Mark {
+        double begin_s, end_s;
+        check::Grade grade;
+        QString text;
+    };
+    std::vector<Mark> marks_;
+    QString title_;
+    std::optional<double> moment_;
+    uint64_t shown_version_ = 0;
+};
+
+} // namespace rubble::app
