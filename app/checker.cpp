@@ -44,7 +44,8 @@ void Checker::run(const Job& job) {
     built.version = job.version;
     built.solid = std::make_shared<build::Solid>(builder_.build(job.level));
     built.surface = std::make_shared<build::Surface>(build::surface_of(*built.solid));
-    built.mesh = std::make_shared<SceneMesh>(scene_mesh(job.project, *built.surface));
+    built.hidden = hidden_brushes(job.level);
+    built.mesh = std::make_shared<SceneMesh>(scene_mesh(job.project, *built.surface, built.hidden));
     emit ready(built);
     check::CheckOptions options;
     options.all_spans = true;
@@ -53,7 +54,8 @@ void Checker::run(const Job& job) {
     auto result = check::check_level(job.project, job.level, builder_, options);
     if (!result.complete) return;
     built.check = std::make_shared<check::CheckResult>(std::move(result));
-    built.tint = std::make_shared<TintMesh>(tint_mesh(*built.check));
+    built.check_version = job.version;
+    built.tint = std::make_shared<TintMesh>(tint_mesh(*built.check, built.hidden));
     emit ready(built);
 }
 

@@ -36,8 +36,9 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument(QStringLiteral("PATH"), QObject::tr("A project folder or a level"));
     const QCommandLineOption stage(QStringLiteral("stage"), QObject::tr("The stage to begin in"), QStringLiteral("NAME"));
     const QCommandLineOption picture(QStringLiteral("screenshot"), QObject::tr("Write a picture of the window and end"), QStringLiteral("FILE"));
+    const QCommandLineOption choose(QStringLiteral("select"), QObject::tr("An item or a claim to begin with"), QStringLiteral("ID"));
     const QCommandLineOption size(QStringLiteral("size"), QObject::tr("Size of the window"), QStringLiteral("WxH"), QStringLiteral("1280x800"));
-    parser.addOptions({stage, picture, size});
+    parser.addOptions({stage, picture, size, choose});
     parser.process(application);
 
     MainWindow window;
@@ -60,8 +61,9 @@ int main(int argc, char** argv) {
         QObject::connect(wait, &QTimer::timeout, &window, [&, wait] {
             if (!window.session().up_to_date()) return;
             wait->stop();
+            if (parser.isSet(choose)) window.choose(parser.value(choose));
             QTimer::singleShot(400, &window, [&] {
-                const bool saved = window.grab().save(parser.value(picture));
+                const bool saved = window.picture().save(parser.value(picture));
                 QCoreApplication::exit(saved ? 0 : 2);
             });
         });

@@ -22,7 +22,9 @@ struct Built {
     std::shared_ptr<const build::Solid> solid;
     std::shared_ptr<const build::Surface> surface;
     std::shared_ptr<const SceneMesh> mesh;
-    std::shared_ptr<const check::CheckResult> check; ///< null until the check is done
+    std::shared_ptr<const check::CheckResult> check; ///< null until the first check is done
+    uint64_t check_version = 0;                      ///< of the level that `check` speaks of
+    std::vector<bool> hidden;                        ///< for each of the solid's brushes
     std::shared_ptr<const TintMesh> tint;
     uint64_t version = 0;
 };
@@ -73,7 +75,7 @@ public:
 
     const Built& built() const { return built_; }
     void set_built(Built built);
-    bool up_to_date() const { return built_.check && built_.version == version_; }
+    bool up_to_date() const { return built_.check && built_.check_version == version_; }
 
     double grid_m() const { return project().grid_m; }
 

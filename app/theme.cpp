@@ -47,6 +47,17 @@ void apply_theme(QApplication& application) {
         QLineEdit, QDoubleSpinBox, QComboBox { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 2px 6px; }
         QLineEdit:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: #B5532D; }
         QScrollArea { border: none; background: transparent; }
+        QListWidget::indicator { width: 11px; height: 11px; border: 1px solid #6B6459; border-radius: 3px; background: #F3EFE7; }
+        QListWidget::indicator:checked { background: #1F8A7D; border-color: #1F8A7D; }
+        QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }
+        QScrollBar::handle:vertical { background: #CFC6B6; border-radius: 4px; min-height: 24px; }
+        QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
+        QSlider::groove:vertical { background: #DDD5C7; width: 6px; border-radius: 3px; }
+        QSlider::add-page:vertical, QSlider::sub-page:vertical { background: transparent; }
+        QSlider::handle:vertical { background: #2A2723; height: 8px; margin: 0 -7px; border-radius: 3px; }
+        QSlider:focus { border: 1px dotted #B5532D; }
+        QComboBox::drop-down { border: none; width: 18px; }
+        QComboBox::down-arrow { image: none; border-left: 4px solid #E9E3D8; border-right: 4px solid #E9E3D8; border-top: 5px solid #6B6459; width: 0; height: 0; }
         QSplitter::handle { background: #CFC6B6; }
     )");
 }

@@ -11,7 +11,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr double k_near_m = 0.05, k_far_m = 2000;
+constexpr double k_near_m = 0.08, k_far_m = 1500;
 
 } // namespace
 
@@ -104,9 +104,17 @@ Camera Camera::framing(const Box3& box) const {
     if (box.empty()) return *this;
     Camera out = *this;
     out.target = box.middle();
-    const double radius = std::max(1.0, glm::length(box.high - box.low) / 2);
-    const double aspect = std::min(1.0, size.width() / std::max(size.height(), 1.0));
-    out.distance_m = std::clamp(radius * 1.05 / std::tan(radians(field_deg / 2)) / aspect, 3.0, 800.0);
+    // Moves back until all corners lie inside, with a little air around them.
+    const double slope = std::tan(radians(field_deg / 2)) * 0.9;
+    const double aspect = size.width() / std::max(size.height(), 1.0);
+    double needed = 3;
+    for (int i = 0; i < 8; ++i) {
+        const Vec3 corner(i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y, i & 4 ? box.high.z : box.low.z);
+        const Vec3 d = corner - out.target;
+        const double across = std::max(std::abs(glm::dot(d, right())) / aspect, std::abs(glm::dot(d, up()))) / slope;
+        needed = std::max(needed, kind == Kind::plan ? across : across - glm::dot(d, forward()));
+    }
+    out.distance_m = std::min(needed, 800.0);
     return out;
 }
 

@@ -98,9 +98,10 @@ void LevelView::paintGL() {
     look.module_m = session_.project().module_m;
     look.pixel_ratio = devicePixelRatioF();
     look.tint = tint_ && !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
-    renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look);
-
     QPainter painter(this);
+    painter.beginNativePainting();
+    renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look);
+    painter.endNativePainting();
     if (walker_)
         paint_walk(painter);
     else
@@ -114,19 +115,20 @@ void LevelView::paint_level(QPainter& painter) {
     for (const OrderedBrush& ordered : ordered_brushes(session_.level()))
         if (ordered.brush->effect == Effect::cut && !ordered.item->hidden && session_.stage() == Stage::block_out)
             draw_outline(painter, camera_, *ordered.brush);
-    if (spans_ && (session_.stage() == Stage::check || session_.stage() == Stage::block_out || session_.stage() == Stage::populate)) paint_spans(painter);
+    Labels labels(painter);
     if (!route_.empty()) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
         draw_path(painter, camera_, route_);
     }
-    paint_elements(painter);
+    paint_elements(painter, labels);
+    if (spans_ && (session_.stage() == Stage::check || session_.stage() == Stage::block_out || session_.stage() == Stage::populate)) paint_spans(painter, labels);
     if (figure_) draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
     else paint_scale_figure(painter);
     if (tool_) tool_->paint(painter, camera_);
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
 }
 
-void LevelView::paint_elements(QPainter& painter) {
+void LevelView::paint_elements(QPainter& painter, Labels& labels) {
     for (const Item* item : elements_of(session_.level())) {
         if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
         const auto at = camera_.to_screen(item->element()->at);
@@ -136,7 +138,6 @@ void LevelView::paint_elements(QPainter& painter) {
         draw_element(painter, *at, item->element()->kind, selected);
         painter.setBrush(Qt::NoBrush);
     }
-    Labels labels(painter);
     for (const Item* item : elements_of(session_.level())) {
         if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
         if (const auto at = camera_.to_screen(item->element()->at))
@@ -144,15 +145,32 @@ void LevelView::paint_elements(QPainter& painter) {
     }
 }
 
-void LevelView::paint_spans(QPainter& painter) {
+void LevelView::paint_spans(QPainter& painter, Labels& labels) {
     const auto& result = session_.built().check;
     if (!result) return;
     const bool labelled = session_.stage() == Stage::check;
+    painter.setPen(QPen(color::plum, 2.2, Qt::DotLine));
+    painter.setBrush(Qt::NoBrush);
+    for (const check::NearMiss& miss : result->near_misses) {
+        if (miss.limit != "gap" && miss.limit != "height" && miss.limit != "step") continue;
+        // What the character would have to do: an arc over the gap, broken.
+        std::vector<Vec3> arc;
+        for (int i = 0; i <= 12; ++i) {
+            const double t = i / 12.0;
+            Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
+            p.z += 4 * t * (1 - t) * 0.8;
+            arc.push_back(p);
+        }
+        draw_path(painter, camera_, arc);
+        const auto middle = camera_.to_screen(arc[6] + Vec3(0, 0, 0.3));
+        const QString text = miss.limit == "gap" ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
+                                                  : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
+        if (middle) labels.put(*middle, text, color::plum, true);
+    }
     std::vector<const check::Span*> spans;
     for (const check::Span& span : result->spans)
         if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
     std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
-    Labels labels(painter);
     for (const check::Span* span : spans) {
         const QColor ink = span->grade == check::Grade::easy ? color::sea_green : span->grade == check::Grade::fair ? color::blue_grey : color::ochre;
         const Qt::PenStyle style = span->grade == check::Grade::tight ? Qt::DashLine : span->grade == check::Grade::fair ? Qt::DashDotLine : Qt::SolidLine;
@@ -171,24 +189,6 @@ void LevelView::paint_spans(QPainter& painter) {
         const QString grade = span->grade == check::Grade::easy ? tr("easy") : span->grade == check::Grade::fair ? tr("fair") : tr("tight");
         const QString size = span->gap_m >= 0.5 ? metres_text(span->gap_m) : tr("%1 up").arg(metres_text(span->rise_m));
         if (top) labels.put(*top, tr("%1 · %2 %3 %").arg(size, grade).arg(span->least_pct(session_.character().step_height_m), 0, 'f', 0), ink.darker(140), true);
-    }
-    painter.setPen(QPen(color::plum, 2.2, Qt::DotLine));
-    painter.setBrush(Qt::NoBrush);
-    for (const check::NearMiss& miss : result->near_misses) {
-        if (miss.limit != "gap" && miss.limit != "height" && miss.limit != "step") continue;
-        // What the character would have to do: an arc over the gap, broken.
-        std::vector<Vec3> arc;
-        for (int i = 0; i <= 12; ++i) {
-            const double t = i / 12.0;
-            Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
-            p.z += 4 * t * (1 - t) * 0.8;
-            arc.push_back(p);
-        }
-        draw_path(painter, camera_, arc);
-        const auto middle = camera_.to_screen(arc[6] + Vec3(0, 0, 0.3));
-        const QString text = miss.limit == "gap" ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
-                                                  : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
-        if (middle) labels.put(*middle, text, color::plum, true);
     }
 }
 
@@ -220,7 +220,7 @@ void LevelView::paint_walk(QPainter& painter) {
 
 Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {
     Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys};
-    if (session_.built().surface) p.hit = pick(*session_.built().surface, p.ray, cut_z_);
+    if (session_.built().surface) p.hit = pick(*session_.built().surface, session_.built().hidden, p.ray, cut_z_);
     if (p.hit) p.ground = p.hit->at;
     else if (const auto at = meet_plane(p.ray, Vec3(0), {0, 0, 1})) p.ground = *at;
     else p.ground = camera_.target;
@@ -281,7 +281,7 @@ bool LevelView::walk_key(QKeyEvent* event) {
     case Qt::Key_N: {
         const Camera camera = walker_->camera(size());
         const Ray ray{camera.eye(), camera.forward()};
-        const auto hit = session_.built().surface ? pick(*session_.built().surface, ray, 1e6) : std::nullopt;
+        const auto hit = session_.built().surface ? pick(*session_.built().surface, session_.built().hidden, ray, 1e6) : std::nullopt;
         emit noteDropped(hit ? hit->at : walker_->state().at);
         return true;
     }

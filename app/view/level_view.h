@@ -6,6 +6,7 @@
 
 #include "play/walker.h"
 #include "tools/tool.h"
+#include "view/overlay.h"
 #include "view/renderer.h"
 
 namespace rubble::app {
@@ -57,8 +58,8 @@ protected:
 private:
     Pointer pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const;
     void paint_level(QPainter& painter);
-    void paint_elements(QPainter& painter);
-    void paint_spans(QPainter& painter);
+    void paint_elements(QPainter& painter, Labels& labels);
+    void paint_spans(QPainter& painter, Labels& labels);
     void paint_scale_figure(QPainter& painter);
     void paint_walk(QPainter& painter);
     bool walk_key(QKeyEvent* event);

@@ -4,10 +4,11 @@
 
 namespace rubble::app {
 
-std::optional<Hit> pick(const build::Surface& surface, const Ray& ray, double cut_z) {
+std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray, double cut_z) {
     std::optional<Hit> best;
     for (size_t f = 0; f < surface.faces.size(); ++f) {
         const auto& face = surface.faces[f];
+        if (size_t(face.brush) < hidden.size() && hidden[size_t(face.brush)]) continue;
         const double facing = glm::dot(ray.direction, face.normal);
         if (facing > -1e-9) continue;
         const Vec3 first = surface.point_m(face.loop[0]);

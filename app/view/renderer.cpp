@@ -169,9 +169,12 @@ void Renderer::draw(const Camera& camera, const Look& look) {
         });
     if (look.tint) {
         glEnable(GL_BLEND);
-        glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+        glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
+        glEnable(GL_POLYGON_OFFSET_FILL);
+        glPolygonOffset(-1, -4);
         glDepthMask(GL_FALSE);
         draw_batch(tint_program_, tint_, GL_TRIANGLES, [](QOpenGLShaderProgram&) {});
+        glDisable(GL_POLYGON_OFFSET_FILL);
         glDepthMask(GL_TRUE);
         glDisable(GL_BLEND);
     }

@@ -4,7 +4,24 @@
 
 namespace rubble::app {
 
-SceneMesh scene_mesh(const Project& project, const build::Surface& surface) {
+namespace {
+
+void collect_hidden(const std::vector<ItemPtr>& items, bool hidden, std::vector<bool>& out) {
+    for (const ItemPtr& item : items) {
+        if (item->brush()) out.push_back(hidden || item->hidden);
+        if (const Group* group = item->group()) collect_hidden(group->items, hidden || item->hidden, out);
+    }
+}
+
+} // namespace
+
+std::vector<bool> hidden_brushes(const Level& level) {
+    std::vector<bool> out;
+    for (const auto& layer : level.layers) collect_hidden(layer->items, layer->hidden, out);
+    return out;
+}
+
+SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden) {
     SceneMesh mesh;
     struct Edge {
         Vec3 normal;
@@ -12,6 +29,7 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface) {
     };
     std::unordered_map<uint64_t, Edge> seen;
     for (const auto& face : surface.faces) {
+        if (hidden[size_t(face.brush)]) continue;
         const Material* material = find_material(project, face.material);
         const std::array<uint8_t, 3> rgb = material ? material->color : std::array<uint8_t, 3>{0xC6, 0xBF, 0xB2};
         for (const auto& triangle : triangles_of(surface, face))
@@ -40,13 +58,14 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface) {
     return mesh;
 }
 
-TintMesh tint_mesh(const check::CheckResult& result) {
+TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden) {
     TintMesh mesh;
     const auto& ground = *result.ground;
     for (const auto& fragment : ground.fragments) {
         if (!result.reach->reached(fragment.ledge)) continue;
         const check::Top& top = ground.tops[size_t(fragment.top)];
         const motion::Column& column = result.world->columns()[size_t(top.column)];
+        if (hidden[size_t(column.brush)]) continue;
         // The middle may stand beyond an edge; the tint stays on the ground.
         const geometry::ConvexArea area = geometry::common(fragment.area, column.area);
         if (area.size() < 3) continue;

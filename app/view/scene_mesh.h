@@ -31,7 +31,10 @@ struct TintMesh {
     std::vector<Vertex> triangles;
 };
 
-SceneMesh scene_mesh(const Project& project, const build::Surface& surface);
-TintMesh tint_mesh(const check::CheckResult& result);
+/// Which brushes, in their order, are not to be seen: hidden themselves, by their group or by their layer.
+std::vector<bool> hidden_brushes(const Level& level);
+
+SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden);
+TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden);
 
 } // namespace rubble::app

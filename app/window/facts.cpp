@@ -227,6 +227,8 @@ void Facts::build_many() {
                              : kind == Claim::Kind::not_reaches ? tr("Claim: %1 does not reach %2").arg(from, to)
                                                                 : tr("Claim: from %1 to %2 and back").arg(from, to);
         auto* button = new QPushButton(text);
+        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        button->setToolTip(text);
         column_->addWidget(button);
         const Claim claim{edit::fresh_claim_id(session_.level()), text.mid(tr("Claim: ").size()).toStdString(), kind, a->id, b->id, {}};
         connect(button, &QPushButton::clicked, this, [=, this] { session_.apply(edit::with_claim(session_.level(), claim), tr("Claim")); });
@@ -280,9 +282,15 @@ void Facts::add_near_miss(const check::NearMiss& miss) {
     if (miss.mends.empty()) return;
     add_heading(tr("Mends, each tried"));
     for (const check::Mend& mend : miss.mends) {
-        auto* button = new QPushButton(QString::fromStdString(mend.text));
+        auto* row = new QHBoxLayout;
+        auto* text_label = new QLabel(QString::fromStdString(mend.text));
+        text_label->setWordWrap(true);
+        auto* button = new QPushButton(tr("Try"));
+        button->setAccessibleName(tr("Try: %1").arg(text_label->text()));
         button->setToolTip(tr("Make this change; undo takes it back"));
-        column_->addWidget(button);
+        row->addWidget(text_label, 1);
+        row->addWidget(button);
+        column_->addLayout(row);
         connect(button, &QPushButton::clicked, this, [this, mend] { session_.apply(check::mended(session_.stored_level(), mend), tr("Mend")); });
     }
 }
@@ -339,7 +347,7 @@ void JumpEnvelope::paintEvent(QPaintEvent*) {
     const double ground = area.top() + std::max(apex, c.height_m) * scale;
     auto at = [&](double x, double z) { return QPointF(area.left() + (x + 0.6) * scale, ground - z * scale); };
     painter.setPen(color::faint_ink);
-    painter.drawText(QRectF(10, 4, width() - 20, 18), Qt::AlignLeft, Facts::tr("Widest gap for each height of landing"));
+    painter.drawText(QRectF(10, 4, width() - 20, 18), Qt::AlignLeft, Facts::tr("Widest gap by height of landing"));
     painter.setPen(QPen(color::line, 1));
     for (int m = 0; m <= int(widest); ++m) painter.drawLine(at(m, -deepest), at(m, std::max(apex, 0.5)));
     painter.setPen(QPen(color::faint_ink, 1.4));

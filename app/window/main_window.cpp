@@ -169,6 +169,7 @@ void MainWindow::build_views(QSplitter* across) {
     views->addWidget(plan_);
     views->setStretchFactor(0, 3);
     views->setStretchFactor(1, 2);
+    views->setSizes({600, 280});
     auto* middle = new QWidget;
     auto* row = new QHBoxLayout(middle);
     row->setContentsMargins(0, 0, 0, 0);
@@ -311,6 +312,20 @@ void MainWindow::use_tool(const QString& name) {
     space_->set_tool(tool_.get());
     plan_->set_tool(tool_.get());
     tray_->mark_tool(name);
+}
+
+void MainWindow::choose(const QString& id) {
+    for (const Claim& claim : session_.level().claims)
+        if (claim.id.value == id.toStdString()) facts_->show_claim(claim.id);
+    if (find_item(session_.level(), {id.toStdString()})) session_.select({{id.toStdString()}});
+}
+
+QPixmap MainWindow::picture() {
+    QPixmap out = grab();
+    QPainter painter(&out);
+    for (LevelView* view : {space_, plan_})
+        if (view->isVisible()) painter.drawImage(QRect(view->mapTo(this, QPoint(0, 0)), view->size()), view->grabFramebuffer());
+    return out;
 }
 
 void MainWindow::show_plan(bool on) { plan_->setVisible(on); }

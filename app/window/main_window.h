@@ -34,6 +34,10 @@ public:
     void use_tool(const QString& name);
     void start_walk();
     void show_plan(bool on);
+    /// Selects the item, or shows the claim, of that id.
+    void choose(const QString& id);
+    /// The window as it is seen. (A plain grab would put what is painted over the level beneath it.)
+    QPixmap picture();
 
 protected:
     void closeEvent(QCloseEvent* event) override;

@@ -84,6 +84,14 @@ QPixmap sign(const QColor& ink, int corners) {
     return pixmap;
 }
 
+/// A row of a list that is as high as its text in the tray's width.
+QListWidgetItem* wrapped_row(const QIcon& icon, const QString& text, const QFont& font) {
+    auto* row = new QListWidgetItem(icon, text);
+    const QRect box = QFontMetrics(font).boundingRect(QRect(0, 0, 118, 1000), Qt::TextWordWrap, text);
+    row->setSizeHint({100, box.height() + 10});
+    return row;
+}
+
 QLabel* faint(const QString& text) {
     auto* label = new QLabel(text);
     label->setProperty("role", "faint");
@@ -115,7 +123,8 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
     lower->addLayout(heading_row);
     layers_ = new QListWidget;
     layers_->setAccessibleName(tr("Layers"));
-    layers_->setMaximumHeight(140);
+    layers_->setMaximumHeight(150);
+    layers_->setToolTip(tr("New items go to the chosen layer; the tick shows or hides it in the view only"));
     lower->addWidget(layers_);
     column_->addLayout(lower);
     connect(add, &QToolButton::clicked, this, [this] {
@@ -125,6 +134,17 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
         session_.apply(edit::with_layer(session_.level(), layer), tr("Add layer"));
         session_.set_layer(int(session_.level().layers.size()) - 1);
         fill_layers();
+    });
+    connect(layers_, &QListWidget::itemChanged, this, [this](QListWidgetItem* row) {
+        const size_t index = size_t(layers_->row(row));
+        const bool hidden = row->checkState() == Qt::Unchecked;
+        // Later: the list is made anew by the change.
+        QTimer::singleShot(0, this, [this, index, hidden] {
+            if (index >= session_.level().layers.size()) return;
+            Layer layer = *session_.level().layers[index];
+            layer.hidden = hidden;
+            session_.apply(edit::with_layer(session_.level(), layer), hidden ? tr("Hide layer") : tr("Show layer"));
+        });
     });
     connect(layers_, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row >= 0) session_.set_layer(row);
@@ -141,8 +161,12 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
 void Tray::fill_layers() {
     const QSignalBlocker block(layers_);
     layers_->clear();
-    for (const auto& layer : session_.level().layers)
-        layers_->addItem(tr("%1  ·  %2").arg(QString::fromStdString(layer->name.empty() ? layer->id.value : layer->name)).arg(layer->items.size()));
+    for (const auto& layer : session_.level().layers) {
+        auto* row = new QListWidgetItem(tr("%1  ·  %2").arg(QString::fromStdString(layer->name.empty() ? layer->id.value : layer->name)).arg(layer->items.size()));
+        row->setFlags(row->flags() | Qt::ItemIsUserCheckable);
+        row->setCheckState(layer->hidden ? Qt::Unchecked : Qt::Checked);
+        layers_->addItem(row);
+    }
     layers_->setCurrentRow(session_.layer());
 }
 
@@ -360,6 +384,9 @@ void Tray::build_check() {
     auto* claims = new QListWidget;
     claims->setAccessibleName(tr("Claims"));
     claims->setWordWrap(true);
+    claims->setTextElideMode(Qt::ElideNone);
+    claims->setResizeMode(QListView::Adjust);
+    claims->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     own->addWidget(claims, 2);
     if (session_.level().claims.empty()) own->addWidget(faint(tr("None yet. Select two elements to claim that one reaches the other.")));
     for (const Claim& claim : session_.level().claims) {
@@ -381,7 +408,7 @@ void Tray::build_check() {
                 if (one.to == claim.to || one.to == claim.from) miss = &one;
             if (miss) text += "\n" + (miss->limit == "slope" ? tr("%1° too steep").arg(miss->missing_deg, 0, 'f', 1) : tr("%1 missing").arg(metres_text(miss->missing_m)));
         }
-        claims->addItem(new QListWidgetItem(QIcon(sign(ink, corners)), text));
+        claims->addItem(wrapped_row(QIcon(sign(ink, corners)), text, font()));
     }
     connect(claims, &QListWidget::itemClicked, this, [this, claims](QListWidgetItem*) {
         const int row = claims->currentRow();
@@ -391,13 +418,16 @@ void Tray::build_check() {
     auto* findings = new QListWidget;
     findings->setAccessibleName(tr("Findings"));
     findings->setWordWrap(true);
+    findings->setTextElideMode(Qt::ElideNone);
+    findings->setResizeMode(QListView::Adjust);
+    findings->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     own->addWidget(findings, 3);
     if (!result) return;
     std::vector<check::Finding> sorted = result->findings;
     std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.severity < b.severity; });
     for (const auto& finding : sorted) {
         const bool blocker = finding.severity == check::Severity::blocker, concern = finding.severity == check::Severity::concern;
-        findings->addItem(new QListWidgetItem(QIcon(sign(blocker ? color::plum : concern ? color::ochre : color::blue_grey, blocker ? 3 : concern ? 4 : 1)), QString::fromStdString(finding.message)));
+        findings->addItem(wrapped_row(QIcon(sign(blocker ? color::plum : concern ? color::ochre : color::blue_grey, blocker ? 3 : concern ? 4 : 1)), QString::fromStdString(finding.message), font()));
     }
     connect(findings, &QListWidget::itemClicked, this, [this, findings, sorted](QListWidgetItem*) {
         const int row = findings->currentRow();

@@ -179,7 +179,10 @@ private:
     void find_near_misses() {
         if (!options_.explain) return;
         std::set<ItemId> asked;
+        result_.near_misses.reserve(level_.claims.size() + result_.places.size()); // pointers into it stay good
         auto look = [&](const ItemId& from_id, const ItemId& to_id, const Reach& reach) -> const NearMiss* {
+            for (const NearMiss& known : result_.near_misses)
+                if (known.from == from_id && known.to == to_id) return &known;
             const Item *from = find_item(level_, from_id), *to = find_item(level_, to_id);
             if (!from || !to || !from->element() || !to->element()) return nullptr;
             auto miss = near_miss(*result_.world, *result_.ground, reach, c_, from->element()->at, to->element()->at, options_.cancel);

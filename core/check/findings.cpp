@@ -147,7 +147,7 @@ private:
         // It leads somewhere: there is ground before and behind it.
         const Vec2 along = left_of((pair.on_b - pair.on_a) / pair.distance);
         auto ground_on = [&](double side) {
-            for (double far : {0.5, 1.0, 1.5})
+            for (double far : {0.5, 1.0, 1.5, 2.0, 3.0})
                 if (ground_.locate(raised(middle + along * (side * (far + c_.radius_m)), floor->height), c_.step_height_m) >= 0) return true;
             return false;
         };

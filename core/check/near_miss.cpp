@@ -214,12 +214,13 @@ private:
         return mend;
     }
 
-    /// Tries growing distances, a grid step more each time.
-    void try_moves(const Item& item, const Vec3& direction, double least, const std::string& verb) {
+    /// Tries growing distances, a grid step more each time. `what` names the move with % for the item.
+    void try_moves(const Item& item, const Vec3& direction, double least, std::string what) {
+        what.replace(what.find('%'), 1, item.title());
         for (int more = 0; more < 4; ++more) {
             const double by = round_up(least, grid_) + more * grid_;
             Mend mend = moved(item, direction * by);
-            mend.text = verb + " " + item.title() + " by " + number(by) + " m.";
+            mend.text = what + " by " + number(by) + " m.";
             if (keep_if_it_works(std::move(mend))) return;
         }
     }
@@ -232,7 +233,7 @@ private:
         const bool along_x = std::abs(way.x) >= std::abs(way.y);
         const double part = std::abs(along_x ? way.x : way.y) / std::max(glm::length(flat(way)), 1e-9);
         const Vec3 direction = along_x ? Vec3(way.x > 0 ? -1 : 1, 0, 0) : Vec3(0, way.y > 0 ? -1 : 1, 0);
-        try_moves(*item, direction, miss_.missing_m / std::max(part, 0.1), "Bring nearer:");
+        try_moves(*item, direction, miss_.missing_m / std::max(part, 0.1), "Bring % nearer");
     }
 
     void lower() {
@@ -248,7 +249,7 @@ private:
                 }
             if (least == 0) return;
         }
-        try_moves(*item, {0, 0, -1}, least, "Lower:");
+        try_moves(*item, {0, 0, -1}, least, "Lower %");
     }
 
     /// A box between take-off and landing, as high as both allow.
@@ -271,14 +272,14 @@ private:
                 Mend mend;
                 Item item{edit::fresh_id(level_, "b"), "Step", false, step, {}};
                 mend.edits.push_back({item.id, {}, {}, item});
-                mend.text = "Put a step " + number(std::max(rise, 0.0)) + " m high before it.";
+                mend.text = rise > 0 ? "Put a step " + number(rise) + " m high before it." : "Put a deck at the same height half-way.";
                 if (keep_if_it_works(std::move(mend))) return;
             }
         }
     }
 
     void lift_ground() {
-        if (const Item* item = item_of(miss_.landing_column)) try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise:");
+        if (const Item* item = item_of(miss_.landing_column)) try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
     }
 
     /// Ramps that are too steep are made longer, away from their upper end.
@@ -323,7 +324,7 @@ private:
             const Item* item = find_item(level_, solid_.brushes[size_t(brush)]->item);
             if (!item || !item->brush()) continue;
             if (miss_.limit == "headroom") {
-                try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise:");
+                try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
                 continue;
             }
             for (const Vec3& direction : {Vec3(1, 0, 0), Vec3(-1, 0, 0), Vec3(0, 1, 0), Vec3(0, -1, 0)}) {

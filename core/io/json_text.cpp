@@ -9,17 +9,20 @@ namespace {
 
 constexpr int k_deepest = 64;
 constexpr size_t k_largest_text = size_t(256) << 20;
-constexpr size_t k_line = 110;
 
 int line_of(const std::string& text, size_t byte) {
     return 1 + int(std::count(text.begin(), text.begin() + long(std::min(byte, text.size())), '\n'));
 }
 
+bool holds_list_of_objects(const Json& json) {
+    if (!json.is_structured()) return false;
+    if (json.is_array() && !json.empty() && json.front().is_object()) return true;
+    return std::any_of(json.begin(), json.end(), holds_list_of_objects);
+}
+
 void write(const Json& json, int indent, std::string& out) {
-    const std::string flat = json.dump();
-    const bool holds_items = json.is_array() && !json.empty() && json.front().is_object();
-    if (!json.is_structured() || json.empty() || (!holds_items && flat.size() + size_t(indent) <= k_line && indent > 0)) {
-        out += flat;
+    if (!json.is_structured() || json.empty() || (indent > 0 && !holds_list_of_objects(json))) {
+        out += json.dump();
         return;
     }
     const std::string inner(size_t(indent) + 2, ' ');

@@ -14,8 +14,8 @@ using Json = nlohmann::ordered_json;
 /// Text to JSON. Errors name the line; nesting deeper than 64 and texts over 256 MB are refused.
 Result<Json> parse_json(const std::string& text, const std::string& place);
 
-/// JSON as text that differs well line by line: objects and lists one member a line down to the depth at
-/// which they fit into one line of 100 characters; numbers shortest-exact. Ends with a line break.
+/// JSON as text that differs well line by line: whatever holds a list of objects has one member a line, all
+/// else, such as an item of a level, is one line. Numbers are shortest-exact. Ends with a line break.
 std::string to_text(const Json& json);
 
 /// Reads values out of an object, remembers the first thing that is wrong with its path in the file, and
