@@ -83,8 +83,9 @@ void Facts::add_number(const QString& name, double step, std::function<double()>
     auto* label = new QLabel(name);
     auto* field = new NumberField(name, step);
     label->setBuddy(field);
-    row->addWidget(label);
-    row->addStretch();
+    label->setWordWrap(true);
+    label->setMinimumWidth(40);
+    row->addWidget(label, 1);
     row->addWidget(field);
     column_->addLayout(row);
     connect(field, &NumberField::changedTo, this, [change = std::move(change)](double to) { change(to); });

@@ -186,7 +186,8 @@ void MainWindow::build_views(QSplitter* across) {
     across->setStretchFactor(1, 1);
     across->setSizes({196, 850, 234});
     for (LevelView* view : {space_, plan_}) {
-        connect(view, &LevelView::cursorMoved, this, [this](const Vec3& at) {
+        connect(view, &LevelView::cursorMoved, this, [this, view](const Vec3& at) {
+            pointed_ = view;
             cursor_->setText(tr("cursor %1, %2, %3").arg(plain_number(std::round(at.x * 100) / 100), plain_number(std::round(at.y * 100) / 100), plain_number(std::round(at.z * 100) / 100)));
         });
         connect(view, &LevelView::hintChanged, this, [this](const QString& hint) { hint_->setText(hint); });
@@ -372,7 +373,8 @@ void MainWindow::start_walk() {
     Vec3 at(0);
     double heading = space_->camera().heading_deg;
     const auto starts = elements_of(session_.level(), "start");
-    if (space_->underMouse()) at = space_->pointer_ground();
+    // From where the pointer is, or from the start when it is not over the level.
+    if (pointed_ && pointed_->underMouse()) at = pointed_->pointer_ground();
     else if (!starts.empty()) at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
     player_.stop();
     space_->begin_walk(std::make_unique<Walker>(world, session_.character(), at, heading));
@@ -456,9 +458,9 @@ void MainWindow::paste() {
         tell(tr("There is nothing of a level on the clipboard"));
         return;
     }
-    LevelView* view = plan_->underMouse() ? plan_ : space_;
-    const Vec3 at = edit::snapped(view->pointer_ground(), session_.grid_m());
-    auto pasted = edit::pasted(session_.level(), session_.layer(), *clip, {at.x, at.y, view->pointer_ground().z});
+    const Vec3 place = pointed_ ? pointed_->pointer_ground() : Vec3(0);
+    const Vec3 at = edit::snapped(place, session_.grid_m());
+    auto pasted = edit::pasted(session_.level(), session_.layer(), *clip, {at.x, at.y, place.z});
     session_.apply(std::move(pasted.level), tr("Paste"));
     session_.select(pasted.ids);
 }

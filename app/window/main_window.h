@@ -68,6 +68,7 @@ private:
     Session session_;
     Checker checker_;
     LevelView *space_ = nullptr, *plan_ = nullptr;
+    LevelView* pointed_ = nullptr; ///< where the pointer was last
     Tray* tray_ = nullptr;
     Facts* facts_ = nullptr;
     PaceStrip* pace_ = nullptr;

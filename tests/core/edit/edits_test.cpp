@@ -1,0 +1,101 @@
+#include <QtTest/QtTest>
+
+#include "core/level_maker.h"
+#include "edit/brushes.h"
+#include "edit/clipboard.h"
+#include "edit/project.h"
+#include "level/diff.h"
+#include "level/history.h"
+
+using namespace rubble;
+using test::LevelMaker;
+
+class EditsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void stretching_keeps_the_opposite_side() {
+        Brush brush;
+        brush.place.at = {1, 2, 3};
+        brush.place.turn_deg = 30;
+        brush.size = {2, 3, 4};
+        for (int i = 0; i < box_sides; ++i) {
+            const BoxSide side = BoxSide(i), opposite = BoxSide(i ^ 1);
+            const Brush longer = edit::stretched(brush, side, 0.75, 0.01);
+            QVERIFY(glm::length(edit::middle_of(longer, opposite) - edit::middle_of(brush, opposite)) < 1e-12);
+            QVERIFY(std::abs(glm::length(edit::middle_of(longer, side) - edit::middle_of(brush, side)) - 0.75) < 1e-12);
+        }
+        QCOMPARE(edit::stretched(brush, BoxSide::left, -100, 0.01).size.x, 0.01);
+    }
+
+    void an_edit_shares_what_it_does_not_touch() {
+        LevelMaker maker;
+        const ItemId a = maker.box({0, 0, 0}, {1, 1, 1}), b = maker.box({4, 0, 0}, {1, 1, 1});
+        const Level before = maker.level();
+        const std::vector<ItemId> ids{a};
+        const Level after = edit::moved(before, ids, {1, 0, 0});
+        QVERIFY(after.layers[0]->items[1].is(before.layers[0]->items[1]));
+        const Diff diff = difference(before, after);
+        QVERIFY(diff.changed.size() == 1 && diff.changed.contains(a) && diff.added.empty() && !diff.changed.contains(b));
+        QVERIFY(difference(before, before).empty());
+        QVERIFY(difference(before, edit::without(before, ids)).removed.contains(a));
+    }
+
+    void groups_move_and_turn_as_one() {
+        LevelMaker maker;
+        const ItemId a = maker.box({1, 0, 0}, {1, 1, 1}), b = maker.start({3, 0, 0});
+        const std::vector<ItemId> ids{a, b};
+        const auto grouped = edit::grouped(maker.level(), ids);
+        QCOMPARE(grouped.level.layers[0]->items.size(), size_t(1));
+        const Level turned = edit::turned(grouped.level, grouped.ids, {0, 0, 0}, 90);
+        QVERIFY(glm::length(find_item(turned, a)->brush()->place.at - Vec3(0, 1, 0)) < 1e-12);
+        QVERIFY(glm::length(find_item(turned, b)->element()->at - Vec3(0, 3, 0)) < 1e-12);
+        const auto back = edit::ungrouped(turned, grouped.ids);
+        QCOMPARE(back.ids, ids);
+        QCOMPARE(back.level.layers[0]->items.size(), size_t(2));
+    }
+
+    void a_chosen_group_and_its_member_move_once() {
+        LevelMaker maker;
+        const ItemId a = maker.box({1, 0, 0}, {1, 1, 1});
+        const std::vector<ItemId> one{a};
+        const auto grouped = edit::grouped(maker.level(), one);
+        const std::vector<ItemId> both{grouped.ids[0], a};
+        QCOMPARE(find_item(edit::moved(grouped.level, both, {1, 0, 0}), a)->brush()->place.at.x, 2.0);
+    }
+
+    void pasting_gives_fresh_ids_and_lands_on_its_place() {
+        LevelMaker maker;
+        const ItemId a = maker.box({0, 0, 0}, {2, 2, 1}), b = maker.box({0, 0, 1}, {1, 1, 1});
+        const std::vector<ItemId> ids{a, b};
+        const edit::Clip clip = edit::copied(maker.level(), ids);
+        const auto pasted = edit::pasted(maker.level(), 0, clip, {10, 5, 2});
+        QCOMPARE(pasted.ids.size(), size_t(2));
+        QCOMPARE(find_item(pasted.level, pasted.ids[0])->brush()->place.at, Vec3(10, 5, 2));
+        QCOMPARE(find_item(pasted.level, pasted.ids[1])->brush()->place.at, Vec3(10, 5, 3));
+        QVERIFY(pasted.ids[0] != a && pasted.ids[1] != b && pasted.ids[0] != pasted.ids[1]);
+        QVERIFY(edit::copied(maker.level(), {}).items.empty());
+    }
+
+    void history_goes_back_and_forth_and_knows_what_is_saved() {
+        Document document;
+        document.levels.push_back({"a", new_level("A", {"courier"})});
+        History history(document);
+        QVERIFY(history.saved() && !history.can_undo());
+        Level level = *document.levels[0].level;
+        level.name = "B";
+        history.add(edit::with_level(history.now(), 0, level), "Rename");
+        history.add(history.now(), "Nothing");
+        QCOMPARE(history.undo_text(), std::string("Rename"));
+        QVERIFY(!history.saved());
+        history.mark_saved();
+        history.undo();
+        QVERIFY(!history.saved() && history.can_redo() && !history.can_undo());
+        QCOMPARE(history.now().levels[0].level->name, std::string("A"));
+        history.redo();
+        QVERIFY(history.saved());
+    }
+};
+
+QTEST_GUILESS_MAIN(EditsTest)
+#include "edits_test.moc"

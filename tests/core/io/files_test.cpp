@@ -1,0 +1,162 @@
+#include <QtTest/QtTest>
+
+#include <filesystem>
+#include <fstream>
+
+#include "core/check/random_level.h"
+#include "io/gltf_export.h"
+#include "io/level_file.h"
+#include "io/project_file.h"
+#include "io/recording_file.h"
+#include "io/report.h"
+#include "io/text_file.h"
+
+using namespace rubble;
+using test::Random;
+
+namespace {
+
+const char* k_small = R"({ "format": 1, "name": "Gap", "frame": "space", "character": "courier", "weather": {"tide": "low"},
+  "layers": [ { "id": "l1", "name": "Ground", "items": [
+    {"id": "b1", "type": "brush", "effect": "fill", "shape": "box", "at": [4,2,0], "size": [8,4,1], "turn_deg": 0, "colour": 3},
+    {"id": "u1", "type": "group", "items": [ {"id": "b2", "type": "brush", "shape": "ramp", "at": [0.1,0,0], "size": [1,1,1], "turn_deg": 30} ]},
+    {"id": "s1", "type": "element", "kind": "start", "at": [1,2,1], "facing_deg": 0, "values": {"lives": 3}} ] } ],
+  "claims": [ {"id": "c1", "kind": "reaches", "from": "s1", "to": "s1"} ],
+  "characters": {"courier": {"jump_height_m": 1.5}} })";
+
+} // namespace
+
+class FilesTest : public QObject {
+    Q_OBJECT
+
+private:
+    QTemporaryDir folder_;
+    std::filesystem::path path(const char* name) { return folder_.filePath(name).toStdString(); }
+
+private slots:
+    void a_level_reads_back_as_it_was_written() {
+        const auto level = io::level_from_text(k_small, "small");
+        QVERIFY2(level.has_value(), level ? "" : level.error().text().c_str());
+        QCOMPARE(level->extra.at("weather"), std::string(R"({"tide":"low"})"));
+        QCOMPARE(find_item(*level, {"b1"})->extra.at("colour"), std::string("3"));
+        const std::string text = io::text_of(*level);
+        const auto again = io::level_from_text(text, "again");
+        QVERIFY(again && *again == *level);
+        QCOMPARE(io::text_of(*again), text);
+        QCOMPARE(character_of({}, *level).jump_height_m, 1.5);
+    }
+
+    void random_levels_read_back_bit_for_bit() {
+        Random random(6101);
+        for (int i = 0; i < 20; ++i) {
+            const Level level = test::random_level(random);
+            const auto again = io::level_from_text(io::text_of(level), "again");
+            QVERIFY(again && *again == level);
+        }
+    }
+
+    void errors_name_the_file_the_place_and_what_was_expected() {
+        struct Case {
+            const char *text, *code, *part;
+        };
+        for (const Case& c : {Case{"{ \"format\": 1,\n \"layers\": [ }", "json.syntax", "line 2"},
+                              Case{"{ \"format\": 2 }", "level.format", "newer"},
+                              Case{"{}", "file.value", "/format"},
+                              Case{"[]", "file.value", "an object"},
+                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","at":[0,0]}]}]})", "file.value", "/layers/0/items/0/at"},
+                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","size":[1,1,0]}]}]})", "file.value", "size"},
+                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","at":[1e9,0,0]}]}]})", "file.value", "10000 m"},
+                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"blob"}]}]})", "file.value", "one of brush"},
+                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"group"},{"id":"b","type":"group"}]}]})", "level.id", "two items"},
+                              Case{R"({"format":1,"claims":[{"id":"c","kind":"hopes"}]})", "file.value", "reaches"},
+                              Case{R"({"format":1,"characters":{"courier":{"wings":2}}})", "file.value", "wings"},
+                              Case{R"({"format":1,"characters":{"courier":{"radius_m":-2}}})", "level.metric", "radius_m"}}) {
+            const auto level = io::level_from_text(c.text, "bad.level.json");
+            QVERIFY2(!level, c.text);
+            QVERIFY2(level.error().code == c.code && level.error().text().find(c.part) != std::string::npos, level.error().text().c_str());
+            QVERIFY(level.error().place.find("bad.level.json") != std::string::npos);
+        }
+        QVERIFY(io::load_level(path("nowhere")).error().code == "file.missing");
+    }
+
+    void changed_bytes_never_crash() {
+        Random random(6102);
+        const std::string good = k_small;
+        for (int i = 0; i < 3000; ++i) {
+            std::string text = good;
+            for (int k = random.whole(1, 4); k > 0; --k) {
+                const size_t at = size_t(random.whole(0, int(text.size()) - 1));
+                if (random.chance(0.3)) text.erase(at, size_t(random.whole(1, 20)));
+                else text[at] = char(random.whole(0, 255));
+                if (text.empty()) text = "x";
+            }
+            const auto level = io::level_from_text(text, "fuzz");
+            if (level) io::text_of(*level);
+        }
+    }
+
+    void deep_nesting_is_refused() {
+        const std::string deep = std::string(100000, '[') + std::string(100000, ']');
+        QVERIFY(!io::level_from_text(deep, "deep"));
+    }
+
+    void writing_is_whole_or_not_at_all() {
+        QVERIFY(io::write_file(path("a.txt"), "old"));
+        std::filesystem::permissions(path("a.txt"), std::filesystem::perms::owner_read);
+        QVERIFY(io::write_file(path("a.txt"), "new")); // replaced by name, not written into
+        QCOMPARE(*io::read_file(path("a.txt")), std::string("new"));
+        QVERIFY(io::write_file("/proc/nowhere/a.txt", "x").error().code == "file.write");
+        int entries = 0;
+        for (const auto& entry : std::filesystem::directory_iterator(folder_.path().toStdString())) entries += entry.exists();
+        QCOMPARE(entries, 1);
+    }
+
+    void the_demo_reads_and_passes_its_claims() {
+        const std::filesystem::path demo = RUBBLE_SOURCE_DIR "/demo-data/packing-hall";
+        const auto project = io::load_project(demo);
+        QVERIFY(project && io::project_from_text(io::text_of(*project), "again").value() == *project);
+        for (const auto& file : io::level_files(demo)) {
+            const auto level = io::load_level(file);
+            QVERIFY(level);
+            QCOMPARE(io::text_of(*level), *io::read_file(file)); // the files are as the program writes them
+        }
+    }
+
+    void a_recording_reads_back_bit_for_bit() {
+        Random random(6103);
+        motion::Recording recording{{0.1, 0.2, 0.3}, {}};
+        for (int i = 0; i < 100; ++i) recording.runs.push_back({random.whole(1, 9), {{random.between(-1, 1), random.between(-1, 1)}, random.chance(0.5), random.chance(0.5), false}});
+        const auto again = io::recording_from_json(io::to_json(recording), "r");
+        QVERIFY(again && *again == recording);
+        io::Json bad = io::to_json(recording);
+        bad["runs"][0][0] = 2000000000;
+        QVERIFY(!io::recording_from_json(bad, "r"));
+    }
+
+    void an_export_is_the_same_each_time_and_passes_the_validator() {
+        const auto loaded = io::load_level_with_project(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json");
+        QVERIFY(loaded);
+        const auto glb = io::gltf_text(loaded->project, loaded->level, true);
+        QVERIFY(glb && *glb == *io::gltf_text(loaded->project, loaded->level, true));
+        QCOMPARE(glb->substr(0, 4), std::string("glTF"));
+        QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.glb")));
+        QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.gltf")));
+        QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.obj")));
+        QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.xyz")).error().code == "export.ending");
+        QProcess validator;
+        validator.start(QStringLiteral(RUBBLE_SOURCE_DIR "/scripts/validate-gltf"), {QString::fromStdString(path("hall.glb").string()), QString::fromStdString(path("hall.gltf").string())});
+        QVERIFY(validator.waitForFinished(180000));
+        if (validator.exitCode() == 77) QSKIP("npm or the glTF validator is not to be had here");
+        QVERIFY2(validator.exitCode() == 0, validator.readAll().constData());
+    }
+
+    void info_tells_the_solids_volume() {
+        Level level = new_level("New", {"courier"});
+        const io::Json report = io::info_report({}, level);
+        QCOMPARE(report["solid"]["volume_m3"].get<double>(), 128.0);
+        QCOMPARE(report["solid"]["open_edges"].get<int>(), 0);
+    }
+};
+
+QTEST_GUILESS_MAIN(FilesTest)
+#include "files_test.moc"
