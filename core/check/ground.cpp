@@ -6,6 +6,7 @@
 #include "base/tolerance.h"
 #include "check/ground.h"
 #include "check/patches.h"
+#include "check/walk.h"
 
 namespace rubble::check {
 
@@ -103,7 +104,48 @@ void find_portals(Ground& ground, const Character& c, const Cancel& cancel) {
         16);
 }
 
+/// Whether the character walks through a portal, with its own motion.
+bool crosses(const Ground& ground, const motion::World& world, const Character& c, int from, const Portal& portal) {
+    const Fragment &a = ground.fragments[size_t(from)], &b = ground.fragments[size_t(portal.to)];
+    const Vec2 along = portal.b - portal.a;
+    const Vec2 outward = -left_of(along / glm::length(along));
+    const Vec2 begin = geometry::nearest(a.area, portal.middle() - outward * 0.03), end = geometry::nearest(b.area, portal.middle() + outward * 0.03);
+    Character plain = c;
+    plain.jump_height_m = 0;
+    if (a.low || b.low) plain.height_m = std::max(c.crouched_height_m, 0.01);
+    motion::Recorder recorder(world, plain, motion::state_at(world, plain, raised(begin, ground.feet_at(from, begin))));
+    if (!recorder.state().standing) return false;
+    const Path path{{{begin, false}, {end, false}}, glm::length(end - begin)};
+    return walk_path(recorder, plain, path) && std::abs(recorder.state().at.z - ground.feet_at(portal.to, end)) < 0.03;
+}
+
+/// Over the round rims of slopes heights are known only where they are asked for: there the motion itself
+/// decides which portals are walked. Level ground is exact as it is.
+void try_slope_portals(Ground& ground, const motion::World& world, const Character& c, const Cancel& cancel) {
+    parallel_for(
+        ground.fragments.size(),
+        [&](size_t f) {
+            if (cancel.requested()) return;
+            for (Portal& portal : ground.fragments[f].portals) {
+                const Top &a = ground.tops[size_t(ground.fragments[f].top)], &b = ground.tops[size_t(ground.fragments[size_t(portal.to)].top)];
+                const bool level = a.slope_area.empty() && b.slope_area.empty();
+                if (!level && portal.walked && a.column != b.column) portal.walked = crosses(ground, world, c, int(f), portal);
+            }
+        },
+        16);
+}
+
+/// A portal that is walked one way only does not join two fragments into a ledge.
+bool walked_back(const Ground& ground, int from, int to) {
+    for (const Portal& portal : ground.fragments[size_t(from)].portals)
+        if (portal.to == to && portal.walked) return true;
+    return false;
+}
+
 void join_ledges(Ground& ground) {
+    for (size_t f = 0; f < ground.fragments.size(); ++f)
+        for (Portal& portal : ground.fragments[f].portals)
+            if (portal.walked && !walked_back(ground, portal.to, int(f))) portal.walked = false;
     std::vector<int> parent(ground.fragments.size());
     std::iota(parent.begin(), parent.end(), 0);
     auto root = [&](int i) {
@@ -172,6 +214,8 @@ Ground ground_of(const motion::World& world, const Character& character, const C
     }
     if (cancel.requested()) return {};
     find_portals(ground, character, cancel);
+    if (cancel.requested()) return {};
+    try_slope_portals(ground, world, character, cancel);
     if (cancel.requested()) return {};
     join_ledges(ground);
     return ground;

@@ -18,6 +18,8 @@ using motion::World;
 namespace {
 
 constexpr double k_tile_m = 8;
+/// Edges keep this far to the safe side, so that standing on one does not hang on rounding (metres).
+constexpr double k_safe_m = 1e-4;
 
 /// The part of `area` where `upper` is above `lower` by more than `by`.
 ConvexArea where_above(const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower, double by) {
@@ -110,7 +112,7 @@ struct Plot {
 };
 
 std::vector<Plot> plots_of(const Column& column, int index, const Character& c) {
-    const ConvexArea area = geometry::grown_inside(column.area, overhang_m(c));
+    const ConvexArea area = geometry::grown_inside(column.area, overhang_m(c) - k_safe_m);
     if (column.top.level()) return {{{index, column.top, column.high, {}, c.radius_m}, area}};
     HeightPlane feet = column.top;
     feet.c += c.radius_m * column.steep;
@@ -155,7 +157,7 @@ Patches patches_of(const World& world, const Character& c, const Cancel& cancel)
     std::vector<std::vector<int>> plots_of_column(columns.size());
     std::vector<ConvexArea> grown(columns.size());
     for (size_t i = 0; i < columns.size(); ++i) {
-        grown[i] = geometry::grown_outside(columns[i].area, c.radius_m);
+        grown[i] = geometry::grown_outside(columns[i].area, c.radius_m + k_safe_m / 10);
         if (!motion::is_ground(c, columns[i])) continue;
         for (Plot& plot : plots_of(columns[i], int(i), c)) {
             plots_of_column[i].push_back(int(plots.size()));

@@ -177,7 +177,7 @@ private:
             const motion::State& s = r_.state();
             const Vec2 to = target - flat(s.at);
             const double left = glm::length(to);
-            if (left < (passing > 0 ? 0.02 : 0.004)) return true;
+            if (left < (passing > 0 ? 0.02 : 0.006)) return true;
             if (passing > 0 && left < 0.15 && glm::dot(to, flat(s.velocity)) < 0) return true;
             if (!s.standing || s.dead) {
                 if (++patience > 40 || s.dead) return false;
@@ -186,8 +186,9 @@ private:
             } else if (++patience > 90) {
                 return false;
             }
-            const double a = 0.6 * c_.ground_acceleration_mps2;
-            const double margin = passing > 0 ? 0 : 0.002;
+            // Comes in slowly enough to stop short: what is left is made from rest, without overshooting an edge.
+            const double a = (passing > 0 ? 0.6 : 0.35) * c_.ground_acceleration_mps2;
+            const double margin = passing > 0 ? 0 : 0.004;
             const double speed = std::min(top_speed(), std::sqrt(2 * a * std::max(left - margin, 0.0) + passing * passing));
             const double goal_speed = std::min(speed, left / step_s);
             advance(to / left * goal_speed, crouches_near(i));

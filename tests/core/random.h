@@ -1,11 +1,19 @@
 #pragma once
 
+#include <algorithm>
 #include <cstdint>
 #include <random>
 
 #include <QtTest/QtTest>
 
 namespace rubble::test {
+
+/// How often a random test goes round: a tenth where the build is slow (RUBBLE_QUICK), or as often as
+/// RUBBLE_ROUNDS says.
+inline int rounds(int usual) {
+    if (qEnvironmentVariableIsSet("RUBBLE_ROUNDS")) return qEnvironmentVariableIntValue("RUBBLE_ROUNDS");
+    return qEnvironmentVariableIsSet("RUBBLE_QUICK") ? std::max(1, usual / 10) : usual;
+}
 
 /// Random numbers whose seed is printed, so that a failure can be run again with RUBBLE_SEED.
 class Random {

@@ -13,11 +13,6 @@ using test::Random;
 
 namespace {
 
-int level_count(int usual) {
-    const QByteArray given = qgetenv("RUBBLE_LEVELS");
-    return given.isEmpty() ? usual : given.toInt();
-}
-
 /// What a blind launcher reaches: from every quarter metre of what it has, by running off or jumping in 16
 /// directions at three speeds, with `step` alone. Returns where it stood that the check denies.
 struct Denied {
@@ -72,7 +67,7 @@ private slots:
     void what_is_reached_replays_without_touching_matter() {
         Random random(4301);
         int reached = 0, undecided = 0, asked = 0;
-        for (int n = 0; n < level_count(100); ++n) {
+        for (int n = 0; n < test::rounds(100); ++n) {
             const Level level = test::random_level(random);
             CheckOptions options;
             options.explain = false;
@@ -97,7 +92,7 @@ private slots:
     void every_reached_ledge_has_a_witness() {
         Random random(4302);
         int ledges = 0, failed = 0;
-        for (int n = 0; n < level_count(60); ++n) {
+        for (int n = 0; n < test::rounds(60); ++n) {
             const Level level = test::random_level(random);
             CheckOptions options;
             options.explain = false;
@@ -119,12 +114,12 @@ private slots:
     void a_blind_launcher_finds_hardly_more() {
         Random random(4303);
         Denied all;
-        for (int n = 0; n < level_count(6); ++n) {
+        for (int n = 0; n < test::rounds(6); ++n) {
             const Level level = test::random_level(random);
             CheckOptions options;
             options.explain = false;
             const CheckResult result = check_level({}, level, options);
-            const Denied denied = launch_blindly(result, character_of({}, level), qEnvironmentVariableIsSet("RUBBLE_LEVELS") ? 0.25 : 1.0);
+            const Denied denied = launch_blindly(result, character_of({}, level), qEnvironmentVariableIsSet("RUBBLE_ROUNDS") ? 0.25 : 2.0);
             all.launches += denied.launches, all.landings += denied.landings, all.denied += denied.denied;
             for (const Vec3& p : denied.places)
                 if (all.places.size() < 12) {

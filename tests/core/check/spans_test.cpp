@@ -62,7 +62,7 @@ private slots:
 
     void verdicts_flip_at_the_closed_form_for_random_metrics() {
         Random random(4102);
-        for (int i = 0; i < 40; ++i) {
+        for (int i = 0; i < test::rounds(40); ++i) {
             CharacterChanges changes{{"jump_height_m", random.between(0.5, 2.5)}, {"run_speed_mps", random.between(3, 9)},
                                      {"radius_m", random.between(0.2, 0.5)}, {"gravity_up_mps2", random.between(10, 30)},
                                      {"gravity_down_mps2", random.between(10, 40)}, {"air_acceleration_mps2", random.between(0, 30)},

@@ -82,7 +82,7 @@ private slots:
     void changed_bytes_never_crash() {
         Random random(6102);
         const std::string good = k_small;
-        for (int i = 0; i < 3000; ++i) {
+        for (int i = 0; i < test::rounds(3000); ++i) {
             std::string text = good;
             for (int k = random.whole(1, 4); k > 0; --k) {
                 const size_t at = size_t(random.whole(0, int(text.size()) - 1));

@@ -255,7 +255,7 @@ private slots:
 
     void nobody_is_ever_inside_matter() {
         Random random(3102);
-        for (int scene = 0; scene < 60; ++scene) {
+        for (int scene = 0; scene < test::rounds(60); ++scene) {
             LevelMaker maker = floor_only();
             for (int i = 0; i < 40; ++i) {
                 const Vec3 at(random.stepped(-8, 8, 0.25), random.stepped(-8, 8, 0.25), random.stepped(0, 3, 0.25));

@@ -1,0 +1,99 @@
+// The standard scenes, with the figures that docs/figures.md keeps. Run a release build on an idle machine.
+
+#include <cmath>
+#include <random>
+
+#include <benchmark/benchmark.h>
+
+#include "build/surface.h"
+#include "check/check.h"
+#include "edit/items.h"
+
+using namespace rubble;
+
+namespace {
+
+constexpr uint64_t k_seed = 20'261'123;
+
+/// Boxes with edges of 1 to 6 m on a quarter-metre grid, each overlapping about four others, on a floor.
+Level scattered_boxes(int count) {
+    std::mt19937_64 engine(k_seed);
+    auto stepped = [&](double low, double high) {
+        return low + 0.25 * double(std::uniform_int_distribution<int>(0, int((high - low) / 0.25))(engine));
+    };
+    // A mean edge of 3.5 m: two boxes overlap in plan when their middles are within about 3.5 m each way.
+    const double side = std::sqrt(count * 7.0 * 7.0 / 4.0);
+    Level level;
+    level.name = "Scattered boxes";
+    level.character = {"courier"};
+    Layer layer{{"l1"}, "Ground", {}, false, false, {}, {}};
+    Brush floor;
+    floor.place.at = {0, 0, -1};
+    floor.size = {side + 12, side + 12, 1};
+    layer.items.push_back(Item{{"floor"}, "Floor", false, floor, {}});
+    for (int i = 0; i < count; ++i) {
+        Brush box;
+        box.place.at = {stepped(-side / 2, side / 2), stepped(-side / 2, side / 2), 0};
+        box.size = {stepped(1, 6), stepped(1, 6), stepped(1, 6)};
+        layer.items.push_back(Item{{"b" + std::to_string(i)}, {}, false, box, {}});
+    }
+    layer.items.push_back(Item{{"s1"}, "Start", false, Element{"start", {side / 2 + 4, side / 2 + 4, 0}, 0, {}}, {}});
+    layer.items.push_back(Item{{"g1"}, "Goal", false, Element{"goal", {-side / 2 - 4, -side / 2 - 4, 0}, 0, {}}, {}});
+    level.layers.push_back(layer);
+    level.claims.push_back({{"c1"}, {}, Claim::Kind::reaches, {"s1"}, {"g1"}, {}});
+    return level;
+}
+
+void build_all(benchmark::State& state) {
+    const Level level = scattered_boxes(int(state.range(0)));
+    for (auto _ : state) {
+        const build::Solid solid = build::build_solid(level);
+        benchmark::DoNotOptimize(build::surface_of(solid));
+    }
+}
+BENCHMARK(build_all)->Arg(1000)->Arg(4000)->Unit(benchmark::kMillisecond);
+
+void check_all(benchmark::State& state) {
+    const Level level = scattered_boxes(int(state.range(0)));
+    for (auto _ : state) {
+        const auto result = check::check_level({}, level);
+        state.counters["ledges"] = double(result.ground->ledges.size());
+        state.counters["links"] = double(result.reach->links.size());
+        state.counters["tries"] = double(result.reach->tries);
+        state.counters["fragments"] = double(result.ground->fragments.size());
+    }
+}
+BENCHMARK(check_all)->Arg(1000)->Unit(benchmark::kMillisecond);
+
+void ground_all(benchmark::State& state) {
+    const auto world = motion::world_of(build::build_solid(scattered_boxes(int(state.range(0)))));
+    for (auto _ : state) benchmark::DoNotOptimize(check::ground_of(world, Character{}));
+}
+BENCHMARK(ground_all)->Arg(1000)->Unit(benchmark::kMillisecond);
+
+void solid_after_one_move(benchmark::State& state) {
+    Level level = scattered_boxes(1000);
+    build::SolidBuilder builder;
+    builder.build(level);
+    double by = 0.25;
+    for (auto _ : state) {
+        const std::vector<ItemId> one{{"b500"}};
+        level = edit::moved(level, one, {by, 0, 0});
+        by = -by;
+        benchmark::DoNotOptimize(build::surface_of(builder.build(level)));
+    }
+}
+BENCHMARK(solid_after_one_move)->Unit(benchmark::kMillisecond);
+
+void one_second_of_walking(benchmark::State& state) {
+    const auto world = motion::world_of(build::build_solid(scattered_boxes(1000)));
+    const Character c;
+    motion::State s = motion::state_at(world, c, {0, 0, 0.0});
+    for (auto _ : state)
+        for (int i = 0; i < 120; ++i) s = motion::step(world, c, s, {{1, 0}, i == 30, false, false});
+}
+BENCHMARK(one_second_of_walking)->Unit(benchmark::kMicrosecond);
+
+} // namespace
+
+BENCHMARK_MAIN();
