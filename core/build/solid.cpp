@@ -1,6 +1,7 @@
 #include "build/solid.h"
 
 #include <map>
+#include <numeric>
 
 #include "base/ensure.h"
 #include "base/parallel.h"
@@ -90,14 +91,34 @@ public:
                 std::vector<Polygon>& out)
         : planes_(planes), effect_(effect), others_(others), out_(out) {}
 
-    void clip(const Polygon& polygon) { clip(polygon, 0); }
+    void clip(const Polygon& polygon) {
+        std::vector<int> all(others_.size());
+        std::iota(all.begin(), all.end(), 0);
+        clip(polygon, all, 0);
+    }
 
 private:
-    /// Decides a polygon against the others from `index` on. Parts that all stay become one again.
-    Fate clip(const Polygon& polygon, size_t index) {
-        for (; index < others_.size(); ++index)
-            if (reaches_into(polygon, others_[index])) return divide(polygon, index);
+    using List = std::vector<int>; ///< of the others, in their order
+
+    /// Decides a polygon against the others of a list from `index` on. Parts that all stay become one again.
+    Fate clip(const Polygon& polygon, const List& list, size_t index) {
+        for (; index < list.size(); ++index)
+            if (reaches_into(polygon, others_[size_t(list[index])])) return divide(polygon, list, index);
         return keep(polygon, effect_ == Effect::fill);
+    }
+
+    /// The same for a part of a polygon: of a long list it keeps only what touches the part, so that a floor
+    /// under a thousand brushes does not try every scrap of itself against all of them.
+    Fate clip_part(const Polygon& part, const List& list, size_t index) {
+        constexpr size_t k_long = 8;
+        if (list.size() - index < k_long) return clip(part, list, index);
+        Box3 box;
+        for (const auto& edge : part.edges) box.add(edge.start.at / geometry::ticks_per_metre);
+        box = box.grown(1e-5);
+        List near;
+        for (size_t i = index; i < list.size(); ++i)
+            if (others_[size_t(list[i])].brush->box.touches(box)) near.push_back(list[i]);
+        return clip(part, near, 0);
     }
 
     Fate keep(const Polygon& polygon, bool kept) {
@@ -134,8 +155,8 @@ private:
         return true;
     }
 
-    Fate divide(const Polygon& polygon, size_t index) {
-        const Other& other = others_[index];
+    Fate divide(const Polygon& polygon, const List& list, size_t index) {
+        const Other& other = others_[size_t(list[index])];
         const size_t mark = out_.size();
         bool any_kept = false, any_dropped = false;
         auto note = [&](Fate fate) {
@@ -156,12 +177,12 @@ private:
             }
             if (!front) continue;
             if (!back) {
-                note(clip(rest, index + 1));
+                note(clip_part(rest, list, index + 1));
                 something_inside = false;
                 break;
             }
             Halves halves = split(rest, sides, plane, planes_);
-            note(clip(halves.front, index + 1));
+            note(clip_part(halves.front, list, index + 1));
             rest = std::move(halves.back);
         }
         if (something_inside) {
