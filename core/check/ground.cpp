@@ -207,7 +207,13 @@ Ground ground_of(const motion::World& world, const Character& character, const C
     ground.tops = std::move(patches.tops);
     ground.fragments = std::move(patches.fragments);
     for (size_t i = 0; i < ground.fragments.size(); ++i) {
-        const Box2& box = ground.fragments[i].box;
+        Fragment& fragment = ground.fragments[i];
+        fragment.lowest_m = std::numeric_limits<double>::infinity(), fragment.highest_m = -fragment.lowest_m;
+        for (Vec2 p : fragment.area) {
+            fragment.lowest_m = std::min(fragment.lowest_m, ground.feet_at(int(i), p));
+            fragment.highest_m = std::max(fragment.highest_m, ground.feet_at(int(i), p));
+        }
+        const Box2& box = fragment.box;
         for (int64_t x = Ground::index(box.low.x); x <= Ground::index(box.high.x); ++x)
             for (int64_t y = Ground::index(box.low.y); y <= Ground::index(box.high.y); ++y)
                 ground.cells[Ground::key(x, y)].push_back(int(i));

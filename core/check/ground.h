@@ -36,6 +36,7 @@ struct Fragment {
     Box2 box;
     int top = -1;
     bool low = false; ///< only crouched
+    double lowest_m = 0, highest_m = 0; ///< of the feet at its corners
     int ledge = -1;
     std::vector<Portal> portals;
 };

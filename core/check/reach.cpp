@@ -22,6 +22,8 @@ constexpr Effort k_first{24, 5}, k_second{60, 18};
 /// Ledges smaller than this get the first effort only, and those where nobody could put a foot none
 /// (square metres).
 constexpr double k_scrap_m2 = 0.02, k_foothold_m2 = 1e-3;
+/// Ledges of more fragments are looked around piece by piece.
+constexpr size_t k_wide_ledge = 64;
 /// Plans whose take-off and direction are closer than this to one that failed are not tried (metres).
 constexpr double k_alike_m = 0.35;
 
@@ -32,7 +34,7 @@ Character without_graces(Character c) {
 
 struct Pair {
     int from, to;
-    double apart, rise;
+    double apart;
 };
 
 class Searcher {
@@ -44,9 +46,19 @@ public:
         range_ = c.run_speed_mps * (time + c.late_jump_grace_s) + 0.1;
     }
 
-    /// A link between `ledge` and some ledge for which `other` says yes; into the ledge, or out of it.
+    /// Heights of the feet on some ledges.
+    struct Heights {
+        double low = std::numeric_limits<double>::infinity(), high = -low;
+        void add(const Ledge& ledge) { low = std::min(low, ledge.box.low.z), high = std::max(high, ledge.box.high.z); }
+    };
+
+    /// A link between `ledge` and some ledge for which `other` says yes; into the ledge, or out of it. The
+    /// heights are those of the others.
     template <class Other>
-    std::optional<Link> find(int ledge, bool into, Other other, Effort effort, bool more, size_t& tries) const {
+    std::optional<Link> find(int ledge, bool into, Other other, const Heights& heights, Effort effort, bool more, size_t& tries) const {
+        const Box3& own = g_.ledges[size_t(ledge)].box;
+        const double up = highest_rise(c_) + tolerance::limit_m;
+        if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return {};
         std::vector<Pair> pairs = near_pairs(ledge, into, other, effort.pairs);
         std::vector<LeapPlan> plans;
         for (const Pair& pair : pairs) plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
@@ -68,22 +80,24 @@ public:
     }
 
 private:
+    /// The nearest pairs of a fragment of the ledge with one of the others, by the distance of their boxes.
     template <class Other>
     std::vector<Pair> near_pairs(int ledge, bool into, Other other, size_t most) const {
         std::vector<Pair> pairs;
-        const double up = highest_rise(c_) + tolerance::limit_m, down = c_.survived_fall_m + tolerance::limit_m;
-        for (int own : g_.ledges[size_t(ledge)].fragments) {
-            const Fragment& f = g_.fragments[size_t(own)];
-            g_.for_near(f.box.grown(range_), [&](int near) {
+        const Ledge& l = g_.ledges[size_t(ledge)];
+        if (l.fragments.size() > k_wide_ledge) {
+            for (int own : l.fragments)
+                g_.for_near(g_.fragments[size_t(own)].box.grown(range_), [&](int near) { add_pair(own, near, into, other, pairs); });
+        } else {
+            // One look around a small ledge serves all its fragments.
+            std::vector<int> around;
+            g_.for_near(flat(l.box).grown(range_), [&](int near) {
                 const Fragment& n = g_.fragments[size_t(near)];
-                if (n.ledge == ledge || !other(n.ledge)) return;
-                const int from = into ? near : own, to = into ? own : near;
-                const Vec2 gap = glm::max(glm::max(f.box.low - n.box.high, n.box.low - f.box.high), Vec2(0));
-                const double rise = lowest(to) - highest(from);
-                if (rise > up || highest(to) - lowest(from) < -down) return;
-                if (g_.fragments[size_t(from)].low && rise >= 0) return; // nobody jumps crouched
-                pairs.push_back({from, to, glm::length(gap), rise});
+                if (n.ledge != ledge && within_heights(into ? n.lowest_m : l.box.low.z, into ? n.highest_m : l.box.high.z, into ? l.box.low.z : n.lowest_m, into ? l.box.high.z : n.highest_m) && other(n.ledge))
+                    around.push_back(near);
             });
+            for (int own : l.fragments)
+                for (int near : around) add_pair(own, near, into, other, pairs);
         }
         const size_t kept = std::min(most, pairs.size());
         std::partial_sort(pairs.begin(), pairs.begin() + long(kept), pairs.end(), [](const Pair& a, const Pair& b) {
@@ -94,15 +108,21 @@ private:
         return pairs;
     }
 
-    double lowest(int fragment) const {
-        double z = std::numeric_limits<double>::infinity();
-        for (Vec2 p : g_.fragments[size_t(fragment)].area) z = std::min(z, g_.feet_at(fragment, p));
-        return z;
+    /// Whether some way between these heights is neither above the apex nor a fatal fall.
+    bool within_heights(double from_low, double from_high, double to_low, double to_high) const {
+        const double up = highest_rise(c_) + tolerance::limit_m, down = c_.survived_fall_m + tolerance::limit_m;
+        return to_low - from_high <= up && to_high - from_low >= -down;
     }
-    double highest(int fragment) const {
-        double z = -std::numeric_limits<double>::infinity();
-        for (Vec2 p : g_.fragments[size_t(fragment)].area) z = std::max(z, g_.feet_at(fragment, p));
-        return z;
+
+    template <class Other>
+    void add_pair(int own, int near, bool into, Other other, std::vector<Pair>& pairs) const {
+        const Fragment &f = g_.fragments[size_t(own)], &n = g_.fragments[size_t(near)];
+        if (n.ledge == f.ledge || !other(n.ledge)) return;
+        const Fragment &from = into ? n : f, &to = into ? f : n;
+        if (!within_heights(from.lowest_m, from.highest_m, to.lowest_m, to.highest_m)) return;
+        if (from.low && to.lowest_m >= from.highest_m) return; // nobody jumps crouched
+        const Vec2 gap = glm::max(glm::max(f.box.low - n.box.high, n.box.low - f.box.high), Vec2(0));
+        if (const double apart = glm::length(gap); apart <= range_) pairs.push_back({into ? near : own, into ? own : near, apart});
     }
 
     const Ground& g_;
@@ -118,7 +138,8 @@ void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::v
     std::vector<bool> in_frontier(ground.ledges.size(), false);
     while (!frontier.empty() && !cancel.requested()) {
         std::fill(in_frontier.begin(), in_frontier.end(), false);
-        for (int ledge : frontier) in_frontier[size_t(ledge)] = true;
+        Searcher::Heights heights;
+        for (int ledge : frontier) in_frontier[size_t(ledge)] = true, heights.add(ground.ledges[size_t(ledge)]);
         std::vector<int> targets;
         for (int ledge : wanted) {
             const double least = more ? k_scrap_m2 : k_foothold_m2;
@@ -128,7 +149,7 @@ void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::v
         std::vector<size_t> tries(targets.size(), 0);
         parallel_for(targets.size(), [&](size_t t) {
             if (cancel.requested()) return;
-            found[t] = searcher.find(targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, effort, more, tries[t]);
+            found[t] = searcher.find(targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, heights, effort, more, tries[t]);
         });
         frontier.clear();
         for (size_t t = 0; t < targets.size(); ++t) {
@@ -223,10 +244,13 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
             std::vector<int> open;
             for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
                 if (reach.via[size_t(ledge)] != -2 && !good[size_t(ledge)]) open.push_back(ledge);
+            Searcher::Heights heights;
+            for (size_t ledge = 0; ledge < fresh.size(); ++ledge)
+                if (fresh[ledge]) heights.add(ground.ledges[ledge]);
             std::vector<std::optional<Link>> found(open.size());
             std::vector<size_t> tries(open.size(), 0);
             parallel_for(open.size(), [&](size_t i) {
-                found[i] = searcher.find(open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); },
+                found[i] = searcher.find(open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); }, heights,
                                          more ? k_second : k_first, more, tries[i]);
             });
             std::fill(fresh.begin(), fresh.end(), false);
