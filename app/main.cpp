@@ -34,17 +34,23 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription(QObject::tr("Blocks out playable levels and proves that they play"));
     parser.addHelpOption();
     parser.addPositionalArgument(QStringLiteral("PATH"), QObject::tr("A project folder or a level"));
-    const QCommandLineOption stage(QStringLiteral("stage"), QObject::tr("The stage to begin in"), QStringLiteral("NAME"));
-    const QCommandLineOption picture(QStringLiteral("screenshot"), QObject::tr("Write a picture of the window and end"), QStringLiteral("FILE"));
-    const QCommandLineOption choose(QStringLiteral("select"), QObject::tr("An item or a claim to begin with"), QStringLiteral("ID"));
-    const QCommandLineOption size(QStringLiteral("size"), QObject::tr("Size of the window"), QStringLiteral("WxH"), QStringLiteral("1280x800"));
+    const QCommandLineOption stage(QStringLiteral("stage"), QObject::tr("The stage to begin in"),
+                                   QStringLiteral("NAME"));
+    const QCommandLineOption picture(QStringLiteral("screenshot"),
+                                     QObject::tr("Write a picture of the window and end"),
+                                     QStringLiteral("FILE"));
+    const QCommandLineOption choose(QStringLiteral("select"), QObject::tr("An item or a claim to begin with"),
+                                    QStringLiteral("ID"));
+    const QCommandLineOption size(QStringLiteral("size"), QObject::tr("Size of the window"),
+                                  QStringLiteral("WxH"), QStringLiteral("1280x800"));
     parser.addOptions({stage, picture, size, choose});
     parser.process(application);
 
     MainWindow window;
     const QStringList pixels = parser.value(size).split('x');
     if (pixels.size() == 2) window.resize(pixels[0].toInt(), pixels[1].toInt());
-    if (!parser.positionalArguments().isEmpty() && !window.open_path(parser.positionalArguments().first())) return 2;
+    if (!parser.positionalArguments().isEmpty() && !window.open_path(parser.positionalArguments().first()))
+        return 2;
     if (parser.isSet(stage)) {
         const auto wanted = stage_named(parser.value(stage));
         if (!wanted) {
@@ -54,7 +60,8 @@ int main(int argc, char** argv) {
         window.session().go_to(*wanted);
     }
     window.show();
-    QTimer::singleShot(0, &window, [&window] { window.space_view().frame_all(), window.plan_view().frame_all(); });
+    QTimer::singleShot(0, &window,
+                       [&window] { window.space_view().frame_all(), window.plan_view().frame_all(); });
     if (parser.isSet(picture)) {
         // Waits for the check of what is open, then for a frame that shows it.
         auto* wait = new QTimer(&window);

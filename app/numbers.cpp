@@ -37,17 +37,23 @@ private:
     double terms() {
         double sum = factors();
         for (;;) {
-            if (take('+')) sum += factors();
-            else if (take('-') || take(QChar(0x2212))) sum -= factors();
-            else return sum;
+            if (take('+'))
+                sum += factors();
+            else if (take('-') || take(QChar(0x2212)))
+                sum -= factors();
+            else
+                return sum;
         }
     }
     double factors() {
         double product = number();
         for (;;) {
-            if (take('*')) product *= number();
-            else if (take('/')) product /= number();
-            else return product;
+            if (take('*'))
+                product *= number();
+            else if (take('/'))
+                product /= number();
+            else
+                return product;
         }
     }
     double number() {

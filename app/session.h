@@ -45,7 +45,9 @@ public:
     size_t level_index() const { return index_; }
     uint64_t version() const { return version_; }
     Character character() const { return character_of(project(), level()); }
-    QString character_name() const { return QString::fromStdString(rubble::character_name(project(), level())); }
+    QString character_name() const {
+        return QString::fromStdString(rubble::character_name(project(), level()));
+    }
 
     /// Opens a project folder, a project.json or a level file. On an error the open document stays.
     Result<void> open(const QString& path);
@@ -64,7 +66,9 @@ public:
     void show_level(size_t index);
 
     const std::vector<ItemId>& selection() const { return selection_; }
-    const Item* selected() const { return selection_.size() == 1 ? find_item(level(), selection_[0]) : nullptr; }
+    const Item* selected() const {
+        return selection_.size() == 1 ? find_item(level(), selection_[0]) : nullptr;
+    }
     void select(std::vector<ItemId> ids);
     /// Layer that new items go to.
     int layer() const { return std::min(layer_, int(level().layers.size()) - 1); }

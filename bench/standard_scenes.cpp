@@ -37,8 +37,10 @@ Level scattered_boxes(int count) {
         box.size = {stepped(1, 6), stepped(1, 6), stepped(1, 6)};
         layer.items.push_back(Item{{"b" + std::to_string(i)}, {}, false, box, {}});
     }
-    layer.items.push_back(Item{{"s1"}, "Start", false, Element{"start", {side / 2 + 4, side / 2 + 4, 0}, 0, {}}, {}});
-    layer.items.push_back(Item{{"g1"}, "Goal", false, Element{"goal", {-side / 2 - 4, -side / 2 - 4, 0}, 0, {}}, {}});
+    layer.items.push_back(
+        Item{{"s1"}, "Start", false, Element{"start", {side / 2 + 4, side / 2 + 4, 0}, 0, {}}, {}});
+    layer.items.push_back(
+        Item{{"g1"}, "Goal", false, Element{"goal", {-side / 2 - 4, -side / 2 - 4, 0}, 0, {}}, {}});
     level.layers.push_back(layer);
     level.claims.push_back({{"c1"}, {}, Claim::Kind::reaches, {"s1"}, {"g1"}, {}});
     return level;

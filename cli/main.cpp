@@ -51,12 +51,15 @@ struct CheckArguments {
 
 void tell(const Level& level, const check::CheckResult& result) {
     for (const auto& claim : result.claims) {
-        const auto named = std::find_if(level.claims.begin(), level.claims.end(), [&](const Claim& c) { return c.id == claim.id; });
-        std::cout << check::state_key(claim.state) << "  " << (named != level.claims.end() && !named->name.empty() ? named->name : claim.id.value);
+        const auto named = std::find_if(level.claims.begin(), level.claims.end(),
+                                        [&](const Claim& c) { return c.id == claim.id; });
+        std::cout << check::state_key(claim.state) << "  "
+                  << (named != level.claims.end() && !named->name.empty() ? named->name : claim.id.value);
         if (!claim.reason.empty()) std::cout << ": " << claim.reason;
         std::cout << '\n';
     }
-    for (const auto& finding : result.findings) std::cout << check::severity_key(finding.severity) << "  " << finding.message << '\n';
+    for (const auto& finding : result.findings)
+        std::cout << check::severity_key(finding.severity) << "  " << finding.message << '\n';
 }
 
 int run_check(const CheckArguments& arguments) {
@@ -74,7 +77,8 @@ int run_check(const CheckArguments& arguments) {
     if (arguments.json.empty())
         tell(loaded->level, result);
     else
-        return put(arguments.json, io::to_text(io::check_report(loaded->level, result)), fails ? something_fails : all_holds);
+        return put(arguments.json, io::to_text(io::check_report(loaded->level, result)),
+                   fails ? something_fails : all_holds);
     return fails ? something_fails : all_holds;
 }
 
@@ -100,7 +104,8 @@ int run_replay(const std::string& level_file, const std::string& witness_file, c
     const bool arrives = end.standing && !end.dead && !had.empty();
     report["arrives"] = arrives;
     if (!json.empty()) return put(json, io::to_text(report), arrives ? all_holds : something_fails);
-    std::cout << (arrives ? "arrives at " + had[0].get<std::string>() : std::string("does not arrive")) << '\n';
+    std::cout << (arrives ? "arrives at " + had[0].get<std::string>() : std::string("does not arrive"))
+              << '\n';
     return arrives ? all_holds : something_fails;
 }
 

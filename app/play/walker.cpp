@@ -17,9 +17,13 @@ constexpr double k_ease_rate = 14;
 
 } // namespace
 
-Walker::Walker(std::shared_ptr<const motion::World> world, const Character& character, const Vec3& at, double heading_deg)
-    : world_(std::move(world)), character_(character), start_(at),
-      recorder_(*world_, character_, motion::state_at(*world_, character_, at)), heading_deg_(heading_deg),
+Walker::Walker(std::shared_ptr<const motion::World> world, const Character& character, const Vec3& at,
+               double heading_deg)
+    : world_(std::move(world)),
+      character_(character),
+      start_(at),
+      recorder_(*world_, character_, motion::state_at(*world_, character_, at)),
+      heading_deg_(heading_deg),
       eased_z_(recorder_.state().at.z) {}
 
 void Walker::look(double heading_by, double tilt_by) {
@@ -58,15 +62,18 @@ void Walker::advance(double seconds) {
         recorder_.advance(input());
         owed_s_ -= motion::step_s;
         const double z = state().at.z;
-        eased_z_ = state().standing ? eased_z_ + (z - eased_z_) * std::min(1.0, k_ease_rate * motion::step_s) : z;
+        eased_z_ =
+            state().standing ? eased_z_ + (z - eased_z_) * std::min(1.0, k_ease_rate * motion::step_s) : z;
         if (std::abs(eased_z_ - z) > 0.6) eased_z_ = z;
     }
 }
 
 Camera Walker::camera(QSizeF size) const {
     const double crouch = state().crouched ? character_.crouched_height_m / character_.height_m : 1;
-    const Vec3 eye = Vec3(state().at.x, state().at.y, eased_z_) + Vec3(0, 0, character_.eye_height_m * crouch);
-    if (first_person_) return Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
+    const Vec3 eye =
+        Vec3(state().at.x, state().at.y, eased_z_) + Vec3(0, 0, character_.eye_height_m * crouch);
+    if (first_person_)
+        return Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
     Camera camera = Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
     camera.target = eye;
     // Matter behind the figure brings the eye nearer instead of into a wall.

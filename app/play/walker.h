@@ -12,7 +12,8 @@ namespace rubble::app {
 /// recording. Knows no widget.
 class Walker {
 public:
-    Walker(std::shared_ptr<const motion::World> world, const Character& character, const Vec3& at, double heading_deg);
+    Walker(std::shared_ptr<const motion::World> world, const Character& character, const Vec3& at,
+           double heading_deg);
 
     void press(int key) { keys_.insert(key); }
     void release(int key) { keys_.erase(key); }

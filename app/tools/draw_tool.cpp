@@ -94,15 +94,20 @@ void DrawTool::finish() {
     const Level& level = session_.level();
     const Item item{edit::fresh_id(level, "b"), {}, false, brush(), {}};
     session_.apply(edit::with_item(level, session_.layer(), item),
-                   effect_ == Effect::cut ? QCoreApplication::translate("DrawTool", "Cut") : QCoreApplication::translate("DrawTool", "Draw"));
+                   effect_ == Effect::cut ? QCoreApplication::translate("DrawTool", "Cut")
+                                          : QCoreApplication::translate("DrawTool", "Draw"));
     session_.select({item.id});
 }
 
 QString DrawTool::hint() const {
     switch (step_) {
-    case Step::idle: return QCoreApplication::translate("DrawTool", "Drag the base where it shall stand");
-    case Step::base: return QCoreApplication::translate("DrawTool", "Let go when the base fits");
-    case Step::height: return QCoreApplication::translate("DrawTool", "Lift the height and click, or type it and press Enter");
+    case Step::idle:
+        return QCoreApplication::translate("DrawTool", "Drag the base where it shall stand");
+    case Step::base:
+        return QCoreApplication::translate("DrawTool", "Let go when the base fits");
+    case Step::height:
+        return QCoreApplication::translate("DrawTool",
+                                           "Lift the height and click, or type it and press Enter");
     }
     return {};
 }

@@ -11,18 +11,26 @@ namespace rubble::app {
 
 Vec3 PlaceTool::snapped(const Pointer& pointer) const {
     Vec3 at = pointer.ground;
-    if (pointer.snaps()) at = {edit::snapped(at.x, session_.grid_m() / 2), edit::snapped(at.y, session_.grid_m() / 2), at.z};
+    if (pointer.snaps())
+        at = {edit::snapped(at.x, session_.grid_m() / 2), edit::snapped(at.y, session_.grid_m() / 2), at.z};
     return at;
 }
 
 void PlaceTool::press(const Pointer& pointer) {
     const Level& level = session_.level();
-    Item item{edit::fresh_id(level, kind_ == "start" ? "s" : kind_ == "goal" ? "g" : "e"), {}, false, Element{kind_, snapped(pointer), 0, {}}, {}};
+    Item item{edit::fresh_id(level, kind_ == "start"  ? "s"
+                                    : kind_ == "goal" ? "g"
+                                                      : "e"),
+              {},
+              false,
+              Element{kind_, snapped(pointer), 0, {}},
+              {}};
     const size_t count = elements_of(level, kind_).size() + 1;
     item.name = kind_;
     item.name[0] = char(std::toupper(static_cast<unsigned char>(kind_[0])));
     if (count > 1) item.name += " " + std::to_string(count);
-    session_.apply(edit::with_item(level, session_.layer(), item), QCoreApplication::translate("PlaceTool", "Place"));
+    session_.apply(edit::with_item(level, session_.layer(), item),
+                   QCoreApplication::translate("PlaceTool", "Place"));
     session_.select({item.id});
 }
 
@@ -32,6 +40,8 @@ void PlaceTool::paint(QPainter& painter, const Camera& camera) {
     if (const auto at = camera.to_screen(hover_)) draw_element(painter, *at, kind_, true);
 }
 
-QString PlaceTool::hint() const { return QCoreApplication::translate("PlaceTool", "Click where it shall stand"); }
+QString PlaceTool::hint() const {
+    return QCoreApplication::translate("PlaceTool", "Click where it shall stand");
+}
 
 } // namespace rubble::app

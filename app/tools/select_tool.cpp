@@ -64,7 +64,8 @@ std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
 
 std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
     if (auto element = element_under(pointer)) return element;
-    if (pointer.hit && session_.built().solid && size_t(pointer.hit->brush) < session_.built().solid->brushes.size())
+    if (pointer.hit && session_.built().solid &&
+        size_t(pointer.hit->brush) < session_.built().solid->brushes.size())
         return session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
     return {};
 }
@@ -92,8 +93,10 @@ void SelectTool::press(const Pointer& pointer) {
     std::vector<ItemId> ids = session_.selection();
     const auto place = std::find(ids.begin(), ids.end(), *under);
     if (pointer.keys & Qt::ShiftModifier) {
-        if (place == ids.end()) ids.push_back(*under);
-        else ids.erase(place);
+        if (place == ids.end())
+            ids.push_back(*under);
+        else
+            ids.erase(place);
         session_.select(ids);
         return;
     }
@@ -102,7 +105,9 @@ void SelectTool::press(const Pointer& pointer) {
     drag.grip = Grip::body;
     drag.copies = pointer.keys & Qt::ControlModifier;
     const Item* item = find_item(session_.level(), *under);
-    drag.anchor = pointer.hit && item->brush() ? pointer.hit->at : item->element() ? item->element()->at : pointer.ground;
+    drag.anchor = pointer.hit && item->brush() ? pointer.hit->at
+                  : item->element()            ? item->element()->at
+                                               : pointer.ground;
     Box3 box;
     for (const ItemId& id : drag.ids)
         if (const Item* one = find_item(session_.level(), id)) box.add(box_of(*one));
@@ -125,14 +130,17 @@ void SelectTool::move(const Pointer& pointer) {
     case Grip::body:
         if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
             const Vec3 raw = drag_->reference + (*at - drag_->anchor);
-            drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid, 8 * pointer.camera.metres_per_pixel(raw)) : Snapped{raw, {}};
+            drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid,
+                                           8 * pointer.camera.metres_per_pixel(raw))
+                                    : Snapped{raw, {}};
             drag_->by = drag_->guide.at - drag_->reference;
             drag_->by.z = 0;
         }
         break;
     case Grip::raise: {
         const double raw = nearest_along(pointer.ray, drag_->anchor, {0, 0, 1}) - drag_->first;
-        drag_->by = {0, 0, grid > 0 ? edit::snapped(drag_->reference.z + raw, grid) - drag_->reference.z : raw};
+        drag_->by = {0, 0,
+                     grid > 0 ? edit::snapped(drag_->reference.z + raw, grid) - drag_->reference.z : raw};
         break;
     }
     case Grip::side: {
@@ -164,23 +172,30 @@ Level SelectTool::result() const {
     switch (drag_->grip) {
     case Grip::body:
     case Grip::raise:
-        return drag_->copies ? edit::duplicated(before, drag_->ids, drag_->by).level : edit::moved(before, drag_->ids, drag_->by);
+        return drag_->copies ? edit::duplicated(before, drag_->ids, drag_->by).level
+                             : edit::moved(before, drag_->ids, drag_->by);
     case Grip::side: {
         Item item = *find_item(before, drag_->ids[0]);
         item.body = edit::stretched(*item.brush(), drag_->side, drag_->amount, k_thinnest_m);
         return edit::with_changed(before, item);
     }
-    case Grip::turn: return edit::turned(before, drag_->ids, find_item(before, drag_->ids[0])->brush()->place.at, drag_->amount);
+    case Grip::turn:
+        return edit::turned(before, drag_->ids, find_item(before, drag_->ids[0])->brush()->place.at,
+                            drag_->amount);
     }
     return before;
 }
 
 QString SelectTool::what() const {
     switch (drag_->grip) {
-    case Grip::body: return drag_->copies ? tr("Duplicate") : tr("Move");
-    case Grip::raise: return tr("Move");
-    case Grip::side: return tr("Stretch");
-    case Grip::turn: return tr("Turn");
+    case Grip::body:
+        return drag_->copies ? tr("Duplicate") : tr("Move");
+    case Grip::raise:
+        return tr("Move");
+    case Grip::side:
+        return tr("Stretch");
+    case Grip::turn:
+        return tr("Turn");
     }
     return {};
 }
@@ -199,7 +214,9 @@ void SelectTool::confirm() {
     if (!drag_) return;
     if (drag_->moved) {
         const Level after = result();
-        const std::vector<ItemId> copies = drag_->copies ? edit::duplicated(drag_->before, drag_->ids, drag_->by).ids : std::vector<ItemId>{};
+        const std::vector<ItemId> copies = drag_->copies
+                                               ? edit::duplicated(drag_->before, drag_->ids, drag_->by).ids
+                                               : std::vector<ItemId>{};
         const QString name = what();
         drag_.reset();
         session_.apply(after, name);
@@ -237,7 +254,8 @@ bool SelectTool::escape() {
 }
 
 QString SelectTool::hint() const {
-    if (drag_ && drag_->moved) return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
+    if (drag_ && drag_->moved)
+        return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
     if (session_.selection().empty()) return tr("Click to select, drag to move, Ctrl+drag to duplicate");
     return tr("Drag the dots to stretch, the arrow to raise, the ring to turn");
 }
@@ -253,12 +271,15 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     for (const ItemId& id : session_.selection()) {
         const Item* item = find_item(level, id);
         if (!item) continue;
-        painter.setPen(QPen(color::accent, 2, item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
+        painter.setPen(
+            QPen(color::accent, 2,
+                 item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
         if (item->brush()) draw_outline(painter, camera, *item->brush());
         if (item->group()) draw_box(painter, camera, box_of(*item));
     }
     for (const Handle& handle : handles(camera)) {
-        const bool hot = hover_handle_ && hover_handle_->grip == handle.grip && hover_handle_->side == handle.side;
+        const bool hot =
+            hover_handle_ && hover_handle_->grip == handle.grip && hover_handle_->side == handle.side;
         painter.setPen(QPen(color::accent, hot ? 2.5 : 1.6));
         painter.setBrush(hot ? color::accent : QColor(Qt::white));
         if (handle.grip == Grip::side) painter.drawEllipse(handle.at, 4.5, 4.5);
@@ -267,7 +288,8 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             painter.drawArc(QRectF(handle.at.x() - 8, handle.at.y() - 8, 16, 16), 40 * 16, 280 * 16);
         }
         if (handle.grip == Grip::raise)
-            painter.drawPolygon(QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(5, 3), handle.at + QPointF(-5, 3)});
+            painter.drawPolygon(
+                QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(5, 3), handle.at + QPointF(-5, 3)});
     }
     if (!drag_ || !drag_->moved) return;
     Labels labels(painter);
@@ -276,14 +298,19 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     const auto at = camera.to_screen(place);
     if (!at) return;
     QString text;
-    if (drag_->grip == Grip::turn) text = plain_number(drag_->amount) + QStringLiteral("°");
-    else if (drag_->grip == Grip::side && item && item->brush()) text = metres_text(item->brush()->size[int(drag_->side) / 2]);
-    else text = metres_text(glm::length(drag_->by));
+    if (drag_->grip == Grip::turn)
+        text = plain_number(drag_->amount) + QStringLiteral("°");
+    else if (drag_->grip == Grip::side && item && item->brush())
+        text = metres_text(item->brush()->size[int(drag_->side) / 2]);
+    else
+        text = metres_text(glm::length(drag_->by));
     labels.put(*at - QPointF(0, 30), text, color::accent, true);
     painter.setPen(QPen(color::blue_grey, 1, Qt::DashLine));
     const Box3 box = item ? box_of(*item) : Box3{place, place};
-    if (const auto& x = drag_->guide.edge[0]) draw_line(painter, camera, {*x, box.low.y - 6, box.low.z}, {*x, box.high.y + 6, box.low.z});
-    if (const auto& y = drag_->guide.edge[1]) draw_line(painter, camera, {box.low.x - 6, *y, box.low.z}, {box.high.x + 6, *y, box.low.z});
+    if (const auto& x = drag_->guide.edge[0])
+        draw_line(painter, camera, {*x, box.low.y - 6, box.low.z}, {*x, box.high.y + 6, box.low.z});
+    if (const auto& y = drag_->guide.edge[1])
+        draw_line(painter, camera, {box.low.x - 6, *y, box.low.z}, {box.high.x + 6, *y, box.low.z});
 }
 
 } // namespace rubble::app

@@ -14,11 +14,13 @@ constexpr double k_near_m = 8;
 
 } // namespace
 
-Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid, double catch_m) {
+Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid,
+             double catch_m) {
     Snapped out;
     out.at = edit::snapped(at, grid);
     std::array<double, 2> best{};
-    for (int axis = 0; axis < 2; ++axis) best[size_t(axis)] = std::min(catch_m, std::abs(out.at[axis] - at[axis]));
+    for (int axis = 0; axis < 2; ++axis)
+        best[size_t(axis)] = std::min(catch_m, std::abs(out.at[axis] - at[axis]));
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (!item.brush() || std::find(moving.begin(), moving.end(), item.id) != moving.end()) return;
         const Box3 box = box_of(item);

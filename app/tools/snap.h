@@ -13,6 +13,7 @@ struct Snapped {
     std::array<std::optional<double>, 2> edge; ///< x, y lines that were caught, to be drawn as guides
 };
 
-Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid_m, double catch_m);
+Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid_m,
+             double catch_m);
 
 } // namespace rubble::app

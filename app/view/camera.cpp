@@ -42,7 +42,8 @@ Vec3 Camera::eye() const { return target - forward() * (kind == Kind::plan ? 500
 
 double Camera::metres_per_pixel(const Vec3& at) const {
     const double height = std::max(size.height(), 1.0);
-    const double depth = kind == Kind::plan ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_m);
+    const double depth =
+        kind == Kind::plan ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_m);
     return 2 * depth * std::tan(radians(field_deg / 2)) / height;
 }
 
@@ -61,7 +62,8 @@ std::optional<QPointF> Camera::to_screen(const Vec3& at) const {
     const double depth = glm::dot(d, forward());
     if (depth < k_near_m) return {};
     const double scale = metres_per_pixel(at);
-    return QPointF(size.width() / 2 + glm::dot(d, right()) / scale, size.height() / 2 - glm::dot(d, up()) / scale);
+    return QPointF(size.width() / 2 + glm::dot(d, right()) / scale,
+                   size.height() / 2 - glm::dot(d, up()) / scale);
 }
 
 Ray Camera::ray(QPointF screen) const {
@@ -109,9 +111,11 @@ Camera Camera::framing(const Box3& box) const {
     const double aspect = size.width() / std::max(size.height(), 1.0);
     double needed = 3;
     for (int i = 0; i < 8; ++i) {
-        const Vec3 corner(i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y, i & 4 ? box.high.z : box.low.z);
+        const Vec3 corner(i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
+                          i & 4 ? box.high.z : box.low.z);
         const Vec3 d = corner - out.target;
-        const double across = std::max(std::abs(glm::dot(d, right())) / aspect, std::abs(glm::dot(d, up()))) / slope;
+        const double across =
+            std::max(std::abs(glm::dot(d, right())) / aspect, std::abs(glm::dot(d, up()))) / slope;
         needed = std::max(needed, kind == Kind::plan ? across : across - glm::dot(d, forward()));
     }
     out.distance_m = std::min(needed, 800.0);

@@ -29,7 +29,8 @@ struct Camera {
     double field_deg = 50;
     QSizeF size{100, 100};
 
-    static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg, QSizeF size);
+    static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg,
+                               QSizeF size);
 
     Vec3 forward() const;
     Vec3 right() const;

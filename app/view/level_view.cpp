@@ -11,7 +11,9 @@
 
 namespace rubble::app {
 
-LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
+LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
+    : QOpenGLWidget(parent),
+      session_(session) {
     camera_.kind = kind;
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
@@ -113,7 +115,8 @@ void LevelView::paint_level(QPainter& painter) {
     painter.setPen(QPen(color::ink, 1, Qt::DashLine));
     painter.setBrush(Qt::NoBrush);
     for (const OrderedBrush& ordered : ordered_brushes(session_.level()))
-        if (ordered.brush->effect == Effect::cut && !ordered.item->hidden && session_.stage() == Stage::block_out)
+        if (ordered.brush->effect == Effect::cut && !ordered.item->hidden &&
+            session_.stage() == Stage::block_out)
             draw_outline(painter, camera_, *ordered.brush);
     Labels labels(painter);
     if (!route_.empty()) {
@@ -121,9 +124,13 @@ void LevelView::paint_level(QPainter& painter) {
         draw_path(painter, camera_, route_);
     }
     paint_elements(painter, labels);
-    if (spans_ && (session_.stage() == Stage::check || session_.stage() == Stage::block_out || session_.stage() == Stage::populate)) paint_spans(painter, labels);
-    if (figure_) draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
-    else paint_scale_figure(painter);
+    if (spans_ && (session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
+                   session_.stage() == Stage::populate))
+        paint_spans(painter, labels);
+    if (figure_)
+        draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
+    else
+        paint_scale_figure(painter);
     if (tool_) tool_->paint(painter, camera_);
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
 }
@@ -141,7 +148,8 @@ void LevelView::paint_elements(QPainter& painter, Labels& labels) {
     for (const Item* item : elements_of(session_.level())) {
         if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
         if (const auto at = camera_.to_screen(item->element()->at))
-            labels.put(*at + QPointF(0, 10), QString::fromStdString(item->title()), element_color(item->element()->kind).darker(130));
+            labels.put(*at + QPointF(0, 10), QString::fromStdString(item->title()),
+                       element_color(item->element()->kind).darker(130));
     }
 }
 
@@ -163,8 +171,10 @@ void LevelView::paint_spans(QPainter& painter, Labels& labels) {
         }
         draw_path(painter, camera_, arc);
         const auto middle = camera_.to_screen(arc[6] + Vec3(0, 0, 0.3));
-        const QString text = miss.limit == "gap" ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
-                                                  : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
+        const QString text =
+            miss.limit == "gap"
+                ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
+                : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
         if (middle) labels.put(*middle, text, color::plum, true);
     }
     std::vector<const check::Span*> spans;
@@ -172,8 +182,12 @@ void LevelView::paint_spans(QPainter& painter, Labels& labels) {
         if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
     std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
     for (const check::Span* span : spans) {
-        const QColor ink = span->grade == check::Grade::easy ? color::sea_green : span->grade == check::Grade::fair ? color::blue_grey : color::ochre;
-        const Qt::PenStyle style = span->grade == check::Grade::tight ? Qt::DashLine : span->grade == check::Grade::fair ? Qt::DashDotLine : Qt::SolidLine;
+        const QColor ink = span->grade == check::Grade::easy   ? color::sea_green
+                           : span->grade == check::Grade::fair ? color::blue_grey
+                                                               : color::ochre;
+        const Qt::PenStyle style = span->grade == check::Grade::tight  ? Qt::DashLine
+                                   : span->grade == check::Grade::fair ? Qt::DashDotLine
+                                                                       : Qt::SolidLine;
         painter.setPen(QPen(ink, labelled ? 2.2 : 1.4, style));
         painter.setBrush(Qt::NoBrush);
         std::vector<Vec3> arc = span->arc;
@@ -184,11 +198,20 @@ void LevelView::paint_spans(QPainter& painter, Labels& labels) {
             painter.drawEllipse(*end, 3, 3);
         }
         const bool air = span->kind == check::LinkKind::jump || span->kind == check::LinkKind::further_jump;
-        if (!labelled || !air || (span->gap_m < 0.5 && span->rise_m < session_.character().step_height_m)) continue;
+        if (!labelled || !air || (span->gap_m < 0.5 && span->rise_m < session_.character().step_height_m))
+            continue;
         const auto top = camera_.to_screen(arc[arc.size() / 2] + Vec3(0, 0, 0.3));
-        const QString grade = span->grade == check::Grade::easy ? tr("easy") : span->grade == check::Grade::fair ? tr("fair") : tr("tight");
-        const QString size = span->gap_m >= 0.5 ? metres_text(span->gap_m) : tr("%1 up").arg(metres_text(span->rise_m));
-        if (top) labels.put(*top, tr("%1 · %2 %3 %").arg(size, grade).arg(span->least_pct(session_.character().step_height_m), 0, 'f', 0), ink.darker(140), true);
+        const QString grade = span->grade == check::Grade::easy   ? tr("easy")
+                              : span->grade == check::Grade::fair ? tr("fair")
+                                                                  : tr("tight");
+        const QString size =
+            span->gap_m >= 0.5 ? metres_text(span->gap_m) : tr("%1 up").arg(metres_text(span->rise_m));
+        if (top)
+            labels.put(*top,
+                       tr("%1 · %2 %3 %")
+                           .arg(size, grade)
+                           .arg(span->least_pct(session_.character().step_height_m), 0, 'f', 0),
+                       ink.darker(140), true);
     }
 }
 
@@ -197,7 +220,8 @@ void LevelView::paint_scale_figure(QPainter& painter) {
     const Character c = session_.character();
     const motion::World& world = *session_.built().check->world;
     const motion::State s = motion::state_at(world, c, pointer_ground_);
-    const bool fits = s.standing && motion::overlap_m(world, {s.at, c.radius_m - 1e-3, c.height_m - 1e-3}) < 2e-3;
+    const bool fits =
+        s.standing && motion::overlap_m(world, {s.at, c.radius_m - 1e-3, c.height_m - 1e-3}) < 2e-3;
     painter.setOpacity(0.55);
     draw_figure(painter, camera_, c, s.at, false, fits ? color::ink : color::plum);
     painter.setOpacity(1);
@@ -207,23 +231,29 @@ void LevelView::paint_walk(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     const Camera camera = walker_->camera(size());
     if (!walker_->first_person())
-        draw_figure(painter, camera, session_.character(), walker_->state().at, walker_->state().crouched, walker_->state().dead ? color::plum : color::ink);
+        draw_figure(painter, camera, session_.character(), walker_->state().at, walker_->state().crouched,
+                    walker_->state().dead ? color::plum : color::ink);
     painter.setPen(QPen(color::paper, 3));
     const QPointF middle(width() / 2.0, height() / 2.0);
     painter.drawPoint(middle);
     Labels labels(painter);
     const QString text = walker_->state().dead
                              ? tr("The fall was too deep. R goes back to where the walk began")
-                             : tr("W A S D walk · Space jumps · C crouches · V view · R back to the start · N note · Escape ends");
+                             : tr("W A S D walk · Space jumps · C crouches · V view · R back to the start · "
+                                  "N note · Escape ends");
     labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }
 
 Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {
     Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys};
-    if (session_.built().surface) p.hit = pick(*session_.built().surface, session_.built().hidden, p.ray, cut_z_);
-    if (p.hit) p.ground = p.hit->at;
-    else if (const auto at = meet_plane(p.ray, Vec3(0), {0, 0, 1})) p.ground = *at;
-    else p.ground = camera_.target;
+    if (session_.built().surface)
+        p.hit = pick(*session_.built().surface, session_.built().hidden, p.ray, cut_z_);
+    if (p.hit)
+        p.ground = p.hit->at;
+    else if (const auto at = meet_plane(p.ray, Vec3(0), {0, 0, 1}))
+        p.ground = *at;
+    else
+        p.ground = camera_.target;
     return p;
 }
 
@@ -244,9 +274,12 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
         return;
     }
     // Everything works with two buttons: Shift with the right one pans like the middle one.
-    const bool pan = event->buttons() & Qt::MiddleButton || (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
-    if (pan) camera_ = camera_.panned(by);
-    else if (event->buttons() & Qt::RightButton) camera_ = camera_.turned(by);
+    const bool pan = event->buttons() & Qt::MiddleButton ||
+                     (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
+    if (pan)
+        camera_ = camera_.panned(by);
+    else if (event->buttons() & Qt::RightButton)
+        camera_ = camera_.turned(by);
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     pointer_ground_ = pointer.ground;
     pointer_inside_ = true;
@@ -260,8 +293,10 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
 
 void LevelView::mouseReleaseEvent(QMouseEvent* event) {
     if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
-    if (typed_.isEmpty()) tool_->release(pointer_at(event->position(), event->modifiers()));
-    else tool_->confirm();
+    if (typed_.isEmpty())
+        tool_->release(pointer_at(event->position(), event->modifiers()));
+    else
+        tool_->confirm();
     typed_.clear();
     emit hintChanged(tool_->hint());
     update();
@@ -275,17 +310,27 @@ void LevelView::wheelEvent(QWheelEvent* event) {
 
 bool LevelView::walk_key(QKeyEvent* event) {
     switch (event->key()) {
-    case Qt::Key_Escape: emit walkEnded(event->modifiers() & Qt::ShiftModifier); return true;
-    case Qt::Key_R: walker_->restart(); return true;
-    case Qt::Key_V: walker_->toggle_first_person(); return true;
+    case Qt::Key_Escape:
+        emit walkEnded(event->modifiers() & Qt::ShiftModifier);
+        return true;
+    case Qt::Key_R:
+        walker_->restart();
+        return true;
+    case Qt::Key_V:
+        walker_->toggle_first_person();
+        return true;
     case Qt::Key_N: {
         const Camera camera = walker_->camera(size());
         const Ray ray{camera.eye(), camera.forward()};
-        const auto hit = session_.built().surface ? pick(*session_.built().surface, session_.built().hidden, ray, 1e6) : std::nullopt;
+        const auto hit = session_.built().surface
+                             ? pick(*session_.built().surface, session_.built().hidden, ray, 1e6)
+                             : std::nullopt;
         emit noteDropped(hit ? hit->at : walker_->state().at);
         return true;
     }
-    default: walker_->press(event->key()); return true;
+    default:
+        walker_->press(event->key());
+        return true;
     }
 }
 
@@ -296,9 +341,12 @@ void LevelView::keyPressEvent(QKeyEvent* event) {
     }
     const QString text = event->text();
     const bool number = !text.isEmpty() && QStringLiteral("0123456789.,+-*/() mc").contains(text[0]);
-    if (tool_ && tool_->busy() && ((number && !(typed_.isEmpty() && text[0].isLetter())) || event->key() == Qt::Key_Backspace)) {
-        if (event->key() == Qt::Key_Backspace) typed_.chop(1);
-        else typed_ += text;
+    if (tool_ && tool_->busy() &&
+        ((number && !(typed_.isEmpty() && text[0].isLetter())) || event->key() == Qt::Key_Backspace)) {
+        if (event->key() == Qt::Key_Backspace)
+            typed_.chop(1);
+        else
+            typed_ += text;
         tool_->typed(typed_);
         update();
         return;
@@ -321,14 +369,17 @@ void LevelView::keyPressEvent(QKeyEvent* event) {
 }
 
 void LevelView::keyReleaseEvent(QKeyEvent* event) {
-    if (walker_ && !event->isAutoRepeat()) walker_->release(event->key());
-    else QOpenGLWidget::keyReleaseEvent(event);
+    if (walker_ && !event->isAutoRepeat())
+        walker_->release(event->key());
+    else
+        QOpenGLWidget::keyReleaseEvent(event);
 }
 
 void LevelView::focusOutEvent(QFocusEvent* event) {
     // Keys let go elsewhere would stay down for ever.
     if (walker_)
-        for (int key : {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Space, Qt::Key_C, Qt::Key_Up, Qt::Key_Down, Qt::Key_Left, Qt::Key_Right})
+        for (int key : {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Space, Qt::Key_C, Qt::Key_Up,
+                        Qt::Key_Down, Qt::Key_Left, Qt::Key_Right})
             walker_->release(key);
     QOpenGLWidget::focusOutEvent(event);
 }

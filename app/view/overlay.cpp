@@ -8,7 +8,8 @@
 namespace rubble::app {
 
 void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec3& b) {
-    const double da = glm::dot(a - camera.eye(), camera.forward()), db = glm::dot(b - camera.eye(), camera.forward());
+    const double da = glm::dot(a - camera.eye(), camera.forward()),
+                 db = glm::dot(b - camera.eye(), camera.forward());
     constexpr double near = 0.06;
     if (da < near && db < near) return;
     Vec3 p = a, q = b;
@@ -30,7 +31,9 @@ void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
     for (const auto& face : body.faces)
         for (size_t i = 0; i < face.loop.size(); ++i) {
             const int a = face.loop[i], b = face.loop[(i + 1) % face.loop.size()];
-            if (a < b) draw_line(painter, camera, geometry::to_metres(body.points[size_t(a)]), geometry::to_metres(body.points[size_t(b)]));
+            if (a < b)
+                draw_line(painter, camera, geometry::to_metres(body.points[size_t(a)]),
+                          geometry::to_metres(body.points[size_t(b)]));
         }
 }
 
@@ -44,7 +47,8 @@ void draw_box(QPainter& painter, const Camera& camera, const Box3& box) {
 bool Labels::put(QPointF at, const QString& text, const QColor& ink, bool framed) {
     const QFontMetricsF metrics(painter_.font());
     QRectF box = metrics.boundingRect(text);
-    box = QRectF(at.x() - box.width() / 2 - 6, at.y() - box.height() / 2 - 3, box.width() + 12, box.height() + 6);
+    box = QRectF(at.x() - box.width() / 2 - 6, at.y() - box.height() / 2 - 3, box.width() + 12,
+                 box.height() + 6);
     for (const QRectF& other : taken_)
         if (other.intersects(box)) return false;
     taken_.push_back(box);
@@ -61,7 +65,8 @@ bool Labels::put(QPointF at, const QString& text, const QColor& ink, bool framed
     return true;
 }
 
-void draw_figure(QPainter& painter, const Camera& camera, const Character& c, const Vec3& feet, bool crouched, const QColor& ink) {
+void draw_figure(QPainter& painter, const Camera& camera, const Character& c, const Vec3& feet, bool crouched,
+                 const QColor& ink) {
     const double height = crouched ? c.crouched_height_m : c.height_m;
     const auto low = camera.to_screen(feet), high = camera.to_screen(feet + Vec3(0, 0, height));
     if (!low || !high) return;
@@ -74,12 +79,14 @@ void draw_figure(QPainter& painter, const Camera& camera, const Character& c, co
         const double r = c.radius_m / scale;
         painter.drawEllipse(*low, r, r);
     } else {
-        const double width = std::max(2 * c.radius_m / scale, 3.0), full = std::max(low->y() - high->y(), 4.0);
+        const double width = std::max(2 * c.radius_m / scale, 3.0),
+                     full = std::max(low->y() - high->y(), 4.0);
         const double head = std::min(width * 0.72, full * 0.3);
         const double middle = (low->x() + high->x()) / 2;
         // The foot's ring shows where it stands.
         painter.drawEllipse(*low, width / 2, width / 6);
-        painter.drawRoundedRect(QRectF(middle - width * 0.34, high->y() + head, width * 0.68, full - head), width * 0.25, width * 0.25);
+        painter.drawRoundedRect(QRectF(middle - width * 0.34, high->y() + head, width * 0.68, full - head),
+                                width * 0.25, width * 0.25);
         painter.drawEllipse(QPointF(middle, high->y() + head / 2), head / 2, head / 2);
     }
     painter.restore();

@@ -32,7 +32,8 @@ private:
 };
 
 /// The drawn figure of the character standing at a place.
-void draw_figure(QPainter& painter, const Camera& camera, const Character& character, const Vec3& feet, bool crouched, const QColor& ink);
+void draw_figure(QPainter& painter, const Camera& camera, const Character& character, const Vec3& feet,
+                 bool crouched, const QColor& ink);
 /// The sign of an element with its colour by kind.
 void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected);
 QColor element_color(const std::string& kind);

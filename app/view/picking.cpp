@@ -4,7 +4,8 @@
 
 namespace rubble::app {
 
-std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray, double cut_z) {
+std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray,
+                        double cut_z) {
     std::optional<Hit> best;
     for (size_t f = 0; f < surface.faces.size(); ++f) {
         const auto& face = surface.faces[f];
@@ -18,7 +19,8 @@ std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& 
         if (p.z > cut_z + 1e-6) continue;
         bool inside = true;
         for (size_t i = 0; i < face.loop.size() && inside; ++i) {
-            const Vec3 a = surface.point_m(face.loop[i]), b = surface.point_m(face.loop[(i + 1) % face.loop.size()]);
+            const Vec3 a = surface.point_m(face.loop[i]),
+                       b = surface.point_m(face.loop[(i + 1) % face.loop.size()]);
             inside = glm::dot(glm::cross(b - a, p - a), face.normal) >= -1e-6 * glm::length(b - a);
         }
         if (inside) best = Hit{t, p, face.normal, int(f), face.brush, face.side};

@@ -18,7 +18,8 @@ struct Hit {
 };
 
 /// The first seen face of the surface that the ray meets from outside, none above `cut_z`.
-std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray, double cut_z);
+std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray,
+                        double cut_z);
 
 /// Where the ray meets a plane through `at`; nothing when it runs along it or away from it.
 std::optional<Vec3> meet_plane(const Ray& ray, const Vec3& at, const Vec3& normal);

@@ -116,7 +116,8 @@ void Renderer::initialize() {
         QOpenGLVertexArrayObject::Binder bind(&batch.array);
         batch.buffer.bind();
         glEnableVertexAttribArray(GLuint(location));
-        glVertexAttribPointer(GLuint(location), size, GL_FLOAT, GL_FALSE, stride, reinterpret_cast<void*>(size_t(offset)));
+        glVertexAttribPointer(GLuint(location), size, GL_FLOAT, GL_FALSE, stride,
+                              reinterpret_cast<void*>(size_t(offset)));
         batch.buffer.release();
     };
     constexpr int face = sizeof(SceneMesh::Vertex), tint = sizeof(TintMesh::Vertex);
@@ -136,12 +137,14 @@ void Renderer::fill(Batch& batch, const void* data, int bytes, int count) {
 }
 
 void Renderer::set_scene(const SceneMesh& mesh) {
-    fill(faces_, mesh.faces.data(), int(mesh.faces.size() * sizeof(SceneMesh::Vertex)), int(mesh.faces.size()));
+    fill(faces_, mesh.faces.data(), int(mesh.faces.size() * sizeof(SceneMesh::Vertex)),
+         int(mesh.faces.size()));
     fill(edges_, mesh.edges.data(), int(mesh.edges.size() * sizeof(SceneMesh::Line)), int(mesh.edges.size()));
 }
 
 void Renderer::set_tint(const TintMesh& mesh) {
-    fill(tint_, mesh.triangles.data(), int(mesh.triangles.size() * sizeof(TintMesh::Vertex)), int(mesh.triangles.size()));
+    fill(tint_, mesh.triangles.data(), int(mesh.triangles.size() * sizeof(TintMesh::Vertex)),
+         int(mesh.triangles.size()));
 }
 
 void Renderer::draw(const Camera& camera, const Look& look) {

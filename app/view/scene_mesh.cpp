@@ -31,7 +31,8 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface, cons
     for (const auto& face : surface.faces) {
         if (hidden[size_t(face.brush)]) continue;
         const Material* material = find_material(project, face.material);
-        const std::array<uint8_t, 3> rgb = material ? material->color : std::array<uint8_t, 3>{0xC6, 0xBF, 0xB2};
+        const std::array<uint8_t, 3> rgb =
+            material ? material->color : std::array<uint8_t, 3>{0xC6, 0xBF, 0xB2};
         for (const auto& triangle : triangles_of(surface, face))
             for (int index : triangle) {
                 const Vec3 p = surface.point_m(index);
@@ -70,7 +71,9 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
         const geometry::ConvexArea area = geometry::common(fragment.area, column.area);
         if (area.size() < 3) continue;
         const bool returns = result.returns.empty() || result.returns[size_t(fragment.ledge)];
-        const TintKind kind = fragment.low ? TintKind::low : returns ? TintKind::reached : TintKind::no_return;
+        const TintKind kind = fragment.low ? TintKind::low
+                              : returns    ? TintKind::reached
+                                           : TintKind::no_return;
         for (size_t i = 1; i + 1 < area.size(); ++i)
             for (const Vec2 p : {area[0], area[i], area[i + 1]})
                 mesh.triangles.push_back({{float(p.x), float(p.y), float(column.top.at(p))}, float(kind)});

@@ -27,8 +27,8 @@ private:
     void refresh();
     void add_heading(const QString& text);
     QLabel* add_text(const QString& text, const char* role = "faint");
-    void add_number(const QString& name, double step, std::function<double()> value, std::function<void(double)> change,
-                    std::function<QString()> meaning = {});
+    void add_number(const QString& name, double step, std::function<double()> value,
+                    std::function<void(double)> change, std::function<QString()> meaning = {});
     void build_brush(const ItemId& id);
     void build_element(const ItemId& id);
     void build_many();

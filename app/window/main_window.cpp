@@ -78,10 +78,13 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(tray_, &Tray::toolWanted, this, &MainWindow::use_tool);
     connect(tray_, &Tray::claimChosen, this, [this](const ClaimId& id) {
         facts_->show_claim(id);
-        for (const auto& judged : session_.built().check ? session_.built().check->claims : std::vector<check::ClaimResult>{})
+        for (const auto& judged :
+             session_.built().check ? session_.built().check->claims : std::vector<check::ClaimResult>{})
             if (judged.id == id && judged.witness)
                 for (const Claim& claim : session_.level().claims)
-                    if (claim.id == id) pace_->show_run(&*judged.witness, QString::fromStdString(claim.name.empty() ? id.value : claim.name));
+                    if (claim.id == id)
+                        pace_->show_run(&*judged.witness,
+                                        QString::fromStdString(claim.name.empty() ? id.value : claim.name));
     });
     connect(tray_, &Tray::findingChosen, this, [this](const Vec3& at, const std::vector<ItemId>& items) {
         session_.select(items);
@@ -101,12 +104,12 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     });
     connect(&session_, &Session::stageChanged, pace_, &PaceStrip::runChanged);
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, &MainWindow::file_changed);
-    connect(&player_, &QTimer::timeout, this, [this] {
+    connect(&run_clock_, &QTimer::timeout, this, [this] {
         played_s_ += k_play_ms / 1000.0;
         const auto& states = pace_->states();
         const size_t step = size_t(played_s_ / motion::step_s);
         if (step >= states.size()) {
-            player_.stop();
+            run_clock_.stop();
             pace_->set_moment({});
             space_->show_figure({});
             plan_->show_figure({});
@@ -188,13 +191,20 @@ void MainWindow::build_views(QSplitter* across) {
     for (LevelView* view : {space_, plan_}) {
         connect(view, &LevelView::cursorMoved, this, [this, view](const Vec3& at) {
             pointed_ = view;
-            cursor_->setText(tr("cursor %1, %2, %3").arg(plain_number(std::round(at.x * 100) / 100), plain_number(std::round(at.y * 100) / 100), plain_number(std::round(at.z * 100) / 100)));
+            cursor_->setText(tr("cursor %1, %2, %3")
+                                 .arg(plain_number(std::round(at.x * 100) / 100),
+                                      plain_number(std::round(at.y * 100) / 100),
+                                      plain_number(std::round(at.z * 100) / 100)));
         });
         connect(view, &LevelView::hintChanged, this, [this](const QString& hint) { hint_->setText(hint); });
         connect(view, &LevelView::walkEnded, this, &MainWindow::end_walk);
         connect(view, &LevelView::noteDropped, this, [this](const Vec3& at) {
             const Level& level = session_.stored_level();
-            const Item note{edit::fresh_id(level, "n"), tr("Note %1").arg(elements_of(level, "note").size() + 1).toStdString(), false, Element{"note", at, 0, {}}, {}};
+            const Item note{edit::fresh_id(level, "n"),
+                            tr("Note %1").arg(elements_of(level, "note").size() + 1).toStdString(),
+                            false,
+                            Element{"note", at, 0, {}},
+                            {}};
             session_.apply(edit::with_item(level, session_.layer(), note), tr("Note"));
         });
     }
@@ -212,8 +222,10 @@ void MainWindow::build_status() {
         auto* label = new QLabel;
         label->setProperty("role", "faint");
         label->setContentsMargins(8, 0, 8, 0);
-        if (right) statusBar()->addPermanentWidget(label);
-        else statusBar()->addWidget(label);
+        if (right)
+            statusBar()->addPermanentWidget(label);
+        else
+            statusBar()->addWidget(label);
         return label;
     };
     grid_ = add(false);
@@ -240,18 +252,21 @@ void MainWindow::build_commands() {
         if (may_lose_work()) session_.start_new();
     });
     command(tr("Open"), QKeySequence::Open, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project or a level"), {}, tr("Rubble (*.json)"));
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Open a project or a level"), {}, tr("Rubble (*.json)"));
         if (!path.isEmpty() && may_lose_work()) open_path(path);
     });
     command(tr("Save"), QKeySequence::Save, [this] { save(false); });
     command(tr("Save as"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save(true); });
     command(tr("Export"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { export_level(); });
     command(tr("Undo"), QKeySequence::Undo, [this] {
-        tell(session_.undo_text().isEmpty() ? tr("Nothing to undo") : tr("Undone: %1").arg(session_.undo_text()));
+        tell(session_.undo_text().isEmpty() ? tr("Nothing to undo")
+                                            : tr("Undone: %1").arg(session_.undo_text()));
         session_.undo();
     });
     command(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] {
-        tell(session_.redo_text().isEmpty() ? tr("Nothing to redo") : tr("Done again: %1").arg(session_.redo_text()));
+        tell(session_.redo_text().isEmpty() ? tr("Nothing to redo")
+                                            : tr("Done again: %1").arg(session_.redo_text()));
         session_.redo();
     });
     command(tr("Cut to the clipboard"), QKeySequence::Cut, [this] { copy(true); });
@@ -277,8 +292,11 @@ void MainWindow::build_commands() {
         session_.apply(std::move(made.level), tr("Ungroup"));
         session_.select(made.ids);
     });
-    const std::pair<const char*, Qt::Key> tools[] = {{"select", Qt::Key_Q}, {"box", Qt::Key_B}, {"ramp", Qt::Key_T}, {"cut", Qt::Key_X}};
-    for (const auto& [name, key] : tools) command(QString::fromLatin1(name), QKeySequence(key), [this, name = QString::fromLatin1(name)] { use_tool(name); });
+    const std::pair<const char*, Qt::Key> tools[] = {
+        {"select", Qt::Key_Q}, {"box", Qt::Key_B}, {"ramp", Qt::Key_T}, {"cut", Qt::Key_X}};
+    for (const auto& [name, key] : tools)
+        command(QString::fromLatin1(name), QKeySequence(key),
+                [this, name = QString::fromLatin1(name)] { use_tool(name); });
     command(tr("Walk from here"), QKeySequence(Qt::Key_G), [this] { start_walk(); });
     command(tr("Frame all"), QKeySequence(Qt::Key_Home), [this] { space_->frame_all(), plan_->frame_all(); });
     command(tr("Plan beside"), QKeySequence(Qt::Key_P), [this] { show_plan(!plan_->isVisible()); });
@@ -286,30 +304,42 @@ void MainWindow::build_commands() {
         const bool show = !left_->isVisible();
         left_->setVisible(show), right_->setVisible(show), pace_->setVisible(show);
     });
-    for (int i = 0; i < 6; ++i) command(stage_name(Stage(i)), QKeySequence(Qt::Key_F1 + i), [this, i] { session_.go_to(Stage(i)); });
-    const std::pair<Qt::Key, Vec3> nudges[] = {{Qt::Key_Left, {-1, 0, 0}}, {Qt::Key_Right, {1, 0, 0}}, {Qt::Key_Up, {0, 1, 0}}, {Qt::Key_Down, {0, -1, 0}}, {Qt::Key_PageUp, {0, 0, 1}}, {Qt::Key_PageDown, {0, 0, -1}}};
+    for (int i = 0; i < 6; ++i)
+        command(stage_name(Stage(i)), QKeySequence(Qt::Key_F1 + i), [this, i] { session_.go_to(Stage(i)); });
+    const std::pair<Qt::Key, Vec3> nudges[] = {{Qt::Key_Left, {-1, 0, 0}},  {Qt::Key_Right, {1, 0, 0}},
+                                               {Qt::Key_Up, {0, 1, 0}},     {Qt::Key_Down, {0, -1, 0}},
+                                               {Qt::Key_PageUp, {0, 0, 1}}, {Qt::Key_PageDown, {0, 0, -1}}};
     for (LevelView* view : {space_, plan_})
         for (const auto& [key, by] : nudges) {
             auto* shortcut = new QShortcut(QKeySequence(key), view, nullptr, nullptr, Qt::WidgetShortcut);
-            connect(shortcut, &QShortcut::activated, this, [this, by = by] { nudge(by * session_.grid_m()); });
+            connect(shortcut, &QShortcut::activated, this,
+                    [this, by = by] { nudge(by * session_.grid_m()); });
         }
 }
 
 bool MainWindow::open_path(const QString& path) {
     const auto opened = session_.open(path);
     if (opened) return true;
-    QMessageBox box(QMessageBox::Warning, tr("Could not open"), QString::fromStdString(opened.error().text()), QMessageBox::Ok, this);
-    if (isVisible()) box.exec();
-    else fprintf(stderr, "%s\n", opened.error().text().c_str());
+    QMessageBox box(QMessageBox::Warning, tr("Could not open"), QString::fromStdString(opened.error().text()),
+                    QMessageBox::Ok, this);
+    if (isVisible())
+        box.exec();
+    else
+        fprintf(stderr, "%s\n", opened.error().text().c_str());
     return false;
 }
 
 void MainWindow::use_tool(const QString& name) {
-    if (name == QStringLiteral("box")) tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::fill);
-    else if (name == QStringLiteral("ramp")) tool_ = std::make_unique<DrawTool>(session_, Shape::ramp, Effect::fill);
-    else if (name == QStringLiteral("cut")) tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
-    else if (name.startsWith(QStringLiteral("place "))) tool_ = std::make_unique<PlaceTool>(session_, name.mid(6).toStdString());
-    else tool_ = std::make_unique<SelectTool>(session_);
+    if (name == QStringLiteral("box"))
+        tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::fill);
+    else if (name == QStringLiteral("ramp"))
+        tool_ = std::make_unique<DrawTool>(session_, Shape::ramp, Effect::fill);
+    else if (name == QStringLiteral("cut"))
+        tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
+    else if (name.startsWith(QStringLiteral("place ")))
+        tool_ = std::make_unique<PlaceTool>(session_, name.mid(6).toStdString());
+    else
+        tool_ = std::make_unique<SelectTool>(session_);
     space_->set_tool(tool_.get());
     plan_->set_tool(tool_.get());
     tray_->mark_tool(name);
@@ -325,7 +355,8 @@ QPixmap MainWindow::picture() {
     QPixmap out = grab();
     QPainter painter(&out);
     for (LevelView* view : {space_, plan_})
-        if (view->isVisible()) painter.drawImage(QRect(view->mapTo(this, QPoint(0, 0)), view->size()), view->grabFramebuffer());
+        if (view->isVisible())
+            painter.drawImage(QRect(view->mapTo(this, QPoint(0, 0)), view->size()), view->grabFramebuffer());
     return out;
 }
 
@@ -333,33 +364,49 @@ void MainWindow::show_plan(bool on) { plan_->setVisible(on); }
 
 void MainWindow::update_title() {
     const Level& level = session_.level();
-    setWindowTitle(tr("%1%2 · Rubble").arg(QString::fromStdString(level.name), session_.saved() ? QString() : QStringLiteral(" *")));
+    setWindowTitle(
+        tr("%1%2 · Rubble")
+            .arg(QString::fromStdString(level.name), session_.saved() ? QString() : QStringLiteral(" *")));
     const QSignalBlocker block(levels_);
     levels_->clear();
-    for (const OpenLevel& open : session_.document().levels) levels_->addItem(QString::fromStdString(open.level->name));
+    for (const OpenLevel& open : session_.document().levels)
+        levels_->addItem(QString::fromStdString(open.level->name));
     levels_->setCurrentIndex(int(session_.level_index()));
-    subtitle_->setText(tr("%1 · Space%2").arg(QString::fromStdString(session_.project().name), session_.saved() ? QString() : tr(" · not saved")));
+    subtitle_->setText(tr("%1 · Space%2")
+                           .arg(QString::fromStdString(session_.project().name),
+                                session_.saved() ? QString() : tr(" · not saved")));
 }
 
 void MainWindow::update_status() {
-    grid_->setText(tr("grid %1 m · turn %2°").arg(plain_number(session_.grid_m()), plain_number(session_.project().turn_step_deg)));
+    grid_->setText(tr("grid %1 m · turn %2°")
+                       .arg(plain_number(session_.grid_m()), plain_number(session_.project().turn_step_deg)));
     const auto& result = session_.built().check;
     if (!result) {
         checked_->setText(tr("checking…"));
         return;
     }
     int blockers = 0, concerns = 0, fails = 0;
-    for (const auto& finding : result->findings) blockers += finding.severity == check::Severity::blocker, concerns += finding.severity == check::Severity::concern;
+    for (const auto& finding : result->findings)
+        blockers += finding.severity == check::Severity::blocker,
+            concerns += finding.severity == check::Severity::concern;
     for (const auto& claim : result->claims) fails += claim.state == check::ClaimState::fails;
-    const QString what = tr("%1 · %2 blockers · %3 concerns · %4 claims fail").arg(session_.character_name()).arg(blockers).arg(concerns).arg(fails);
-    checked_->setText(session_.up_to_date() ? tr("%1 · checked in %2 s").arg(what).arg(result->timing.total_ms / 1000, 0, 'f', 2) : tr("%1 · checking…").arg(what));
+    const QString what = tr("%1 · %2 blockers · %3 concerns · %4 claims fail")
+                             .arg(session_.character_name())
+                             .arg(blockers)
+                             .arg(concerns)
+                             .arg(fails);
+    checked_->setText(
+        session_.up_to_date()
+            ? tr("%1 · checked in %2 s").arg(what).arg(result->timing.total_ms / 1000, 0, 'f', 2)
+            : tr("%1 · checking…").arg(what));
 }
 
 void MainWindow::update_cutaway() {
     const Box3 box = box_of(session_.level());
     const QSignalBlocker block(cutaway_);
     if (box.empty()) return;
-    cutaway_->setRange(int(std::floor(box.low.z * k_cut_steps_per_m)), int(std::ceil(box.high.z * k_cut_steps_per_m)) + 1);
+    cutaway_->setRange(int(std::floor(box.low.z * k_cut_steps_per_m)),
+                       int(std::ceil(box.high.z * k_cut_steps_per_m)) + 1);
     cutaway_->setPageStep(3 * k_cut_steps_per_m);
     cutaway_->setValue(cutaway_->maximum());
     space_->set_cut(1e6);
@@ -369,14 +416,17 @@ void MainWindow::update_cutaway() {
 void MainWindow::start_walk() {
     if (space_->walking()) return;
     // The check's world may be that of an older level: build the newest, which takes milliseconds.
-    auto world = std::make_shared<motion::World>(motion::world_of(session_.built().solid ? *session_.built().solid : build::build_solid(session_.level())));
+    auto world = std::make_shared<motion::World>(motion::world_of(
+        session_.built().solid ? *session_.built().solid : build::build_solid(session_.level())));
     Vec3 at(0);
     double heading = space_->camera().heading_deg;
     const auto starts = elements_of(session_.level(), "start");
     // From where the pointer is, or from the start when it is not over the level.
-    if (pointed_ && pointed_->underMouse()) at = pointed_->pointer_ground();
-    else if (!starts.empty()) at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
-    player_.stop();
+    if (pointed_ && pointed_->underMouse())
+        at = pointed_->pointer_ground();
+    else if (!starts.empty())
+        at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
+    run_clock_.stop();
     space_->begin_walk(std::make_unique<Walker>(world, session_.character(), at, heading));
 }
 
@@ -384,7 +434,8 @@ void MainWindow::end_walk(bool keep_view) {
     const auto walker = space_->end_walk();
     if (!walker) return;
     if (keep_view) space_->fly_to(walker->state().at);
-    tell(keep_view ? tr("Walk ended; the view stays here") : tr("Walk ended. Shift+Escape stays where the figure is"));
+    tell(keep_view ? tr("Walk ended; the view stays here")
+                   : tr("Walk ended. Shift+Escape stays where the figure is"));
     if (walker->recording().steps() > 60) {
         auto* offer = new QPushButton(tr("Keep this run"));
         statusBar()->insertPermanentWidget(0, offer);
@@ -407,10 +458,19 @@ void MainWindow::keep_run(const motion::Recording& recording) {
     for (const auto& place : result->places) {
         const Item* item = find_item(session_.level(), place.item);
         if (item && place.reached == check::Reached::no && check::has_thing(end, c, item->element()->at))
-            QMessageBox::warning(this, tr("The check is wrong here"), tr("This run reaches %1, which the check says is not reached. Please report the level with the kept run.").arg(QString::fromStdString(item->title())));
+            QMessageBox::warning(this, tr("The check is wrong here"),
+                                 tr("This run reaches %1, which the check says is not reached. Please report "
+                                    "the level with the kept run.")
+                                     .arg(QString::fromStdString(item->title())));
     }
     QString folder = QString::fromStdString(session_.document().folder);
-    QString path = folder.isEmpty() ? QFileDialog::getSaveFileName(this, tr("Keep this run"), {}, tr("Runs (*.run.json)")) : folder + QStringLiteral("/runs/") + QString::fromStdString(session_.level().name).simplified().replace(' ', '-').toLower() + QStringLiteral("-%1.run.json").arg(QDateTime::currentDateTime().toString(QStringLiteral("yyyyMMdd-hhmmss")));
+    QString path =
+        folder.isEmpty()
+            ? QFileDialog::getSaveFileName(this, tr("Keep this run"), {}, tr("Runs (*.run.json)"))
+            : folder + QStringLiteral("/runs/") +
+                  QString::fromStdString(session_.level().name).simplified().replace(' ', '-').toLower() +
+                  QStringLiteral("-%1.run.json")
+                      .arg(QDateTime::currentDateTime().toString(QStringLiteral("yyyyMMdd-hhmmss")));
     if (path.isEmpty()) return;
     const auto saved = io::save_recording(recording, path.toStdString());
     tell(saved ? tr("Kept as %1").arg(path) : QString::fromStdString(saved.error().text()));
@@ -419,27 +479,32 @@ void MainWindow::keep_run(const motion::Recording& recording) {
 void MainWindow::watch(const check::Witness& witness, const QString& title) {
     pace_->show_run(&witness, title);
     played_s_ = 0;
-    player_.start(k_play_ms);
+    run_clock_.start(k_play_ms);
 }
 
 void MainWindow::save(bool elsewhere) {
     QString file;
     if (elsewhere || session_.file().isEmpty()) {
-        file = QFileDialog::getSaveFileName(this, tr("Save the level"), session_.file(), tr("Levels (*.level.json)"));
+        file = QFileDialog::getSaveFileName(this, tr("Save the level"), session_.file(),
+                                            tr("Levels (*.level.json)"));
         if (file.isEmpty()) return;
         if (!file.endsWith(QStringLiteral(".level.json"))) file += QStringLiteral(".level.json");
     }
     saving_ = true;
     const auto saved = session_.save(file);
-    if (!saved) QMessageBox::warning(this, tr("Could not save"), QString::fromStdString(saved.error().text()));
-    else tell(tr("Saved"));
+    if (!saved)
+        QMessageBox::warning(this, tr("Could not save"), QString::fromStdString(saved.error().text()));
+    else
+        tell(tr("Saved"));
     QTimer::singleShot(500, this, [this] { saving_ = false; });
     if (!file.isEmpty()) watcher_.addPath(file);
     update_title();
 }
 
 void MainWindow::export_level() {
-    const QString path = QFileDialog::getSaveFileName(this, tr("Export"), QString::fromStdString(session_.level().name) + QStringLiteral(".glb"), tr("Models (*.glb *.gltf *.obj)"));
+    const QString path = QFileDialog::getSaveFileName(
+        this, tr("Export"), QString::fromStdString(session_.level().name) + QStringLiteral(".glb"),
+        tr("Models (*.glb *.gltf *.obj)"));
     if (path.isEmpty()) return;
     const auto written = io::export_level(session_.project(), session_.level(), path.toStdString());
     tell(written ? tr("Exported to %1").arg(path) : QString::fromStdString(written.error().text()));
@@ -448,8 +513,10 @@ void MainWindow::export_level() {
 void MainWindow::copy(bool and_remove) {
     if (session_.selection().empty()) return;
     put_on_clipboard(edit::copied(session_.level(), session_.selection()));
-    if (and_remove) remove_selection();
-    else tell(tr("Copied"));
+    if (and_remove)
+        remove_selection();
+    else
+        tell(tr("Copied"));
 }
 
 void MainWindow::paste() {
@@ -467,7 +534,8 @@ void MainWindow::paste() {
 
 void MainWindow::duplicate() {
     if (session_.selection().empty()) return;
-    auto copies = edit::duplicated(session_.level(), session_.selection(), {session_.grid_m(), session_.grid_m(), 0});
+    auto copies =
+        edit::duplicated(session_.level(), session_.selection(), {session_.grid_m(), session_.grid_m(), 0});
     session_.apply(std::move(copies.level), tr("Duplicate"));
     session_.select(copies.ids);
 }
@@ -480,13 +548,17 @@ void MainWindow::remove_selection() {
 }
 
 void MainWindow::nudge(const Vec3& by) {
-    if (!session_.selection().empty() && !space_->walking()) session_.apply(edit::moved(session_.level(), session_.selection(), by), tr("Nudge"));
+    if (!session_.selection().empty() && !space_->walking())
+        session_.apply(edit::moved(session_.level(), session_.selection(), by), tr("Nudge"));
 }
 
 void MainWindow::file_changed(const QString& path) {
     if (saving_ || !QFileInfo::exists(path)) return;
     watcher_.addPath(path); // a file that was replaced is no longer watched
-    QMessageBox box(QMessageBox::Question, tr("Changed on disk"), tr("%1 was changed by another program. Reload it, or keep what is open here?").arg(QFileInfo(path).fileName()), QMessageBox::NoButton, this);
+    QMessageBox box(QMessageBox::Question, tr("Changed on disk"),
+                    tr("%1 was changed by another program. Reload it, or keep what is open here?")
+                        .arg(QFileInfo(path).fileName()),
+                    QMessageBox::NoButton, this);
     auto* reload = box.addButton(tr("Reload"), QMessageBox::AcceptRole);
     box.addButton(tr("Keep mine"), QMessageBox::RejectRole);
     box.exec();
@@ -497,14 +569,17 @@ void MainWindow::tell(const QString& text) { hint_->setText(text); }
 
 bool MainWindow::may_lose_work() {
     if (session_.saved()) return true;
-    const auto answer = QMessageBox::question(this, tr("Not saved"), tr("Save the changes first?"), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    const auto answer = QMessageBox::question(this, tr("Not saved"), tr("Save the changes first?"),
+                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     if (answer == QMessageBox::Save) save(false);
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && session_.saved());
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (may_lose_work()) event->accept();
-    else event->ignore();
+    if (may_lose_work())
+        event->accept();
+    else
+        event->ignore();
 }
 
 } // namespace rubble::app

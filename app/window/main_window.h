@@ -73,11 +73,12 @@ private:
     Facts* facts_ = nullptr;
     PaceStrip* pace_ = nullptr;
     QSlider* cutaway_ = nullptr;
-    QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr, *hint_ = nullptr;
+    QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr,
+           *hint_ = nullptr;
     QWidget *left_ = nullptr, *right_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;
-    QTimer player_;
+    QTimer run_clock_;
     double played_s_ = 0;
     QFileSystemWatcher watcher_;
     bool saving_ = false;

@@ -14,7 +14,9 @@ constexpr int k_title_width = 190;
 constexpr int k_margin = 14;
 
 QColor grade_color(check::Grade grade) {
-    return grade == check::Grade::easy ? color::sea_green : grade == check::Grade::fair ? color::blue_grey : color::ochre;
+    return grade == check::Grade::easy   ? color::sea_green
+           : grade == check::Grade::fair ? color::blue_grey
+                                         : color::ochre;
 }
 
 } // namespace
@@ -23,7 +25,8 @@ PaceStrip::PaceStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     setMouseTracking(true);
     setAccessibleName(tr("Pace strip"));
     connect(&session_, &Session::builtChanged, this, &PaceStrip::take_result);
-    connect(&session_, &Session::documentOpened, this, [this] { states_.clear(), marks_.clear(), title_.clear(), shown_version_ = 0; });
+    connect(&session_, &Session::documentOpened, this,
+            [this] { states_.clear(), marks_.clear(), title_.clear(), shown_version_ = 0; });
 }
 
 void PaceStrip::take_result() {
@@ -42,11 +45,14 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
         return;
     }
     states_.clear(), marks_.clear(), title_.clear();
-    for (size_t i = 0; i < result->claims.size() && i < session_.level().claims.size() && states_.empty(); ++i) {
+    for (size_t i = 0; i < result->claims.size() && i < session_.level().claims.size() && states_.empty();
+         ++i) {
         const Claim& claim = session_.level().claims[i];
         const auto& judged = result->claims[i];
-        if (claim.kind != Claim::Kind::reaches || judged.state != check::ClaimState::holds || !judged.witness) continue;
-        const Item *from = find_item(session_.level(), claim.from), *to = find_item(session_.level(), claim.to);
+        if (claim.kind != Claim::Kind::reaches || judged.state != check::ClaimState::holds || !judged.witness)
+            continue;
+        const Item *from = find_item(session_.level(), claim.from),
+                   *to = find_item(session_.level(), claim.to);
         if (from && to) take(*judged.witness, QString::fromStdString(from->title() + " → " + to->title()));
     }
     for (const auto& place : result->places) {
@@ -65,19 +71,23 @@ void PaceStrip::take(const check::Witness& witness, const QString& title) {
     marks_.clear();
     for (const auto& leg : witness.legs) {
         if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
-        const check::Span span = span_of(*result->ground, *result->world, session_.character(), session_.project(), *leg.link);
+        const check::Span span =
+            span_of(*result->ground, *result->world, session_.character(), session_.project(), *leg.link);
         size_t begin = size_t(leg.first_step);
         while (begin < states_.size() && states_[begin].standing) ++begin;
         size_t end = begin;
         while (end < states_.size() && !states_[end].standing) ++end;
-        const QString size = span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
+        const QString size =
+            span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
         marks_.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, span.grade, size});
     }
     update();
     emit runChanged();
 }
 
-double PaceStrip::seconds() const { return states_.empty() ? 0 : double(states_.size() - 1) * motion::step_s; }
+double PaceStrip::seconds() const {
+    return states_.empty() ? 0 : double(states_.size() - 1) * motion::step_s;
+}
 
 std::vector<Vec3> PaceStrip::route() const {
     std::vector<Vec3> out;
@@ -111,32 +121,42 @@ void PaceStrip::paintEvent(QPaintEvent*) {
         painter.drawText(head, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, tr("No route yet"));
         painter.setFont(font());
         painter.setPen(color::faint_ink);
-        painter.drawText(QRectF(k_title_width, 10, width() - k_title_width - k_margin, height() - 20), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         tr("Place a start and a goal in Populate, or claim in Check that one reaches the other. The run that proves it is drawn here over time."));
+        painter.drawText(QRectF(k_title_width, 10, width() - k_title_width - k_margin, height() - 20),
+                         Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                         tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
+                            "other. The run that proves it is drawn here over time."));
         return;
     }
     painter.drawText(head, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, title_);
     painter.setFont(font());
     painter.setPen(color::faint_ink);
     double length = 0;
-    for (size_t i = 1; i < states_.size(); ++i) length += glm::length(flat(states_[i].at - states_[i - 1].at));
+    for (size_t i = 1; i < states_.size(); ++i)
+        length += glm::length(flat(states_[i].at - states_[i - 1].at));
     painter.drawText(QRectF(k_margin, 48, k_title_width - k_margin, 40), Qt::AlignLeft | Qt::AlignTop,
-                     tr("%1 s · %2 m\n%n span(s)", nullptr, int(marks_.size())).arg(seconds(), 0, 'f', 1).arg(length, 0, 'f', 0));
+                     tr("%1 s · %2 m\n%n span(s)", nullptr, int(marks_.size()))
+                         .arg(seconds(), 0, 'f', 1)
+                         .arg(length, 0, 'f', 0));
 
     double low = states_[0].at.z, high = low;
     for (const auto& state : states_) low = std::min(low, state.at.z), high = std::max(high, state.at.z);
     const double top = 22, bottom = height() - 26;
-    auto y_of = [&](double z) { return bottom - (high > low ? (z - low) / std::max(high - low, 2.0) : 0) * (bottom - top); };
+    auto y_of = [&](double z) {
+        return bottom - (high > low ? (z - low) / std::max(high - low, 2.0) : 0) * (bottom - top);
+    };
 
     const double step = seconds() > 40 ? 10 : seconds() > 16 ? 5 : seconds() > 6 ? 2 : 1;
     for (double s = 0; s <= seconds(); s += step) {
         painter.setPen(QPen(color::line, 1));
         painter.drawLine(QPointF(x_of(s), 8), QPointF(x_of(s), bottom + 6));
         painter.setPen(color::faint_ink);
-        painter.drawText(QRectF(x_of(s) - 24, bottom + 6, 48, 18), Qt::AlignCenter, tr("%1 s").arg(s, 0, 'f', 0));
+        painter.drawText(QRectF(x_of(s) - 24, bottom + 6, 48, 18), Qt::AlignCenter,
+                         tr("%1 s").arg(s, 0, 'f', 0));
     }
     // Ground: a dark line while standing. Air: the arc in its grade's colour.
-    auto state_at = [&](double s) { return states_[std::min(states_.size() - 1, size_t(s / motion::step_s))]; };
+    auto state_at = [&](double s) {
+        return states_[std::min(states_.size() - 1, size_t(s / motion::step_s))];
+    };
     QPolygonF ground;
     for (size_t i = 0; i < states_.size(); i += 2) {
         const double s = double(i) * motion::step_s;
@@ -154,8 +174,10 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     painter.drawPolyline(ground);
     for (const Mark& mark : marks_) {
         QPolygonF arc;
-        for (double s = mark.begin_s - 0.02; s <= mark.end_s + 0.02; s += motion::step_s) arc << QPointF(x_of(std::max(s, 0.0)), y_of(state_at(std::max(s, 0.0)).at.z));
-        painter.setPen(QPen(grade_color(mark.grade), 2.6, mark.grade == check::Grade::tight ? Qt::DashLine : Qt::SolidLine));
+        for (double s = mark.begin_s - 0.02; s <= mark.end_s + 0.02; s += motion::step_s)
+            arc << QPointF(x_of(std::max(s, 0.0)), y_of(state_at(std::max(s, 0.0)).at.z));
+        painter.setPen(QPen(grade_color(mark.grade), 2.6,
+                            mark.grade == check::Grade::tight ? Qt::DashLine : Qt::SolidLine));
         painter.drawPolyline(arc);
         painter.setPen(grade_color(mark.grade).darker(130));
         const double middle = x_of((mark.begin_s + mark.end_s) / 2);

@@ -11,12 +11,18 @@ namespace rubble::app {
 
 QString stage_name(Stage stage) {
     switch (stage) {
-    case Stage::metrics: return StageLine::tr("Metrics");
-    case Stage::block_out: return StageLine::tr("Block out");
-    case Stage::populate: return StageLine::tr("Populate");
-    case Stage::dress: return StageLine::tr("Dress");
-    case Stage::check: return StageLine::tr("Check");
-    case Stage::hand_off: return StageLine::tr("Hand off");
+    case Stage::metrics:
+        return StageLine::tr("Metrics");
+    case Stage::block_out:
+        return StageLine::tr("Block out");
+    case Stage::populate:
+        return StageLine::tr("Populate");
+    case Stage::dress:
+        return StageLine::tr("Dress");
+    case Stage::check:
+        return StageLine::tr("Check");
+    case Stage::hand_off:
+        return StageLine::tr("Hand off");
     }
     return {};
 }
@@ -35,7 +41,8 @@ std::array<StageLine::Station, 6> StageLine::stations() const {
     out[size_t(Stage::block_out)].begun = ordered_brushes(session_.level()).size() > 1;
     out[size_t(Stage::populate)].begun = elements_of(session_.level()).size() > 1;
     for (const OrderedBrush& brush : ordered_brushes(session_.level()))
-        out[size_t(Stage::dress)].begun |= !brush.brush->material.empty() || !brush.brush->side_materials.empty();
+        out[size_t(Stage::dress)].begun |=
+            !brush.brush->material.empty() || !brush.brush->side_materials.empty();
     const auto& result = session_.built().check;
     if (!result) return out;
     Station& check = out[size_t(Stage::check)];
@@ -43,7 +50,9 @@ std::array<StageLine::Station, 6> StageLine::stations() const {
     for (const auto& claim : result->claims) check.blockers += claim.state == check::ClaimState::fails;
     for (const auto& finding : result->findings) {
         const bool element = finding.rule.rfind("start", 0) == 0 || finding.rule.rfind("goal", 0) == 0;
-        Station& station = element ? out[size_t(Stage::populate)] : finding.rule.rfind("walk", 0) == 0 ? out[size_t(Stage::block_out)] : check;
+        Station& station = element                              ? out[size_t(Stage::populate)]
+                           : finding.rule.rfind("walk", 0) == 0 ? out[size_t(Stage::block_out)]
+                                                                : check;
         station.blockers += finding.severity == check::Severity::blocker;
         station.concerns += finding.severity == check::Severity::concern;
     }
@@ -65,10 +74,14 @@ void StageLine::paintEvent(QPaintEvent*) {
         const Station& station = all[size_t(i)];
         const bool here = int(session_.stage()) == i;
         const QPointF at = place(i);
-        const QColor ink = station.blockers ? color::accent : station.concerns ? color::ochre : station.begun ? color::sea_green : color::faint_ink;
+        const QColor ink = station.blockers   ? color::accent
+                           : station.concerns ? color::ochre
+                           : station.begun    ? color::sea_green
+                                              : color::faint_ink;
         const double r = here ? 10 : 7;
         painter.setPen(QPen(ink, 2));
-        painter.setBrush(station.blockers || (station.begun && !station.concerns) || here ? ink : color::panel);
+        painter.setBrush(station.blockers || (station.begun && !station.concerns) || here ? ink
+                                                                                          : color::panel);
         painter.drawEllipse(at, r, r);
         QFont font = this->font();
         if (station.blockers) {
@@ -76,20 +89,23 @@ void StageLine::paintEvent(QPaintEvent*) {
             font.setBold(true);
             painter.setFont(font);
             painter.setPen(Qt::white);
-            painter.drawText(QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r), Qt::AlignCenter, QString::number(station.blockers));
+            painter.drawText(QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r), Qt::AlignCenter,
+                             QString::number(station.blockers));
         } else if (station.concerns) {
             painter.setPen(QPen(here ? Qt::white : ink, 2));
             painter.drawLine(at - QPointF(0, 3.5), at + QPointF(0, 0.5));
             painter.drawPoint(at + QPointF(0, 3.5));
         } else if (station.begun) {
             painter.setPen(QPen(Qt::white, 1.8));
-            painter.drawPolyline(QPolygonF{at + QPointF(-3.2, 0), at + QPointF(-0.8, 2.6), at + QPointF(3.4, -2.6)});
+            painter.drawPolyline(
+                QPolygonF{at + QPointF(-3.2, 0), at + QPointF(-0.8, 2.6), at + QPointF(3.4, -2.6)});
         }
         font = this->font();
         font.setBold(here);
         painter.setFont(font);
         painter.setPen(here ? color::accent.darker(115) : color::ink);
-        painter.drawText(QRectF(at.x() - 60, height() * 0.33 + 11, 120, height() * 0.6 - 8), Qt::AlignHCenter | Qt::AlignTop, stage_name(Stage(i)));
+        painter.drawText(QRectF(at.x() - 60, height() * 0.33 + 11, 120, height() * 0.6 - 8),
+                         Qt::AlignHCenter | Qt::AlignTop, stage_name(Stage(i)));
     }
     if (hasFocus()) {
         painter.setPen(QPen(color::accent, 1, Qt::DotLine));
@@ -100,14 +116,18 @@ void StageLine::paintEvent(QPaintEvent*) {
 
 void StageLine::mousePressEvent(QMouseEvent* event) {
     for (int i = 0; i < 6; ++i)
-        if (std::abs(event->position().x() - place(i).x()) < std::min(60.0, width() / 12.0)) session_.go_to(Stage(i));
+        if (std::abs(event->position().x() - place(i).x()) < std::min(60.0, width() / 12.0))
+            session_.go_to(Stage(i));
 }
 
 void StageLine::keyPressEvent(QKeyEvent* event) {
     const int at = int(session_.stage());
-    if (event->key() == Qt::Key_Right) session_.go_to(Stage(std::min(at + 1, 5)));
-    else if (event->key() == Qt::Key_Left) session_.go_to(Stage(std::max(at - 1, 0)));
-    else QWidget::keyPressEvent(event);
+    if (event->key() == Qt::Key_Right)
+        session_.go_to(Stage(std::min(at + 1, 5)));
+    else if (event->key() == Qt::Key_Left)
+        session_.go_to(Stage(std::max(at - 1, 0)));
+    else
+        QWidget::keyPressEvent(event);
 }
 
 } // namespace rubble::app

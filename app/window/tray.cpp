@@ -35,7 +35,8 @@ QIcon tool_picture(const QString& name) {
     } else if (name == QStringLiteral("select")) {
         painter.setPen(QPen(color::ink, 1.5));
         painter.setBrush(Qt::white);
-        painter.drawPolygon(QPolygonF{{14, 5}, {14, 24}, {19, 19.5}, {23, 27}, {26, 25.5}, {22.5, 18.5}, {28, 18}});
+        painter.drawPolygon(
+            QPolygonF{{14, 5}, {14, 24}, {19, 19.5}, {23, 27}, {26, 25.5}, {22.5, 18.5}, {28, 18}});
     } else {
         Camera camera;
         camera.size = {40, 32};
@@ -55,10 +56,13 @@ QIcon tool_picture(const QString& name) {
                 middle += p / double(face.loop.size());
                 if (const auto s = camera.to_screen(p)) outline << *s;
             }
-            const Vec3 a = geometry::to_metres(body.points[size_t(face.loop[0])]), b = geometry::to_metres(body.points[size_t(face.loop[1])]), c = geometry::to_metres(body.points[size_t(face.loop[2])]);
+            const Vec3 a = geometry::to_metres(body.points[size_t(face.loop[0])]),
+                       b = geometry::to_metres(body.points[size_t(face.loop[1])]),
+                       c = geometry::to_metres(body.points[size_t(face.loop[2])]);
             const Vec3 normal = glm::normalize(glm::cross(b - a, c - a));
             if (!cut && glm::dot(normal, middle - camera.eye()) > 0) continue;
-            painter.setBrush(cut ? QBrush(Qt::NoBrush) : QBrush(color::stone.lighter(int(100 + 18 * std::max(normal.z, 0.0)))));
+            painter.setBrush(cut ? QBrush(Qt::NoBrush)
+                                 : QBrush(color::stone.lighter(int(100 + 18 * std::max(normal.z, 0.0)))));
             painter.drawPolygon(outline);
         }
     }
@@ -73,9 +77,12 @@ QPixmap sign(const QColor& ink, int corners) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(Qt::NoPen);
     painter.setBrush(ink);
-    if (corners == 3) painter.drawPolygon(QPolygonF{{7, 1.5}, {13, 12.5}, {1, 12.5}});
-    else if (corners == 4) painter.drawPolygon(QPolygonF{{7, 1}, {13, 7}, {7, 13}, {1, 7}});
-    else painter.drawEllipse(QPointF(7, 7), 5, 5);
+    if (corners == 3)
+        painter.drawPolygon(QPolygonF{{7, 1.5}, {13, 12.5}, {1, 12.5}});
+    else if (corners == 4)
+        painter.drawPolygon(QPolygonF{{7, 1}, {13, 7}, {7, 13}, {1, 7}});
+    else
+        painter.drawEllipse(QPointF(7, 7), 5, 5);
     if (corners == 0) {
         painter.setPen(QPen(Qt::white, 1.6));
         painter.drawLine(QPointF(5, 5), QPointF(9, 9));
@@ -143,7 +150,8 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
             if (index >= session_.level().layers.size()) return;
             Layer layer = *session_.level().layers[index];
             layer.hidden = hidden;
-            session_.apply(edit::with_layer(session_.level(), layer), hidden ? tr("Hide layer") : tr("Show layer"));
+            session_.apply(edit::with_layer(session_.level(), layer),
+                           hidden ? tr("Hide layer") : tr("Show layer"));
         });
     });
     connect(layers_, &QListWidget::currentRowChanged, this, [this](int row) {
@@ -162,7 +170,10 @@ void Tray::fill_layers() {
     const QSignalBlocker block(layers_);
     layers_->clear();
     for (const auto& layer : session_.level().layers) {
-        auto* row = new QListWidgetItem(tr("%1  ·  %2").arg(QString::fromStdString(layer->name.empty() ? layer->id.value : layer->name)).arg(layer->items.size()));
+        auto* row = new QListWidgetItem(
+            tr("%1  ·  %2")
+                .arg(QString::fromStdString(layer->name.empty() ? layer->id.value : layer->name))
+                .arg(layer->items.size()));
         row->setFlags(row->flags() | Qt::ItemIsUserCheckable);
         row->setCheckState(layer->hidden ? Qt::Unchecked : Qt::Checked);
         layers_->addItem(row);
@@ -179,12 +190,24 @@ void Tray::rebuild() {
     refreshers_.clear();
     column_->insertWidget(0, stage_part_, 1);
     switch (session_.stage()) {
-    case Stage::metrics: build_metrics(); break;
-    case Stage::block_out: build_tools(); break;
-    case Stage::populate: build_elements(); break;
-    case Stage::dress: build_materials(); break;
-    case Stage::check: build_check(); break;
-    case Stage::hand_off: build_hand_off(); break;
+    case Stage::metrics:
+        build_metrics();
+        break;
+    case Stage::block_out:
+        build_tools();
+        break;
+    case Stage::populate:
+        build_elements();
+        break;
+    case Stage::dress:
+        build_materials();
+        break;
+    case Stage::check:
+        build_check();
+        break;
+    case Stage::hand_off:
+        build_hand_off();
+        break;
     }
     if (session_.stage() != Stage::check) own->addStretch();
     refresh();
@@ -220,9 +243,10 @@ void Tray::add_tool(const QString& name, const QString& label, const QString& ke
     button->setFixedSize(76, 62);
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
-    button->setStyleSheet(QStringLiteral("QToolButton { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; }"
-                                         "QToolButton:hover { border-color: #B5532D; }"
-                                         "QToolButton:checked { border: 2px solid #B5532D; background: #F3E2D8; }"));
+    button->setStyleSheet(
+        QStringLiteral("QToolButton { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; }"
+                       "QToolButton:hover { border-color: #B5532D; }"
+                       "QToolButton:checked { border: 2px solid #B5532D; background: #F3E2D8; }"));
     const int count = grid->count();
     grid->addWidget(button, count / 2, count % 2);
     connect(button, &QToolButton::clicked, this, [this, name] { emit toolWanted(name); });
@@ -231,7 +255,8 @@ void Tray::add_tool(const QString& name, const QString& label, const QString& ke
 void Tray::mark_tool(const QString& name) {
     tool_ = name;
     for (QToolButton* button : stage_part_->findChildren<QToolButton*>())
-        if (button->objectName().startsWith(QStringLiteral("tool "))) button->setChecked(button->objectName() == QStringLiteral("tool ") + name);
+        if (button->objectName().startsWith(QStringLiteral("tool ")))
+            button->setChecked(button->objectName() == QStringLiteral("tool ") + name);
 }
 
 void Tray::build_tools() {
@@ -240,7 +265,8 @@ void Tray::build_tools() {
     add_tool(QStringLiteral("box"), tr("Box"), QStringLiteral("B"));
     add_tool(QStringLiteral("ramp"), tr("Ramp"), QStringLiteral("T"));
     add_tool(QStringLiteral("cut"), tr("Cut"), QStringLiteral("X"));
-    stage_part_->layout()->addWidget(faint(tr("Choose a shape, drag its base where it shall stand, lift the height and click. A cut opens a doorway or a pit.")));
+    stage_part_->layout()->addWidget(faint(tr("Choose a shape, drag its base where it shall stand, lift the "
+                                              "height and click. A cut opens a doorway or a pit.")));
 }
 
 void Tray::build_elements() {
@@ -250,7 +276,8 @@ void Tray::build_elements() {
     add_tool(QStringLiteral("place goal"), tr("Goal"), {});
     add_tool(QStringLiteral("place place"), tr("Place"), {});
     add_tool(QStringLiteral("place note"), tr("Note"), {});
-    stage_part_->layout()->addWidget(faint(tr("A named place is somewhere to make claims about: that one gets there, or must not.")));
+    stage_part_->layout()->addWidget(
+        faint(tr("A named place is somewhere to make claims about: that one gets there, or must not.")));
 }
 
 void Tray::build_metrics() {
@@ -281,9 +308,11 @@ void Tray::build_metrics() {
     auto* steps = new QComboBox;
     steps->setAccessibleName(tr("Grid step"));
     steps->setEditable(true);
-    for (double step : {0.0625, 0.125, 0.25, 0.5, 1.0, 2.0, 4.0, 8.0}) steps->addItem(plain_number(step) + QStringLiteral(" m"));
+    for (double step : {0.0625, 0.125, 0.25, 0.5, 1.0, 2.0, 4.0, 8.0})
+        steps->addItem(plain_number(step) + QStringLiteral(" m"));
     stage_part_->layout()->addWidget(steps);
-    refreshers_.push_back([this, steps] { steps->setEditText(plain_number(session_.grid_m()) + QStringLiteral(" m")); });
+    refreshers_.push_back(
+        [this, steps] { steps->setEditText(plain_number(session_.grid_m()) + QStringLiteral(" m")); });
     auto take = [this, steps] {
         const auto value = parse_metres(steps->currentText());
         if (!value || *value < 1e-4 || *value > 1000 || *value == session_.grid_m()) return;
@@ -326,13 +355,17 @@ void Tray::build_materials() {
         for (const Material& material : session_.project().materials) {
             QPixmap swatch(22, 22);
             swatch.fill(QColor(material.color[0], material.color[1], material.color[2]));
-            list->addItem(new QListWidgetItem(QIcon(swatch), tr("%1  ·  roughness %2").arg(QString::fromStdString(material.name), plain_number(material.roughness))));
+            list->addItem(new QListWidgetItem(QIcon(swatch), tr("%1  ·  roughness %2")
+                                                                 .arg(QString::fromStdString(material.name),
+                                                                      plain_number(material.roughness))));
         }
         list->setCurrentRow(row);
     });
     auto chosen = [this, list]() -> const Material* {
         const int row = list->currentRow();
-        return row >= 0 && size_t(row) < session_.project().materials.size() ? &session_.project().materials[size_t(row)] : nullptr;
+        return row >= 0 && size_t(row) < session_.project().materials.size()
+                   ? &session_.project().materials[size_t(row)]
+                   : nullptr;
     };
     auto button = [this](const QString& text, auto act) {
         auto* b = new QPushButton(text);
@@ -388,7 +421,8 @@ void Tray::build_check() {
     claims->setResizeMode(QListView::Adjust);
     claims->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     own->addWidget(claims, 2);
-    if (session_.level().claims.empty()) own->addWidget(faint(tr("None yet. Select two elements to claim that one reaches the other.")));
+    if (session_.level().claims.empty())
+        own->addWidget(faint(tr("None yet. Select two elements to claim that one reaches the other.")));
     for (const Claim& claim : session_.level().claims) {
         const check::ClaimResult* judged = nullptr;
         if (result)
@@ -406,13 +440,16 @@ void Tray::build_check() {
             const check::NearMiss* miss = nullptr;
             for (const auto& one : result->near_misses)
                 if (one.to == claim.to || one.to == claim.from) miss = &one;
-            if (miss) text += "\n" + (miss->limit == "slope" ? tr("%1° too steep").arg(miss->missing_deg, 0, 'f', 1) : tr("%1 missing").arg(metres_text(miss->missing_m)));
+            if (miss)
+                text += "\n" + (miss->limit == "slope" ? tr("%1° too steep").arg(miss->missing_deg, 0, 'f', 1)
+                                                       : tr("%1 missing").arg(metres_text(miss->missing_m)));
         }
         claims->addItem(wrapped_row(QIcon(sign(ink, corners)), text, font()));
     }
     connect(claims, &QListWidget::itemClicked, this, [this, claims](QListWidgetItem*) {
         const int row = claims->currentRow();
-        if (row >= 0 && size_t(row) < session_.level().claims.size()) emit claimChosen(session_.level().claims[size_t(row)].id);
+        if (row >= 0 && size_t(row) < session_.level().claims.size())
+            emit claimChosen(session_.level().claims[size_t(row)].id);
     });
     add_heading(tr("Findings"));
     auto* findings = new QListWidget;
@@ -426,12 +463,20 @@ void Tray::build_check() {
     std::vector<check::Finding> sorted = result->findings;
     std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.severity < b.severity; });
     for (const auto& finding : sorted) {
-        const bool blocker = finding.severity == check::Severity::blocker, concern = finding.severity == check::Severity::concern;
-        findings->addItem(wrapped_row(QIcon(sign(blocker ? color::plum : concern ? color::ochre : color::blue_grey, blocker ? 3 : concern ? 4 : 1)), QString::fromStdString(finding.message), font()));
+        const bool blocker = finding.severity == check::Severity::blocker,
+                   concern = finding.severity == check::Severity::concern;
+        findings->addItem(wrapped_row(QIcon(sign(blocker   ? color::plum
+                                                 : concern ? color::ochre
+                                                           : color::blue_grey,
+                                                 blocker   ? 3
+                                                 : concern ? 4
+                                                           : 1)),
+                                      QString::fromStdString(finding.message), font()));
     }
     connect(findings, &QListWidget::itemClicked, this, [this, findings, sorted](QListWidgetItem*) {
         const int row = findings->currentRow();
-        if (row >= 0 && size_t(row) < sorted.size()) emit findingChosen(sorted[size_t(row)].at, sorted[size_t(row)].items);
+        if (row >= 0 && size_t(row) < sorted.size())
+            emit findingChosen(sorted[size_t(row)].at, sorted[size_t(row)].items);
     });
 }
 
@@ -441,8 +486,13 @@ void Tray::build_hand_off() {
     stage_part_->layout()->addWidget(text);
     refreshers_.push_back([this, text] {
         const io::ExportCounts counts = io::count_export(session_.level());
-        text->setText(tr("%1 parts by layer and group\n%2 triangles, %3 of collision\n%4 elements with their values\n%5 materials\nMetres, y up")
-                          .arg(counts.parts).arg(counts.triangles).arg(counts.collision_triangles).arg(counts.elements).arg(counts.materials));
+        text->setText(tr("%1 parts by layer and group\n%2 triangles, %3 of collision\n%4 elements with their "
+                         "values\n%5 materials\nMetres, y up")
+                          .arg(counts.parts)
+                          .arg(counts.triangles)
+                          .arg(counts.collision_triangles)
+                          .arg(counts.elements)
+                          .arg(counts.materials));
     });
     auto* facts = faint({});
     stage_part_->layout()->addWidget(facts);
@@ -452,7 +502,8 @@ void Tray::build_hand_off() {
         int holds = 0, blockers = 0;
         for (const auto& claim : result->claims) holds += claim.state == check::ClaimState::holds;
         for (const auto& finding : result->findings) blockers += finding.severity == check::Severity::blocker;
-        facts->setText(tr("%1 of %2 claims hold\n%3 blockers open").arg(holds).arg(result->claims.size()).arg(blockers));
+        facts->setText(
+            tr("%1 of %2 claims hold\n%3 blockers open").arg(holds).arg(result->claims.size()).arg(blockers));
     });
     auto* button = new QPushButton(tr("Export…"));
     button->setProperty("role", "main");

@@ -7,8 +7,7 @@ namespace rubble {
 
 /// The name by which parts of a document refer to each other. One type per kind of thing, so that an
 /// item's id cannot be passed where a layer's is wanted. An empty id refers to nothing.
-template <class Tag>
-struct Id {
+template <class Tag> struct Id {
     std::string value;
 
     bool empty() const { return value.empty(); }
@@ -23,7 +22,6 @@ using MaterialId = Id<struct MaterialTag>;
 
 } // namespace rubble
 
-template <class Tag>
-struct std::hash<rubble::Id<Tag>> {
+template <class Tag> struct std::hash<rubble::Id<Tag>> {
     size_t operator()(const rubble::Id<Tag>& id) const { return std::hash<std::string>{}(id.value); }
 };

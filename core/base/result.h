@@ -17,8 +17,7 @@ struct Error {
     bool operator==(const Error&) const = default;
 };
 
-template <class T>
-using Result = tl::expected<T, Error>;
+template <class T> using Result = tl::expected<T, Error>;
 
 inline tl::unexpected<Error> fail(std::string code, std::string place, std::string message) {
     return tl::unexpected<Error>(Error{std::move(code), std::move(place), std::move(message)});

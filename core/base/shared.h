@@ -7,8 +7,7 @@ namespace rubble {
 
 /// An immutable value that copies share. Equality is the value's; `is` tells whether two are the very same
 /// one, which is how changes between two documents are found without comparing contents.
-template <class T>
-class Shared {
+template <class T> class Shared {
 public:
     Shared() : value_(std::make_shared<const T>()) {}
     Shared(T value) : value_(std::make_shared<const T>(std::move(value))) {} // NOLINT: a value is one

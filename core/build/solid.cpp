@@ -89,7 +89,10 @@ public:
 
     FaceClipper(const PlaneTable& planes, Effect effect, const std::vector<Other>& others,
                 std::vector<Polygon>& out)
-        : planes_(planes), effect_(effect), others_(others), out_(out) {}
+        : planes_(planes),
+          effect_(effect),
+          others_(others),
+          out_(out) {}
 
     void clip(const Polygon& polygon) {
         std::vector<int> all(others_.size());

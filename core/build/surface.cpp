@@ -56,8 +56,7 @@ public:
     }
 
     /// Calls `visit(index)` for every corner in the cells that the edge passes through or grazes.
-    template <class F>
-    void along(const Vec3& a, const Vec3& b, F visit) const {
+    template <class F> void along(const Vec3& a, const Vec3& b, F visit) const {
         const Vec3 way = b - a;
         int main = 0;
         for (int axis = 1; axis < 3; ++axis)
@@ -68,8 +67,10 @@ public:
             for (int axis = 0; axis < 3; ++axis) {
                 const double begin = std::clamp(double(slab) * k_cell - k_margin, low, high);
                 const double end = std::clamp(double(slab + 1) * k_cell + k_margin, low, high);
-                const double at_begin = way[main] == 0 ? a[axis] : a[axis] + way[axis] * ((begin - a[main]) / way[main]);
-                const double at_end = way[main] == 0 ? a[axis] : a[axis] + way[axis] * ((end - a[main]) / way[main]);
+                const double at_begin =
+                    way[main] == 0 ? a[axis] : a[axis] + way[axis] * ((begin - a[main]) / way[main]);
+                const double at_end =
+                    way[main] == 0 ? a[axis] : a[axis] + way[axis] * ((end - a[main]) / way[main]);
                 from[axis] = std::min(at_begin, at_end) - k_margin;
                 to[axis] = std::max(at_begin, at_end) + k_margin;
             }
@@ -86,8 +87,8 @@ public:
     }
 
 private:
-    static constexpr double k_cell = 1.5e6;  // ticks: of the size of a usual edge
-    static constexpr double k_margin = 4;    // ticks
+    static constexpr double k_cell = 1.5e6; // ticks: of the size of a usual edge
+    static constexpr double k_margin = 4;   // ticks
     static int64_t index(double v) { return int64_t(std::floor(v / k_cell)); }
     static TickPoint cell_of(const Vec3& p) { return {index(p.x), index(p.y), index(p.z)}; }
 
@@ -115,7 +116,8 @@ std::vector<int> inner_corners(int a, int b, int32_t support, int32_t other, con
         const double t = glm::dot(out, way);
         if (t <= 0 || t >= length2) return;
         const Vec3 off = glm::cross(out, way);
-        const double reach = 4 + corner.error + corners.corners[size_t(a)].error + corners.corners[size_t(b)].error;
+        const double reach =
+            4 + corner.error + corners.corners[size_t(a)].error + corners.corners[size_t(b)].error;
         if (glm::dot(off, off) > reach * reach * length2) return;
         if (planes.side(corner, support) != Side::on || planes.side(corner, other) != Side::on) return;
         found.emplace_back(t, i);

@@ -45,7 +45,8 @@ Asking::Answer Asking::ask(const Reach& reach, const Vec3& start, const Vec3& to
     for (const bool help : {false, true}) {
         int tried = 0;
         for (const Spot& spot : spots) {
-            if (!(help ? reach.reached_with_help(spot.ledge) : reach.reached(spot.ledge)) || tried >= 3) continue;
+            if (!(help ? reach.reached_with_help(spot.ledge) : reach.reached(spot.ledge)) || tried >= 3)
+                continue;
             ++tried;
             auto witness = make_witness(ground_, world_, character_, reach, start, spot);
             if (!witness) {

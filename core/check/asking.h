@@ -10,8 +10,13 @@ namespace rubble::check {
 class Asking {
 public:
     /// `with_help` says whether places are also looked for that need a late jump.
-    Asking(const Ground& ground, const motion::World& world, const Character& character, const Cancel& cancel, bool with_help = true)
-        : ground_(ground), world_(world), character_(character), cancel_(cancel), with_help_(with_help) {}
+    Asking(const Ground& ground, const motion::World& world, const Character& character, const Cancel& cancel,
+           bool with_help = true)
+        : ground_(ground),
+          world_(world),
+          character_(character),
+          cancel_(cancel),
+          with_help_(with_help) {}
 
     /// The place where something put down at `at` comes to stand; nothing where it never does.
     std::optional<Vec3> settled(const Vec3& at) const;

@@ -18,7 +18,9 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 
-double ms_since(Clock::time_point begin) { return std::chrono::duration<double, std::milli>(Clock::now() - begin).count(); }
+double ms_since(Clock::time_point begin) {
+    return std::chrono::duration<double, std::milli>(Clock::now() - begin).count();
+}
 
 /// What a near miss says: numbers first, then what can be done.
 std::string sentence(const NearMiss& miss, const std::string& who) {
@@ -26,12 +28,16 @@ std::string sentence(const NearMiss& miss, const std::string& who) {
     std::snprintf(degrees_text, sizeof degrees_text, "%.1f°", miss.missing_deg);
     std::string text;
     if (miss.limit == "gap")
-        text = "Gap of " + metres(miss.gap_m) + " is " + metres(miss.missing_m) + " too wide for " + who + " at this height.";
+        text = "Gap of " + metres(miss.gap_m) + " is " + metres(miss.missing_m) + " too wide for " + who +
+               " at this height.";
     else if (miss.limit == "height" || miss.limit == "step")
-        text = miss.rise_m > 0 ? "Rise of " + metres(miss.rise_m) + " is " + metres(miss.missing_m) + " too high for " + who + "."
-                               : "A step on the way is " + metres(miss.missing_m) + " too high for " + who + ".";
+        text = miss.rise_m > 0
+                   ? "Rise of " + metres(miss.rise_m) + " is " + metres(miss.missing_m) + " too high for " +
+                         who + "."
+                   : "A step on the way is " + metres(miss.missing_m) + " too high for " + who + ".";
     else if (miss.limit == "fall")
-        text = "Drop of " + metres(-miss.rise_m) + " is " + metres(miss.missing_m) + " deeper than " + who + " survives.";
+        text = "Drop of " + metres(-miss.rise_m) + " is " + metres(miss.missing_m) + " deeper than " + who +
+               " survives.";
     else if (miss.limit == "slope")
         text = std::string("A slope on the way is ") + degrees_text + " too steep for " + who + ".";
     else if (miss.limit == "width")
@@ -46,7 +52,11 @@ std::string sentence(const NearMiss& miss, const std::string& who) {
 class Checker {
 public:
     Checker(const Project& project, const Level& level, const CheckOptions& options)
-        : project_(project), level_(level), options_(options), c_(character_of(project, level)), who_(character_name(project, level)) {}
+        : project_(project),
+          level_(level),
+          options_(options),
+          c_(character_of(project, level)),
+          who_(character_name(project, level)) {}
 
     CheckResult run(build::SolidBuilder& builder) {
         const auto begin = Clock::now();
@@ -93,11 +103,14 @@ private:
         }
         ReachOptions options;
         options.cancel = options_.cancel;
-        auto reach = std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, starts, options));
+        auto reach =
+            std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, starts, options));
         std::vector<int> targets = starts;
         for (const Item* goal : elements_of(level_, "goal"))
-            for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at)) targets.push_back(spot.ledge);
-        result_.returns = search_return(*result_.ground, *result_.world, c_, *reach, targets, options_.cancel);
+            for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
+                targets.push_back(spot.ledge);
+        result_.returns =
+            search_return(*result_.ground, *result_.world, c_, *reach, targets, options_.cancel);
         result_.reach = reach;
     }
 
@@ -143,8 +156,8 @@ private:
     /// Spans of all links, or of those that a witness uses; the best one of each pair of ledges and kind.
     void find_spans() {
         std::vector<const Link*> links;
-        std::set<std::pair<Vec3, Vec3>, bool (*)(const std::pair<Vec3, Vec3>&, const std::pair<Vec3, Vec3>&)> seen(
-            [](const auto& a, const auto& b) {
+        std::set<std::pair<Vec3, Vec3>, bool (*)(const std::pair<Vec3, Vec3>&, const std::pair<Vec3, Vec3>&)>
+            seen([](const auto& a, const auto& b) {
                 for (int i = 0; i < 3; ++i)
                     if (a.first[i] != b.first[i]) return a.first[i] < b.first[i];
                 for (int i = 0; i < 3; ++i)
@@ -152,7 +165,8 @@ private:
                 return false;
             });
         auto add = [&](const Link& link) {
-            if (link.kind != LinkKind::drop && seen.insert({link.take_off, link.landing}).second) links.push_back(&link);
+            if (link.kind != LinkKind::drop && seen.insert({link.take_off, link.landing}).second)
+                links.push_back(&link);
         };
         auto add_legs = [&](const std::optional<Witness>& witness) {
             if (!witness) return;
@@ -164,10 +178,14 @@ private:
         if (options_.all_spans)
             for (const auto& link : result_.reach->links) add(*link);
         std::vector<Span> spans(links.size());
-        parallel_for(links.size(), [&](size_t i) { spans[i] = span_of(*result_.ground, *result_.world, c_, project_, *links[i]); }, 8);
+        parallel_for(
+            links.size(),
+            [&](size_t i) { spans[i] = span_of(*result_.ground, *result_.world, c_, project_, *links[i]); },
+            8);
         for (Span& span : spans) {
             auto same = std::find_if(result_.spans.begin(), result_.spans.end(), [&](const Span& other) {
-                return other.from_ledge == span.from_ledge && other.to_ledge == span.to_ledge && other.kind == span.kind;
+                return other.from_ledge == span.from_ledge && other.to_ledge == span.to_ledge &&
+                       other.kind == span.kind;
             });
             if (same == result_.spans.end())
                 result_.spans.push_back(std::move(span));
@@ -179,17 +197,20 @@ private:
     void find_near_misses() {
         if (!options_.explain) return;
         std::set<ItemId> asked;
-        result_.near_misses.reserve(level_.claims.size() + result_.places.size()); // pointers into it stay good
+        result_.near_misses.reserve(level_.claims.size() +
+                                    result_.places.size()); // pointers into it stay good
         auto look = [&](const ItemId& from_id, const ItemId& to_id, const Reach& reach) -> const NearMiss* {
             for (const NearMiss& known : result_.near_misses)
                 if (known.from == from_id && known.to == to_id) return &known;
             const Item *from = find_item(level_, from_id), *to = find_item(level_, to_id);
             if (!from || !to || !from->element() || !to->element()) return nullptr;
-            auto miss = near_miss(*result_.world, *result_.ground, reach, c_, from->element()->at, to->element()->at, options_.cancel);
+            auto miss = near_miss(*result_.world, *result_.ground, reach, c_, from->element()->at,
+                                  to->element()->at, options_.cancel);
             if (!miss) return nullptr;
             miss->from = from_id, miss->to = to_id;
             if (options_.mends) {
-                miss->mends = find_mends(project_, level_, *result_.solid, *result_.world, *miss, who_, options_.cancel);
+                miss->mends = find_mends(project_, level_, *result_.solid, *result_.world, *miss, who_,
+                                         options_.cancel);
                 for (Mend& mend : miss->mends) note_breaks(mend);
             }
             miss->text = sentence(*miss, who_);
@@ -199,7 +220,8 @@ private:
         for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
             const Claim& claim = level_.claims[i];
             ClaimResult& judged = result_.claims[i];
-            if (stopped() || judged.state != ClaimState::fails || claim.kind == Claim::Kind::not_reaches) continue;
+            if (stopped() || judged.state != ClaimState::fails || claim.kind == Claim::Kind::not_reaches)
+                continue;
             const Element* from = find_item(level_, claim.from)->element();
             const Element* to = find_item(level_, claim.to)->element();
             const bool there = asking_->ask(from->at, to->at).reached == Reached::yes;
@@ -212,7 +234,8 @@ private:
         for (const Place& place : result_.places) {
             const Item* item = find_item(level_, place.item);
             const std::string& kind = item->element()->kind;
-            if (stopped() || starts.empty() || place.reached != Reached::no || asked.contains(place.item)) continue;
+            if (stopped() || starts.empty() || place.reached != Reached::no || asked.contains(place.item))
+                continue;
             if (kind == "note" || kind == "place" || kind == "start") continue;
             look(starts[0]->id, place.item, *result_.reach);
         }
@@ -245,7 +268,8 @@ private:
 
 } // namespace
 
-CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder, const CheckOptions& options) {
+CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder,
+                        const CheckOptions& options) {
     return Checker(project, level, options).run(builder);
 }
 
@@ -254,7 +278,8 @@ CheckResult check_level(const Project& project, const Level& level, const CheckO
     return check_level(project, level, builder, options);
 }
 
-Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to, const Cancel& cancel) {
+Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
+                const Cancel& cancel) {
     const Item *a = find_item(level, from), *b = find_item(level, to);
     if (!a || !b || !a->element() || !b->element()) return Reached::undecided;
     const Character c = character_of(project, level);
@@ -279,7 +304,8 @@ Level mended(const Level& level, const Mend& mend) {
             if (change.at) brush->place.at = *change.at;
             if (change.size) brush->size = *change.size;
         }
-        if (Element* element = std::get_if<Element>(&copy.body); element && change.at) element->at = *change.at;
+        if (Element* element = std::get_if<Element>(&copy.body); element && change.at)
+            element->at = *change.at;
         out = edit::with_changed(out, copy);
     }
     return out;
@@ -287,10 +313,14 @@ Level mended(const Level& level, const Mend& mend) {
 
 const char* reached_key(Reached reached) {
     switch (reached) {
-    case Reached::yes: return "yes";
-    case Reached::with_help: return "with_help";
-    case Reached::no: return "no";
-    case Reached::undecided: return "undecided";
+    case Reached::yes:
+        return "yes";
+    case Reached::with_help:
+        return "with_help";
+    case Reached::no:
+        return "no";
+    case Reached::undecided:
+        return "undecided";
     }
     return "";
 }

@@ -77,8 +77,8 @@ struct CheckResult {
     std::shared_ptr<const build::Solid> solid;
     std::shared_ptr<const motion::World> world;
     std::shared_ptr<const Ground> ground;
-    std::shared_ptr<const Reach> reach;  ///< from all starts
-    std::vector<bool> returns;           ///< for each ledge: back to a start, or on to a goal
+    std::shared_ptr<const Reach> reach; ///< from all starts
+    std::vector<bool> returns;          ///< for each ledge: back to a start, or on to a goal
     std::vector<Place> places;
     std::vector<Span> spans;
     std::vector<ClaimResult> claims;
@@ -90,18 +90,21 @@ struct CheckResult {
 
 struct CheckOptions {
     bool all_spans = false;
-    bool explain = true; ///< says what is missing, and what would need a late jump, where something is not reached
-    bool mends = true;   ///< looks for mends too
+    bool explain =
+        true; ///< says what is missing, and what would need a late jump, where something is not reached
+    bool mends = true; ///< looks for mends too
     Cancel cancel;
     Progress progress;
 };
 
 /// Checks a level from nothing, or with a builder that remembers the level before.
 CheckResult check_level(const Project& project, const Level& level, const CheckOptions& options = {});
-CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder, const CheckOptions& options);
+CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder,
+                        const CheckOptions& options);
 
 /// Only whether one element is had from another, for trying mends.
-Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to, const Cancel& cancel);
+Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
+                const Cancel& cancel);
 
 /// The level with a mend's edits made.
 Level mended(const Level& level, const Mend& mend);

@@ -27,8 +27,12 @@ constexpr double k_near_fit_deg = 5;
 class Finder {
 public:
     Finder(const Project& project, const Level& level, const CheckResult& result)
-        : level_(level), result_(result), world_(*result.world), ground_(*result.ground),
-          c_(character_of(project, level)), who_(character_name(project, level)) {}
+        : level_(level),
+          result_(result),
+          world_(*result.world),
+          ground_(*result.ground),
+          c_(character_of(project, level)),
+          who_(character_name(project, level)) {}
 
     std::vector<Finding> run() {
         starts_and_goals();
@@ -41,11 +45,14 @@ public:
     }
 
 private:
-    void add(const char* rule, Severity severity, std::string message, const Vec3& at, std::vector<ItemId> items) {
+    void add(const char* rule, Severity severity, std::string message, const Vec3& at,
+             std::vector<ItemId> items) {
         out_.push_back({rule, severity, std::move(message), at, std::move(items)});
     }
 
-    const Item* item_of(const Column& column) const { return find_item(level_, result_.solid->brushes[size_t(column.brush)]->item); }
+    const Item* item_of(const Column& column) const {
+        return find_item(level_, result_.solid->brushes[size_t(column.brush)]->item);
+    }
     std::string name_of(const Column& column) const {
         const Item* item = item_of(column);
         return item ? item->title() : "a brush";
@@ -54,20 +61,25 @@ private:
 
     void starts_and_goals() {
         const auto starts = elements_of(level_, "start");
-        if (starts.empty()) add("start.none", Severity::blocker, "The level has no start. Place one in Populate.", {}, {});
+        if (starts.empty())
+            add("start.none", Severity::blocker, "The level has no start. Place one in Populate.", {}, {});
         if (elements_of(level_, "goal").empty())
             add("goal.none", Severity::concern, "The level has no goal. Place one in Populate.", {}, {});
         for (const Item* start : starts) {
             const Vec3 at = start->element()->at;
             const motion::State state = motion::state_at(world_, c_, at);
-            const motion::Body body{state.at, c_.radius_m - tolerance::limit_m, c_.height_m - tolerance::limit_m};
+            const motion::Body body{state.at, c_.radius_m - tolerance::limit_m,
+                                    c_.height_m - tolerance::limit_m};
             if (overlap_m(world_, body) > tolerance::limit_m) {
-                add("start.in_matter", Severity::blocker, start->title() + " is inside matter. Move it to free ground.", at, {start->id});
+                add("start.in_matter", Severity::blocker,
+                    start->title() + " is inside matter. Move it to free ground.", at, {start->id});
                 continue;
             }
             Asking asking(ground_, world_, c_, {});
             if (!state.standing && !asking.settled(at))
-                add("start.over_nothing", Severity::blocker, start->title() + " has no ground below it that " + who_ + " could land on alive.", at, {start->id});
+                add("start.over_nothing", Severity::blocker,
+                    start->title() + " has no ground below it that " + who_ + " could land on alive.", at,
+                    {start->id});
         }
     }
 
@@ -79,9 +91,14 @@ private:
             if (item->element()->kind == "place") continue;
             const bool helped = place.reached == Reached::with_help;
             const bool undecided = place.reached == Reached::undecided;
-            const std::string tail = helped ? " is reached only with a late jump." : undecided ? ": whether it is reached could not be decided." : " is not reached from the start.";
-            add(helped ? "element.with_help" : undecided ? "element.undecided" : "element.unreachable",
-                helped || undecided ? Severity::concern : Severity::blocker, item->title() + tail, item->element()->at, {item->id});
+            const std::string tail = helped      ? " is reached only with a late jump."
+                                     : undecided ? ": whether it is reached could not be decided."
+                                                 : " is not reached from the start.";
+            add(helped      ? "element.with_help"
+                : undecided ? "element.undecided"
+                            : "element.unreachable",
+                helped || undecided ? Severity::concern : Severity::blocker, item->title() + tail,
+                item->element()->at, {item->id});
         }
     }
 
@@ -91,13 +108,21 @@ private:
         for (size_t f = 0; f < ground_.fragments.size(); ++f)
             for (const Portal& portal : ground_.fragments[f].portals) {
                 const double height = -portal.rise;
-                if (portal.walked || height <= c_.step_height_m + tolerance::limit_m || height > c_.step_height_m + k_near_fit_m) continue;
-                const Column& upper = world_.columns()[size_t(ground_.tops[size_t(ground_.fragments[f].top)].column)];
-                const Column& lower = world_.columns()[size_t(ground_.tops[size_t(ground_.fragments[size_t(portal.to)].top)].column)];
+                if (portal.walked || height <= c_.step_height_m + tolerance::limit_m ||
+                    height > c_.step_height_m + k_near_fit_m)
+                    continue;
+                const Column& upper =
+                    world_.columns()[size_t(ground_.tops[size_t(ground_.fragments[f].top)].column)];
+                const Column& lower = world_.columns()[size_t(
+                    ground_.tops[size_t(ground_.fragments[size_t(portal.to)].top)].column)];
                 if (!seen.insert({upper.brush, lower.brush}).second) continue;
-                std::string message = "Lip of " + metres(height) + " at " + name_of(upper) + ": " + metres(height - c_.step_height_m) + " too high for " + who_ + " to step.";
-                if (highest_rise(c_) > height) message += " A jump leaves " + metres(highest_rise(c_) - height) + ".";
-                add("walk.lip", Severity::remark, std::move(message), raised(portal.middle(), ground_.feet_at(int(f), portal.middle())), {id_of(upper)});
+                std::string message = "Lip of " + metres(height) + " at " + name_of(upper) + ": " +
+                                      metres(height - c_.step_height_m) + " too high for " + who_ +
+                                      " to step.";
+                if (highest_rise(c_) > height)
+                    message += " A jump leaves " + metres(highest_rise(c_) - height) + ".";
+                add("walk.lip", Severity::remark, std::move(message),
+                    raised(portal.middle(), ground_.feet_at(int(f), portal.middle())), {id_of(upper)});
             }
     }
 
@@ -105,14 +130,16 @@ private:
         std::set<int> seen;
         for (const Column& column : world_.columns()) {
             const double deg = degrees(std::atan(column.steep));
-            if (deg <= c_.max_slope_deg + tolerance::limit_deg || deg > c_.max_slope_deg + k_near_fit_deg) continue;
+            if (deg <= c_.max_slope_deg + tolerance::limit_deg || deg > c_.max_slope_deg + k_near_fit_deg)
+                continue;
             if (!seen.insert(column.brush).second) continue;
             char text[32];
             std::snprintf(text, sizeof text, "%.1f°", deg);
             std::string message = name_of(column) + " slopes " + text;
             std::snprintf(text, sizeof text, "%.1f°", deg - c_.max_slope_deg);
             message += std::string(": ") + text + " too steep for " + who_ + ".";
-            add("walk.slope", Severity::concern, std::move(message), raised(geometry::middle_of(column.area), (column.low + column.high) / 2), {id_of(column)});
+            add("walk.slope", Severity::concern, std::move(message),
+                raised(geometry::middle_of(column.area), (column.low + column.high) / 2), {id_of(column)});
         }
     }
 
@@ -132,23 +159,28 @@ private:
                 const double low = std::max(a.low, b.low), high = std::min(a.high, b.high);
                 if (high - low < c_.step_height_m || a.brush == b.brush) return;
                 const auto pair = geometry::nearest(a.area, b.area);
-                if (pair.distance >= width - tolerance::limit_m || pair.distance < width - k_near_fit_m) return;
+                if (pair.distance >= width - tolerance::limit_m || pair.distance < width - k_near_fit_m)
+                    return;
                 if (seen.contains({a.brush, b.brush})) return;
                 report_passage(a, b, pair, low, width, seen);
             });
     }
 
-    void report_passage(const Column& a, const Column& b, const geometry::NearestPair& pair, double low, double width,
-                        std::set<std::pair<int, int>>& seen) {
+    void report_passage(const Column& a, const Column& b, const geometry::NearestPair& pair, double low,
+                        double width, std::set<std::pair<int, int>>& seen) {
         const Vec2 middle = (pair.on_a + pair.on_b) * 0.5;
-        const auto floor = support_below(world_, {raised(middle, low), c_.radius_m / 2, 0}, c_.step_height_m, c_.step_height_m);
-        if (!floor || std::min(a.high, b.high) < floor->height + c_.step_height_m + tolerance::limit_m) return;
+        const auto floor = support_below(world_, {raised(middle, low), c_.radius_m / 2, 0}, c_.step_height_m,
+                                         c_.step_height_m);
+        if (!floor || std::min(a.high, b.high) < floor->height + c_.step_height_m + tolerance::limit_m)
+            return;
         if (in_matter(raised(middle, floor->height + c_.step_height_m + 0.01))) return;
         // It leads somewhere: there is ground before and behind it.
         const Vec2 along = left_of((pair.on_b - pair.on_a) / pair.distance);
         auto ground_on = [&](double side) {
             for (double far : {0.5, 1.0, 1.5, 2.0, 3.0})
-                if (ground_.locate(raised(middle + along * (side * (far + c_.radius_m)), floor->height), c_.step_height_m) >= 0) return true;
+                if (ground_.locate(raised(middle + along * (side * (far + c_.radius_m)), floor->height),
+                                   c_.step_height_m) >= 0)
+                    return true;
             return false;
         };
         if (!ground_on(1) || !ground_on(-1)) return;
@@ -171,15 +203,21 @@ private:
                 const Column& ceiling = columns[size_t(k)];
                 for (double needed : heights) {
                     const double room = ceiling.low - floor.high;
-                    if (room >= needed - tolerance::limit_m || room < needed - k_near_fit_m || &ceiling == &floor) continue;
+                    if (room >= needed - tolerance::limit_m || room < needed - k_near_fit_m ||
+                        &ceiling == &floor)
+                        continue;
                     const auto both = geometry::common(floor.area, ceiling.area);
                     if (both.empty() || seen.contains({floor.brush, ceiling.brush})) continue;
                     const Vec2 middle = geometry::middle_of(both);
-                    if (in_matter(raised(middle, floor.high + 0.01)) || in_matter(raised(middle, floor.high + room / 2))) continue;
+                    if (in_matter(raised(middle, floor.high + 0.01)) ||
+                        in_matter(raised(middle, floor.high + room / 2)))
+                        continue;
                     seen.insert({floor.brush, ceiling.brush});
                     const bool crouched = needed < c_.height_m;
-                    add("walk.headroom", crouched || c_.crouched_height_m <= 0 ? Severity::concern : Severity::remark,
-                        "Headroom of " + metres(room) + " under " + name_of(ceiling) + " is " + metres(needed - room) + " too low for " + who_ +
+                    add("walk.headroom",
+                        crouched || c_.crouched_height_m <= 0 ? Severity::concern : Severity::remark,
+                        "Headroom of " + metres(room) + " under " + name_of(ceiling) + " is " +
+                            metres(needed - room) + " too low for " + who_ +
                             (crouched ? " crouched." : " upright."),
                         raised(middle, floor.high), {id_of(floor), id_of(ceiling)});
                 }

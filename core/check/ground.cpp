@@ -21,7 +21,8 @@ std::optional<std::pair<Vec2, Vec2>> edge_along(Vec2 a, Vec2 b, const ConvexArea
         const Vec2 along = area[(i + 1) % area.size()] - area[i];
         const double length = glm::length(along);
         if (length < tolerance::same_place_m) continue;
-        const double da = cross(along, a - area[i]) / length + apart, db = cross(along, b - area[i]) / length + apart;
+        const double da = cross(along, a - area[i]) / length + apart,
+                     db = cross(along, b - area[i]) / length + apart;
         if (da < 0 && db < 0) return {};
         if (da < 0) t0 = std::max(t0, da / (da - db));
         if (db < 0) t1 = std::min(t1, da / (da - db));
@@ -105,18 +106,22 @@ void find_portals(Ground& ground, const Character& c, const Cancel& cancel) {
 }
 
 /// Whether the character walks through a portal, with its own motion.
-bool crosses(const Ground& ground, const motion::World& world, const Character& c, int from, const Portal& portal) {
+bool crosses(const Ground& ground, const motion::World& world, const Character& c, int from,
+             const Portal& portal) {
     const Fragment &a = ground.fragments[size_t(from)], &b = ground.fragments[size_t(portal.to)];
     const Vec2 along = portal.b - portal.a;
     const Vec2 outward = -left_of(along / glm::length(along));
-    const Vec2 begin = geometry::nearest(a.area, portal.middle() - outward * 0.03), end = geometry::nearest(b.area, portal.middle() + outward * 0.03);
+    const Vec2 begin = geometry::nearest(a.area, portal.middle() - outward * 0.03),
+               end = geometry::nearest(b.area, portal.middle() + outward * 0.03);
     Character plain = c;
     plain.jump_height_m = 0;
     if (a.low || b.low) plain.height_m = std::max(c.crouched_height_m, 0.01);
-    motion::Recorder recorder(world, plain, motion::state_at(world, plain, raised(begin, ground.feet_at(from, begin))));
+    motion::Recorder recorder(world, plain,
+                              motion::state_at(world, plain, raised(begin, ground.feet_at(from, begin))));
     if (!recorder.state().standing) return false;
     const Path path{{{begin, false}, {end, false}}, glm::length(end - begin)};
-    return walk_path(recorder, plain, path) && std::abs(recorder.state().at.z - ground.feet_at(portal.to, end)) < 0.03;
+    return walk_path(recorder, plain, path) &&
+           std::abs(recorder.state().at.z - ground.feet_at(portal.to, end)) < 0.03;
 }
 
 /// Over the round rims of slopes heights are known only where they are asked for: there the motion itself
@@ -127,9 +132,11 @@ void try_slope_portals(Ground& ground, const motion::World& world, const Charact
         [&](size_t f) {
             if (cancel.requested()) return;
             for (Portal& portal : ground.fragments[f].portals) {
-                const Top &a = ground.tops[size_t(ground.fragments[f].top)], &b = ground.tops[size_t(ground.fragments[size_t(portal.to)].top)];
+                const Top &a = ground.tops[size_t(ground.fragments[f].top)],
+                          &b = ground.tops[size_t(ground.fragments[size_t(portal.to)].top)];
                 const bool level = a.slope_area.empty() && b.slope_area.empty();
-                if (!level && portal.walked && a.column != b.column) portal.walked = crosses(ground, world, c, int(f), portal);
+                if (!level && portal.walked && a.column != b.column)
+                    portal.walked = crosses(ground, world, c, int(f), portal);
             }
         },
         16);
@@ -154,7 +161,9 @@ void join_ledges(Ground& ground) {
     };
     for (size_t f = 0; f < ground.fragments.size(); ++f)
         for (const Portal& portal : ground.fragments[f].portals)
-            if (portal.walked) parent[size_t(std::max(root(int(f)), root(portal.to)))] = std::min(root(int(f)), root(portal.to));
+            if (portal.walked)
+                parent[size_t(std::max(root(int(f)), root(portal.to)))] =
+                    std::min(root(int(f)), root(portal.to));
     std::vector<int> ledge_of(ground.fragments.size(), -1);
     for (size_t f = 0; f < ground.fragments.size(); ++f) {
         int& ledge = ledge_of[size_t(root(int(f)))];

@@ -14,7 +14,7 @@ namespace rubble::check {
 struct Top {
     int column = -1;
     motion::HeightPlane feet;
-    double cap = 0; ///< the feet are never higher than the column's highest point
+    double cap = 0;                  ///< the feet are never higher than the column's highest point
     geometry::ConvexArea slope_area; ///< of a sloping column; empty for level ones
     double radius = 0;
     /// The feet's height over a place: over a slope's rim the disc feels only a part of it.
@@ -24,8 +24,8 @@ struct Top {
 /// A way to walk, or to drop, from one fragment into a neighbour.
 struct Portal {
     int to = -1;
-    Vec2 a{0}, b{0}; ///< the common edge
-    double rise = 0; ///< of the feet
+    Vec2 a{0}, b{0};     ///< the common edge
+    double rise = 0;     ///< of the feet
     bool walked = false; ///< within a step; else a drop
     Vec2 middle() const { return (a + b) * 0.5; }
 };
@@ -35,7 +35,7 @@ struct Fragment {
     geometry::ConvexArea area;
     Box2 box;
     int top = -1;
-    bool low = false; ///< only crouched
+    bool low = false;                   ///< only crouched
     double lowest_m = 0, highest_m = 0; ///< of the feet at its corners
     int ledge = -1;
     std::vector<Portal> portals;
@@ -65,8 +65,7 @@ struct Ground {
         return tops[size_t(fragments[size_t(fragment)].top)].feet_at(p);
     }
     /// Calls `visit(fragment)` once for every fragment whose box touches `area`.
-    template <class F>
-    void for_near(const Box2& area, F visit) const {
+    template <class F> void for_near(const Box2& area, F visit) const {
         const int64_t x0 = index(area.low.x), x1 = index(area.high.x);
         const int64_t y0 = index(area.low.y), y1 = index(area.high.y);
         for (int64_t x = x0; x <= x1; ++x)

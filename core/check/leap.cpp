@@ -46,9 +46,16 @@ std::optional<double> ease_of(const Character& c, double apart, double rise) {
 
 class Planner {
 public:
-    Planner(const Ground& ground, const World& world, const Character& c, int from, int to, std::vector<LeapPlan>& out)
-        : g_(ground), w_(world), c_(c), from_(from), to_(to), a_(ground.fragments[size_t(from)]),
-          b_(ground.fragments[size_t(to)]), out_(out) {}
+    Planner(const Ground& ground, const World& world, const Character& c, int from, int to,
+            std::vector<LeapPlan>& out)
+        : g_(ground),
+          w_(world),
+          c_(c),
+          from_(from),
+          to_(to),
+          a_(ground.fragments[size_t(from)]),
+          b_(ground.fragments[size_t(to)]),
+          out_(out) {}
 
     void run(bool more) {
         const auto pair = centred(geometry::nearest(a_.area, b_.area));
@@ -71,12 +78,14 @@ private:
         double low = -std::numeric_limits<double>::infinity(), high = std::numeric_limits<double>::infinity();
         for (const auto* area : {&a_.area, &b_.area}) {
             double first = std::numeric_limits<double>::infinity(), last = -first;
-            for (Vec2 p : *area) first = std::min(first, glm::dot(p, across)), last = std::max(last, glm::dot(p, across));
+            for (Vec2 p : *area)
+                first = std::min(first, glm::dot(p, across)), last = std::max(last, glm::dot(p, across));
             low = std::max(low, first), high = std::min(high, last);
         }
         if (low >= high) return pair;
         const Vec2 shift = across * ((low + high) / 2 - glm::dot(pair.on_a, across));
-        const Vec2 on_b = geometry::nearest(b_.area, pair.on_b + shift), on_a = geometry::nearest(a_.area, on_b);
+        const Vec2 on_b = geometry::nearest(b_.area, pair.on_b + shift),
+                   on_a = geometry::nearest(a_.area, on_b);
         const double distance = glm::length(on_b - on_a);
         return distance <= pair.distance + 1e-6 ? geometry::NearestPair{on_a, on_b, distance} : pair;
     }
@@ -87,7 +96,13 @@ private:
         if (apart > 1e-9) offer(p, q, way / apart);
     }
     void offer(Vec2 p, Vec2 q, Vec2 direction) {
-        LeapPlan plan{from_, to_, raised(p, g_.feet_at(from_, p)), raised(q, g_.feet_at(to_, q)), direction, glm::length(q - p), 0};
+        LeapPlan plan{from_,
+                      to_,
+                      raised(p, g_.feet_at(from_, p)),
+                      raised(q, g_.feet_at(to_, q)),
+                      direction,
+                      glm::length(q - p),
+                      0};
         const auto ease = ease_of(c_, plan.apart_m, plan.landing.z - plan.take_off.z);
         if (!ease) return;
         plan.ease = *ease;
@@ -136,8 +151,10 @@ private:
             const int parts = std::clamp(int(length / 0.75), 1, 12);
             for (int k = 0; k < parts; ++k) {
                 const Vec2 edge = a + (b - a) * ((k + 0.5) / parts);
-                const Vec2 p = edge + outward * (c_.radius_m + 0.01), q = edge + outward * (overhang_m(c_) - 0.05);
-                if (geometry::contains(a_.area, p) && geometry::distance(b_.area, q) < 0.05) offer(p, q, -outward);
+                const Vec2 p = edge + outward * (c_.radius_m + 0.01),
+                           q = edge + outward * (overhang_m(c_) - 0.05);
+                if (geometry::contains(a_.area, p) && geometry::distance(b_.area, q) < 0.05)
+                    offer(p, q, -outward);
             }
         }
     }
@@ -207,20 +224,27 @@ std::optional<double> time_to(const Character& c, const State& s, double height)
 class Leaper {
 public:
     Leaper(const Ground& ground, const World& world, const Character& c, const LeapPlan& plan)
-        : g_(ground), w_(world), c_(c), plan_(plan) {}
+        : g_(ground),
+          w_(world),
+          c_(c),
+          plan_(plan) {}
 
     std::optional<Link> attempt(const Try& how) const {
-        const double room = run_up_m(g_, plan_.from_fragment, flat(plan_.take_off), plan_.direction,
-                                     c_.run_speed_mps * c_.run_speed_mps / (2 * c_.ground_acceleration_mps2) + 0.02);
+        const double room =
+            run_up_m(g_, plan_.from_fragment, flat(plan_.take_off), plan_.direction,
+                     c_.run_speed_mps * c_.run_speed_mps / (2 * c_.ground_acceleration_mps2) + 0.02);
         RunUp run = run_up_to_speed(c_, how.speed);
         if (run.way > room) run = run_up_within(c_, std::max(room - k_inside_m, 0.0));
         const Vec2 edge = flat(plan_.take_off) - plan_.direction * (how.jump ? k_inside_m : 0.0);
         const Vec2 begin = edge - plan_.direction * run.way;
         const int fragment = g_.locate(raised(begin, plan_.take_off.z), 1.0);
         if (fragment < 0 || g_.fragments[size_t(fragment)].ledge != from_ledge()) return {};
-        if (geometry::distance(g_.fragments[size_t(fragment)].area, begin) > 1e-6) return {}; // not free of walls
+        if (geometry::distance(g_.fragments[size_t(fragment)].area, begin) > 1e-6)
+            return {}; // not free of walls
         Recorder recorder(w_, c_, motion::state_at(w_, c_, raised(begin, g_.feet_at(fragment, begin))));
-        if (!recorder.state().standing || std::abs(recorder.state().at.z - g_.feet_at(fragment, begin)) > 0.05) return {};
+        if (!recorder.state().standing ||
+            std::abs(recorder.state().at.z - g_.feet_at(fragment, begin)) > 0.05)
+            return {};
 
         Link link;
         link.from = from_ledge();
@@ -238,7 +262,9 @@ public:
         if (link.to < 0 || link.to == link.from || !holds_nearby(link)) return {};
         const double apart = glm::length(flat(link.landing) - flat(link.take_off));
         link.kind = how.jump ? (how.further > 0 ? LinkKind::further_jump : LinkKind::jump)
-                             : (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m ? LinkKind::drop : LinkKind::step_off);
+                             : (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m
+                                    ? LinkKind::drop
+                                    : LinkKind::step_off);
         return link;
     }
 
@@ -267,7 +293,8 @@ private:
             const double v = std::max(run.speed, 0.1);
             // The time at which the middle has made this way, with the air's help where the speed is too low.
             double time = way / v;
-            if (how.deeper + plan_.apart_m > v * 0.3 && c_.air_acceleration_mps2 > 0 && v < c_.run_speed_mps) {
+            if (how.deeper + plan_.apart_m > v * 0.3 && c_.air_acceleration_mps2 > 0 &&
+                v < c_.run_speed_mps) {
                 const double a = c_.air_acceleration_mps2;
                 time = (-v + std::sqrt(v * v + 2 * a * way)) / a;
             }
@@ -277,7 +304,8 @@ private:
             else
                 z = up * rise_time / 2 - c_.gravity_down_mps2 * (time - rise_time) * (time - rise_time) / 2;
             const Vec2 p = edge + plan_.direction * way;
-            const motion::Body body{raised(p, feet + z + 0.15), c_.radius_m - 0.1, std::max(height - 0.3, 0.1)};
+            const motion::Body body{raised(p, feet + z + 0.15), c_.radius_m - 0.1,
+                                    std::max(height - 0.3, 0.1)};
             if (motion::overlap_m(w_, body) > 0) return true;
         }
         return false;
@@ -289,7 +317,9 @@ private:
         const int steps = run.full + (run.first > 0 ? 1 : 0);
         for (int i = 0; i < steps; ++i) {
             const bool partly = i == 0 && run.first > 0;
-            const double to_speed = partly ? run.first * unit : std::min(run.speed, (run.first + i + (run.first > 0 ? 0 : 1)) * unit);
+            const double to_speed =
+                partly ? run.first * unit
+                       : std::min(run.speed, (run.first + i + (run.first > 0 ? 0 : 1)) * unit);
             Input input{plan_.direction * (to_speed / c_.run_speed_mps), false, false, false};
             input.jump = how.jump && !how.late && i + 1 == steps;
             recorder.advance(input);
@@ -335,14 +365,17 @@ private:
             Input input;
             const auto time = time_to(c_, s, plan_.landing.z);
             const Vec2 to = aim - flat(s.at);
-            Vec2 wanted = time && *time > step_s ? to / *time : glm::dot(to, plan_.direction) > 0 ? to / step_s : flat(s.velocity);
+            Vec2 wanted = time && *time > step_s              ? to / *time
+                          : glm::dot(to, plan_.direction) > 0 ? to / step_s
+                                                              : flat(s.velocity);
             if (jumps_left > 0 || !time) wanted = plan_.direction * c_.run_speed_mps;
             const double size = glm::length(wanted);
             input.stick = size > c_.run_speed_mps ? wanted / size : wanted / c_.run_speed_mps;
             input.jump = s.rising_by_jump;
             input.crouch = how.duck || how.crawl;
             // The next jump begins where each of them has had its equal part of the rise.
-            const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) / double(how.further + 1);
+            const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) /
+                                            double(how.further + 1);
             if (jumps_left > 0 && s.velocity.z <= 0) {
                 const double next_z = s.at.z + s.velocity.z * 2 * step_s;
                 input.jump = release;
@@ -375,13 +408,15 @@ double run_up_m(const Ground& ground, int fragment, Vec2 take_off, Vec2 directio
     return most * straight_part(ground, fragment, take_off, -direction * most, true);
 }
 
-std::optional<Link> try_leap(const Ground& ground, const World& world, const Character& c, const LeapPlan& plan) {
+std::optional<Link> try_leap(const Ground& ground, const World& world, const Character& c,
+                             const LeapPlan& plan) {
     const Leaper leaper(ground, world, c, plan);
     const double rise = plan.landing.z - plan.take_off.z;
     const Fragment& target = ground.fragments[size_t(plan.to_fragment)];
     const int wanted = target.ledge;
     // How much deeper than its nearest place the landing may lie.
-    const double depth = 0.6 * straight_part(ground, plan.to_fragment, flat(plan.landing), plan.direction * 0.6, false);
+    const double depth =
+        0.6 * straight_part(ground, plan.to_fragment, flat(plan.landing), plan.direction * 0.6, false);
     const double deeper = std::min(0.25, depth / 2);
     std::optional<Link> elsewhere;
     auto attempt = [&](const Try& how) -> std::optional<Link> {
@@ -390,7 +425,8 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
         if (link && !elsewhere) elsewhere = link;
         return {};
     };
-    if (ground.fragments[size_t(plan.from_fragment)].low) return rise < 0 ? attempt({false, 0, 0, 0, false, true}) : std::nullopt;
+    if (ground.fragments[size_t(plan.from_fragment)].low)
+        return rise < 0 ? attempt({false, 0, 0, 0, false, true}) : std::nullopt;
     if (rise < 0) {
         const double time = fall_time(c, -rise);
         const double needed = (plan.apart_m + deeper) / std::max(time, 1e-3);
@@ -403,12 +439,16 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
         once.further_jumps = further;
         const auto time = flight_time(once, rise);
         if (c.late_jump_grace_s > 0 && time)
-            if (auto link = attempt({true, further, c.run_speed_mps, deeper, false, false, true})) return link;
+            if (auto link = attempt({true, further, c.run_speed_mps, deeper, false, false, true}))
+                return link;
         if (!time || plan.apart_m > way_in_air(c, c.run_speed_mps, *time) + k_benefit_m) continue;
         const double needed = std::min((plan.apart_m + deeper) / *time, c.run_speed_mps);
-        const std::array tries{Try{true, further, needed, deeper}, Try{true, further, c.run_speed_mps, deeper},
-                               Try{true, further, c.run_speed_mps, 0}, Try{true, further, 0, depth},
-                               Try{true, further, c.run_speed_mps, deeper, true}, Try{true, further, needed, deeper, true}};
+        const std::array tries{Try{true, further, needed, deeper},
+                               Try{true, further, c.run_speed_mps, deeper},
+                               Try{true, further, c.run_speed_mps, 0},
+                               Try{true, further, 0, depth},
+                               Try{true, further, c.run_speed_mps, deeper, true},
+                               Try{true, further, needed, deeper, true}};
         for (const Try& how : tries) {
             if (how.duck && c.crouched_height_m <= 0) continue;
             if (auto link = attempt(how)) return link;

@@ -32,13 +32,14 @@ struct LeapPlan {
 
 /// Ways to leave fragment `from` for fragment `to` that flight allows, easiest first. With `more`, also
 /// those that do not start from the nearest pair of places.
-void plan_leaps(const Ground& ground, const motion::World& world, const Character& c, int from, int to, bool more,
-                std::vector<LeapPlan>& out);
+void plan_leaps(const Ground& ground, const motion::World& world, const Character& c, int from, int to,
+                bool more, std::vector<LeapPlan>& out);
 
 /// Tries a plan with the character's own motion, in a few ways: with just the speed needed, at full speed,
 /// from standing, ducking in the air. The link leads to wherever it came to rest, which need not be the
 /// plan's ledge. Nothing where no try leaves the ledge and lands alive.
-std::optional<Link> try_leap(const Ground& ground, const motion::World& world, const Character& c, const LeapPlan& plan);
+std::optional<Link> try_leap(const Ground& ground, const motion::World& world, const Character& c,
+                             const LeapPlan& plan);
 
 /// Longest run-up (of the middle) to a place along a direction inside the ledge, `most_m` at most.
 double run_up_m(const Ground& ground, int fragment, Vec2 take_off, Vec2 direction, double most_m);

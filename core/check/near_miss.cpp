@@ -18,7 +18,8 @@ namespace {
 constexpr double k_near_m = 8;
 
 /// The flight between reached ground and one of the wanted ledges that lacks least.
-std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, const Character& c, const std::set<int>& wanted) {
+std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, const Character& c,
+                                    const std::set<int>& wanted) {
     std::optional<NearMiss> best;
     const double highest = highest_rise(c);
     for (int to = 0; to < int(ground.fragments.size()); ++to) {
@@ -47,7 +48,8 @@ std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, co
                 miss.limit = c.jump_height_m > 0 ? "height" : "step";
                 miss.missing_m = miss.rise_m - std::max(highest, c.step_height_m);
                 // A gap that is too wide as well makes it the farther of two misses.
-                if (const auto at_apex = longest_gap(c, highest, run_up)) miss.missing_m += std::max(0.0, miss.gap_m - *at_apex);
+                if (const auto at_apex = longest_gap(c, highest, run_up))
+                    miss.missing_m += std::max(0.0, miss.gap_m - *at_apex);
             } else if (-miss.rise_m > c.survived_fall_m + tolerance::limit_m) {
                 miss.limit = "fall";
                 miss.missing_m = -miss.rise_m - c.survived_fall_m;
@@ -65,8 +67,8 @@ std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, co
 
 /// Whether the thing is reached by a character with other metrics; the witness leads along the way that the
 /// true one lacks.
-Reached with_metrics(const World& world, const Character& c, const Vec3& from, const Vec3& to, const Cancel& cancel,
-                     std::optional<Witness>* witness = nullptr) {
+Reached with_metrics(const World& world, const Character& c, const Vec3& from, const Vec3& to,
+                     const Cancel& cancel, std::optional<Witness>* witness = nullptr) {
     const Ground ground = ground_of(world, c, cancel);
     Asking asking(ground, world, c, cancel, false);
     auto answer = asking.ask(from, to);
@@ -76,8 +78,8 @@ Reached with_metrics(const World& world, const Character& c, const Vec3& from, c
 
 /// The least change of one metric, from 0 to `most`, with which the thing is reached.
 template <class Change>
-std::optional<double> least_change(const World& world, const Character& c, const Vec3& from, const Vec3& to, double most,
-                                   Change change, const Cancel& cancel) {
+std::optional<double> least_change(const World& world, const Character& c, const Vec3& from, const Vec3& to,
+                                   double most, Change change, const Cancel& cancel) {
     auto works = [&](double by) {
         Character other = c;
         change(other, by);
@@ -93,11 +95,13 @@ std::optional<double> least_change(const World& world, const Character& c, const
 }
 
 /// The smallest slope above the limit with which the thing is reached, in degrees above it.
-std::optional<double> slope_change(const World& world, const Character& c, const Vec3& from, const Vec3& to, const Cancel& cancel) {
+std::optional<double> slope_change(const World& world, const Character& c, const Vec3& from, const Vec3& to,
+                                   const Cancel& cancel) {
     std::set<double> slopes;
     for (const auto& column : world.columns()) {
         const double deg = degrees(std::atan(column.steep));
-        if (deg > c.max_slope_deg + tolerance::limit_deg && deg < 80) slopes.insert(std::ceil(deg * 1000) / 1000);
+        if (deg > c.max_slope_deg + tolerance::limit_deg && deg < 80)
+            slopes.insert(std::ceil(deg * 1000) / 1000);
     }
     int tried = 0;
     for (double deg : slopes) {
@@ -111,8 +115,9 @@ std::optional<double> slope_change(const World& world, const Character& c, const
 
 } // namespace
 
-std::optional<NearMiss> near_miss(const World& world, const Ground& ground, const Reach& reach, const Character& c,
-                                  const Vec3& from, const Vec3& to, const Cancel& cancel) {
+std::optional<NearMiss> near_miss(const World& world, const Ground& ground, const Reach& reach,
+                                  const Character& c, const Vec3& from, const Vec3& to,
+                                  const Cancel& cancel) {
     std::set<int> wanted;
     for (const Spot& spot : spots_of(ground, c, to)) wanted.insert(spot.ledge);
     // Ledges from which the thing is walked or dropped to would do as well; the wanted ones are enough to
@@ -153,7 +158,9 @@ std::optional<NearMiss> near_miss(const World& world, const Ground& ground, cons
 
 namespace {
 
-double round_up(double value, double step) { return step > 0 ? std::ceil(value / step - 1e-9) * step : value; }
+double round_up(double value, double step) {
+    return step > 0 ? std::ceil(value / step - 1e-9) * step : value;
+}
 
 std::string number(double value) {
     char text[32];
@@ -177,10 +184,17 @@ std::vector<const Item*> standing_on(const Level& level, const Item& brush) {
 /// Looks for mends of one near miss, each tried with the level as it would be.
 class Mender {
 public:
-    Mender(const Project& project, const Level& level, const build::Solid& solid, const World& world, const NearMiss& miss,
-           const std::string& who, const Cancel& cancel)
-        : project_(project), level_(level), solid_(solid), world_(world), miss_(miss), who_(who), cancel_(cancel),
-          c_(character_of(project, level)), grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
+    Mender(const Project& project, const Level& level, const build::Solid& solid, const World& world,
+           const NearMiss& miss, const std::string& who, const Cancel& cancel)
+        : project_(project),
+          level_(level),
+          solid_(solid),
+          world_(world),
+          miss_(miss),
+          who_(who),
+          cancel_(cancel),
+          c_(character_of(project, level)),
+          grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
 
     std::vector<Mend> run() {
         if (miss_.limit == "gap") bring_nearer();
@@ -202,7 +216,8 @@ private:
     /// Whether the wanted place is reached with the mend; then it is kept.
     bool keep_if_it_works(Mend mend) {
         if (mends_.size() >= 3 || cancel_.requested()) return true;
-        if (reaches(project_, mended(level_, mend), miss_.from, miss_.to, cancel_) != Reached::yes) return false;
+        if (reaches(project_, mended(level_, mend), miss_.from, miss_.to, cancel_) != Reached::yes)
+            return false;
         mends_.push_back(std::move(mend));
         return true;
     }
@@ -210,7 +225,8 @@ private:
     Mend moved(const Item& item, const Vec3& by) const {
         Mend mend;
         mend.edits.push_back({item.id, item.brush()->place.at + by, {}, {}});
-        for (const Item* rider : standing_on(level_, item)) mend.edits.push_back({rider->id, rider->element()->at + by, {}, {}});
+        for (const Item* rider : standing_on(level_, item))
+            mend.edits.push_back({rider->id, rider->element()->at + by, {}, {}});
         return mend;
     }
 
@@ -266,20 +282,23 @@ private:
                 // Where landing and take-off nearly touch, the step stands before the landing.
                 if (length < size) at = flat(miss_.landing) - direction * (overhang_m(c_) + size / 2);
                 Brush step;
-                step.place.at = {std::round(at.x / grid_ * 2) * grid_ / 2, std::round(at.y / grid_ * 2) * grid_ / 2,
+                step.place.at = {std::round(at.x / grid_ * 2) * grid_ / 2,
+                                 std::round(at.y / grid_ * 2) * grid_ / 2,
                                  rise > 0 ? miss_.take_off.z : miss_.take_off.z - grid_};
                 step.size = {size, size, rise > 0 ? rise : grid_};
                 Mend mend;
                 Item item{edit::fresh_id(level_, "b"), "Step", false, step, {}};
                 mend.edits.push_back({item.id, {}, {}, item});
-                mend.text = rise > 0 ? "Put a step " + number(rise) + " m high before it." : "Put a deck at the same height half-way.";
+                mend.text = rise > 0 ? "Put a step " + number(rise) + " m high before it."
+                                     : "Put a deck at the same height half-way.";
                 if (keep_if_it_works(std::move(mend))) return;
             }
         }
     }
 
     void lift_ground() {
-        if (const Item* item = item_of(miss_.landing_column)) try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
+        if (const Item* item = item_of(miss_.landing_column))
+            try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
     }
 
     /// Ramps that are too steep are made longer, away from their upper end.
@@ -288,7 +307,9 @@ private:
             const Brush& brush = *ordered.brush;
             if (brush.shape != Shape::ramp || brush.effect != Effect::fill || brush.place.rotation) continue;
             const double deg = degrees(std::atan2(brush.size.z, brush.size.x));
-            if (deg <= c_.max_slope_deg + tolerance::limit_deg || deg > c_.max_slope_deg + miss_.missing_deg + 1) continue;
+            if (deg <= c_.max_slope_deg + tolerance::limit_deg ||
+                deg > c_.max_slope_deg + miss_.missing_deg + 1)
+                continue;
             const double needed = round_up(brush.size.z / std::tan(radians(c_.max_slope_deg)), grid_);
             Mend mend;
             const Vec3 at = brush.place.at - brush.place.direction({(needed - brush.size.x) / 2, 0, 0});
@@ -306,7 +327,8 @@ private:
             small.radius_m -= by / 2, small.least_support_m = 0;
         else
             small.height_m -= by, small.crouched_height_m = std::max(0.0, small.crouched_height_m - by);
-        const Element *from = find_item(level_, miss_.from)->element(), *to = find_item(level_, miss_.to)->element();
+        const Element *from = find_item(level_, miss_.from)->element(),
+                      *to = find_item(level_, miss_.to)->element();
         std::optional<Witness> witness;
         with_metrics(world_, small, from->at, to->at, cancel_, &witness);
         if (!witness) return;
@@ -352,8 +374,9 @@ private:
 
 } // namespace
 
-std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid, const World& world,
-                             const NearMiss& miss, const std::string& who, const Cancel& cancel) {
+std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid,
+                             const World& world, const NearMiss& miss, const std::string& who,
+                             const Cancel& cancel) {
     return Mender(project, level, solid, world, miss, who, cancel).run();
 }
 

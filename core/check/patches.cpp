@@ -22,7 +22,8 @@ constexpr double k_tile_m = 8;
 constexpr double k_safe_m = 1e-4;
 
 /// The part of `area` where `upper` is above `lower` by more than `by`.
-ConvexArea where_above(const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower, double by) {
+ConvexArea where_above(const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower,
+                       double by) {
     if (area.empty()) return {};
     const Vec2 slope = upper.slope - lower.slope;
     const double c = upper.c - lower.c - by, steep = glm::length(slope);
@@ -52,7 +53,8 @@ std::vector<size_t> by_length(const ConvexArea& area) {
     std::vector<size_t> order(area.size());
     for (size_t i = 0; i < order.size(); ++i) order[i] = i;
     auto length = [&](size_t i) { return glm::length(area[(i + 1) % area.size()] - area[i]); };
-    std::stable_sort(order.begin(), order.end(), [&](size_t a, size_t b) { return length(a) > length(b) + 1e-9; });
+    std::stable_sort(order.begin(), order.end(),
+                     [&](size_t a, size_t b) { return length(a) > length(b) + 1e-9; });
     return order;
 }
 
@@ -134,7 +136,8 @@ std::vector<ConvexArea> tiled(const ConvexArea& area) {
         for (int64_t y = index(box.low.y); y <= index(box.high.y); ++y) {
             ConvexArea tile = area;
             const Vec2 low = Vec2(double(x), double(y)) * k_tile_m, high = low + Vec2(k_tile_m);
-            for (const HalfPlane& side : {HalfPlane{low, {1, 0}}, HalfPlane{low, {0, 1}}, HalfPlane{high, {-1, 0}}, HalfPlane{high, {0, -1}}})
+            for (const HalfPlane& side : {HalfPlane{low, {1, 0}}, HalfPlane{low, {0, 1}},
+                                          HalfPlane{high, {-1, 0}}, HalfPlane{high, {0, -1}}})
                 if (!tile.empty()) tile = geometry::clipped(tile, side);
             if (!tile.empty()) out.push_back(std::move(tile));
         }
@@ -145,7 +148,8 @@ std::vector<ConvexArea> tiled(const ConvexArea& area) {
 bool shadows(const Plot& first, const Plot& second) {
     const double apart = tolerance::same_height_m;
     return glm::length(first.top.feet.slope - second.top.feet.slope) < 1e-9 &&
-           std::abs(first.top.feet.c - second.top.feet.c) < apart && std::abs(first.top.cap - second.top.cap) < apart;
+           std::abs(first.top.feet.c - second.top.feet.c) < apart &&
+           std::abs(first.top.cap - second.top.cap) < apart;
 }
 
 } // namespace

@@ -49,13 +49,16 @@ public:
     /// Heights of the feet on some ledges.
     struct Heights {
         double low = std::numeric_limits<double>::infinity(), high = -low;
-        void add(const Ledge& ledge) { low = std::min(low, ledge.box.low.z), high = std::max(high, ledge.box.high.z); }
+        void add(const Ledge& ledge) {
+            low = std::min(low, ledge.box.low.z), high = std::max(high, ledge.box.high.z);
+        }
     };
 
     /// A link between `ledge` and some ledge for which `other` says yes; into the ledge, or out of it. The
     /// heights are those of the others.
     template <class Other>
-    std::optional<Link> find(int ledge, bool into, Other other, const Heights& heights, Effort effort, bool more, size_t& tries) const {
+    std::optional<Link> find(int ledge, bool into, Other other, const Heights& heights, Effort effort,
+                             bool more, size_t& tries) const {
         const Box3& own = g_.ledges[size_t(ledge)].box;
         const double up = highest_rise(c_) + tolerance::limit_m;
         if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return {};
@@ -67,7 +70,8 @@ public:
         for (const LeapPlan& plan : plans) {
             if (tried.size() >= effort.tries) break;
             const bool alike = std::any_of(tried.begin(), tried.end(), [&](const LeapPlan* t) {
-                return glm::length(t->take_off - plan.take_off) < k_alike_m && glm::length(t->landing - plan.landing) < k_alike_m;
+                return glm::length(t->take_off - plan.take_off) < k_alike_m &&
+                       glm::length(t->landing - plan.landing) < k_alike_m;
             });
             if (alike) continue;
             tried.push_back(&plan);
@@ -87,30 +91,36 @@ private:
         const Ledge& l = g_.ledges[size_t(ledge)];
         if (l.fragments.size() > k_wide_ledge) {
             for (int own : l.fragments)
-                g_.for_near(g_.fragments[size_t(own)].box.grown(range_), [&](int near) { add_pair(own, near, into, other, pairs); });
+                g_.for_near(g_.fragments[size_t(own)].box.grown(range_),
+                            [&](int near) { add_pair(own, near, into, other, pairs); });
         } else {
             // One look around a small ledge serves all its fragments.
             std::vector<int> around;
             g_.for_near(flat(l.box).grown(range_), [&](int near) {
                 const Fragment& n = g_.fragments[size_t(near)];
-                if (n.ledge != ledge && within_heights(into ? n.lowest_m : l.box.low.z, into ? n.highest_m : l.box.high.z, into ? l.box.low.z : n.lowest_m, into ? l.box.high.z : n.highest_m) && other(n.ledge))
+                if (n.ledge != ledge &&
+                    within_heights(into ? n.lowest_m : l.box.low.z, into ? n.highest_m : l.box.high.z,
+                                   into ? l.box.low.z : n.lowest_m, into ? l.box.high.z : n.highest_m) &&
+                    other(n.ledge))
                     around.push_back(near);
             });
             for (int own : l.fragments)
                 for (int near : around) add_pair(own, near, into, other, pairs);
         }
         const size_t kept = std::min(most, pairs.size());
-        std::partial_sort(pairs.begin(), pairs.begin() + long(kept), pairs.end(), [](const Pair& a, const Pair& b) {
-            if (a.apart != b.apart) return a.apart < b.apart;
-            return std::pair(a.from, a.to) < std::pair(b.from, b.to);
-        });
+        std::partial_sort(pairs.begin(), pairs.begin() + long(kept), pairs.end(),
+                          [](const Pair& a, const Pair& b) {
+                              if (a.apart != b.apart) return a.apart < b.apart;
+                              return std::pair(a.from, a.to) < std::pair(b.from, b.to);
+                          });
         pairs.resize(kept);
         return pairs;
     }
 
     /// Whether some way between these heights is neither above the apex nor a fatal fall.
     bool within_heights(double from_low, double from_high, double to_low, double to_high) const {
-        const double up = highest_rise(c_) + tolerance::limit_m, down = c_.survived_fall_m + tolerance::limit_m;
+        const double up = highest_rise(c_) + tolerance::limit_m,
+                     down = c_.survived_fall_m + tolerance::limit_m;
         return to_low - from_high <= up && to_high - from_low >= -down;
     }
 
@@ -122,7 +132,8 @@ private:
         if (!within_heights(from.lowest_m, from.highest_m, to.lowest_m, to.highest_m)) return;
         if (from.low && to.lowest_m >= from.highest_m) return; // nobody jumps crouched
         const Vec2 gap = glm::max(glm::max(f.box.low - n.box.high, n.box.low - f.box.high), Vec2(0));
-        if (const double apart = glm::length(gap); apart <= range_) pairs.push_back({into ? near : own, into ? own : near, apart});
+        if (const double apart = glm::length(gap); apart <= range_)
+            pairs.push_back({into ? near : own, into ? own : near, apart});
     }
 
     const Ground& g_;
@@ -132,24 +143,28 @@ private:
 };
 
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
-void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::vector<int> frontier, bool more,
-            bool helped, const std::vector<int>& wanted, const Cancel& cancel) {
+void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::vector<int> frontier,
+            bool more, bool helped, const std::vector<int>& wanted, const Cancel& cancel) {
     const Effort effort = more ? k_second : k_first;
     std::vector<bool> in_frontier(ground.ledges.size(), false);
     while (!frontier.empty() && !cancel.requested()) {
         std::fill(in_frontier.begin(), in_frontier.end(), false);
         Searcher::Heights heights;
-        for (int ledge : frontier) in_frontier[size_t(ledge)] = true, heights.add(ground.ledges[size_t(ledge)]);
+        for (int ledge : frontier)
+            in_frontier[size_t(ledge)] = true, heights.add(ground.ledges[size_t(ledge)]);
         std::vector<int> targets;
         for (int ledge : wanted) {
             const double least = more ? k_scrap_m2 : k_foothold_m2;
-            if (reach.via[size_t(ledge)] == -2 && ground.ledges[size_t(ledge)].area_m2 >= least) targets.push_back(ledge);
+            if (reach.via[size_t(ledge)] == -2 && ground.ledges[size_t(ledge)].area_m2 >= least)
+                targets.push_back(ledge);
         }
         std::vector<std::optional<Link>> found(targets.size());
         std::vector<size_t> tries(targets.size(), 0);
         parallel_for(targets.size(), [&](size_t t) {
             if (cancel.requested()) return;
-            found[t] = searcher.find(targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, heights, effort, more, tries[t]);
+            found[t] = searcher.find(
+                targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, heights, effort,
+                more, tries[t]);
         });
         frontier.clear();
         for (size_t t = 0; t < targets.size(); ++t) {
@@ -210,8 +225,10 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
     return reach;
 }
 
-Reach extended(Reach reach, const Ground& ground, const World& world, const Character& character, const ReachOptions& options) {
-    if (options.help_for.empty() || character.late_jump_grace_s <= 0 || character.jump_height_m <= 0) return reach;
+Reach extended(Reach reach, const Ground& ground, const World& world, const Character& character,
+               const ReachOptions& options) {
+    if (options.help_for.empty() || character.late_jump_grace_s <= 0 || character.jump_height_m <= 0)
+        return reach;
     Character helped = without_graces(character);
     helped.late_jump_grace_s = character.late_jump_grace_s;
     const Searcher late(ground, world, helped);
@@ -219,8 +236,8 @@ Reach extended(Reach reach, const Ground& ground, const World& world, const Char
     return reach;
 }
 
-std::vector<bool> search_return(const Ground& ground, const World& world, const Character& character, Reach& reach,
-                                const std::vector<int>& targets, const Cancel& cancel) {
+std::vector<bool> search_return(const Ground& ground, const World& world, const Character& character,
+                                Reach& reach, const std::vector<int>& targets, const Cancel& cancel) {
     std::vector<bool> good(ground.ledges.size(), false);
     std::vector<bool> fresh(ground.ledges.size(), false);
     bool any = false;
@@ -250,8 +267,9 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
             std::vector<std::optional<Link>> found(open.size());
             std::vector<size_t> tries(open.size(), 0);
             parallel_for(open.size(), [&](size_t i) {
-                found[i] = searcher.find(open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); }, heights,
-                                         more ? k_second : k_first, more, tries[i]);
+                found[i] = searcher.find(
+                    open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); }, heights,
+                    more ? k_second : k_first, more, tries[i]);
             });
             std::fill(fresh.begin(), fresh.end(), false);
             bool changed = false;

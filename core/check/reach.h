@@ -10,15 +10,17 @@ namespace rubble::check {
 
 /// Which ledges can be reached from a ledge, each by a proven link from one that was reached before.
 struct Reach {
-    std::vector<int> via;       ///< for each ledge the link that reached it; -1: begins there, -2: not reached
-    std::vector<int> from;      ///< for each ledge the ledge before it; -1 where none
-    std::vector<bool> helped;   ///< only with a late-jump grace, or after such a jump
+    std::vector<int> via;     ///< for each ledge the link that reached it; -1: begins there, -2: not reached
+    std::vector<int> from;    ///< for each ledge the ledge before it; -1 where none
+    std::vector<bool> helped; ///< only with a late-jump grace, or after such a jump
     std::vector<std::shared_ptr<const Link>> links; ///< shared with the witnesses that use them
-    size_t tries = 0;           ///< leaps that were simulated
-    bool complete = true;       ///< false when stopped before the end
+    size_t tries = 0;                               ///< leaps that were simulated
+    bool complete = true;                           ///< false when stopped before the end
 
     bool reached(int ledge) const { return ledge >= 0 && via[size_t(ledge)] != -2 && !helped[size_t(ledge)]; }
-    bool reached_with_help(int ledge) const { return ledge >= 0 && via[size_t(ledge)] != -2 && helped[size_t(ledge)]; }
+    bool reached_with_help(int ledge) const {
+        return ledge >= 0 && via[size_t(ledge)] != -2 && helped[size_t(ledge)];
+    }
     /// The links from the beginning to a reached ledge, in order.
     std::vector<std::shared_ptr<const Link>> chain(int ledge) const;
 };
@@ -35,7 +37,8 @@ Reach search_reach(const Ground& ground, const motion::World& world, const Chara
                    const std::vector<int>& start_ledges, const ReachOptions& options = {});
 
 /// A search with the ledges of `options.help_for` tried from what it reached, by late jumps.
-Reach extended(Reach reach, const Ground& ground, const motion::World& world, const Character& character, const ReachOptions& options);
+Reach extended(Reach reach, const Ground& ground, const motion::World& world, const Character& character,
+               const ReachOptions& options);
 
 /// Which of the reached ledges have a way to one of `targets`, by links that are proven too. The found
 /// links are added to `reach.links`.

@@ -26,7 +26,8 @@ double ground_ends_at(const World& world, const Character& c, const Vec3& feet, 
         if (column.high < feet.z - c.step_height_m || !motion::is_ground(c, column)) return;
         const auto passage = geometry::disc_passage(column.area, from, by, 1e-6);
         if (!passage) return;
-        const double begin = (passage->enter - 0.5) * 2 * k_look_m, end = (passage->leave - 0.5) * 2 * k_look_m;
+        const double begin = (passage->enter - 0.5) * 2 * k_look_m,
+                     end = (passage->leave - 0.5) * 2 * k_look_m;
         const double height = column.top.at(flat(feet) + direction * std::clamp(0.0, begin, end));
         if (std::abs(height - feet.z) > c.step_height_m + tolerance::limit_m) return;
         parts.push_back({begin, end});
@@ -37,7 +38,8 @@ double ground_ends_at(const World& world, const Character& c, const Vec3& feet, 
     for (bool changed = true; changed;) {
         changed = false;
         for (const Part& part : parts)
-            if (part.begin <= end + tolerance::touching_m && part.end > end + 1e-9) end = part.end, changed = true;
+            if (part.begin <= end + tolerance::touching_m && part.end > end + 1e-9)
+                end = part.end, changed = true;
     }
     return std::isfinite(end) ? std::min(end, k_look_m) : -overhang_m(c);
 }
@@ -46,8 +48,10 @@ double ground_ends_at(const World& world, const Character& c, const Vec3& feet, 
 double highest_feet(const World& world, const Character& c, const Vec3& feet) {
     double limit = std::numeric_limits<double>::infinity();
     world.for_near(Box2{flat(feet), flat(feet)}.grown(c.radius_m), [&](int i) {
-        const auto range = world.columns()[size_t(i)].over_disc(flat(feet), c.radius_m - tolerance::same_height_m);
-        if (range && range->low >= feet.z + c.height_m - tolerance::limit_m) limit = std::min(limit, range->low - c.height_m);
+        const auto range =
+            world.columns()[size_t(i)].over_disc(flat(feet), c.radius_m - tolerance::same_height_m);
+        if (range && range->low >= feet.z + c.height_m - tolerance::limit_m)
+            limit = std::min(limit, range->low - c.height_m);
     });
     return limit;
 }
@@ -58,7 +62,8 @@ double Span::least_pct(double step_height) const {
     return rise_m > step_height ? std::min(margin_pct, rise_margin_pct) : margin_pct;
 }
 
-Span span_of(const Ground& ground, const World& world, const Character& c, const Project& project, const Link& link) {
+Span span_of(const Ground& ground, const World& world, const Character& c, const Project& project,
+             const Link& link) {
     Span span;
     span.kind = link.kind;
     span.from_ledge = link.from, span.to_ledge = link.to;
@@ -74,15 +79,18 @@ Span span_of(const Ground& ground, const World& world, const Character& c, const
 
     const int fragment = ground.locate(link.take_off, 0.05);
     const double full_run = c.run_speed_mps * c.run_speed_mps / (2 * c.ground_acceleration_mps2);
-    span.run_up_m = fragment < 0 ? 0 : check::run_up_m(ground, fragment, flat(link.take_off), direction, full_run + 0.01);
+    span.run_up_m =
+        fragment < 0 ? 0 : check::run_up_m(ground, fragment, flat(link.take_off), direction, full_run + 0.01);
     const double ceiling = highest_feet(world, c, link.take_off) - link.take_off.z;
     if (link.kind == LinkKind::jump || link.kind == LinkKind::further_jump) {
         Character used = c;
         if (link.kind == LinkKind::jump) used.further_jumps = 0;
         span.highest_m = std::min(highest_rise(used), ceiling);
-        span.longest_m = longest_gap(used, std::min(span.rise_m, highest_rise(used)), span.run_up_m).value_or(0);
+        span.longest_m =
+            longest_gap(used, std::min(span.rise_m, highest_rise(used)), span.run_up_m).value_or(0);
         span.rise_margin_m = span.highest_m - span.rise_m;
-        span.rise_margin_pct = span.highest_m > 0 ? std::clamp(100 * span.rise_margin_m / span.highest_m, 0.0, 100.0) : 0;
+        span.rise_margin_pct =
+            span.highest_m > 0 ? std::clamp(100 * span.rise_margin_m / span.highest_m, 0.0, 100.0) : 0;
     } else {
         span.highest_m = 0;
         span.longest_m = longest_step_off(c, -span.rise_m, span.run_up_m);
@@ -92,7 +100,9 @@ Span span_of(const Ground& ground, const World& world, const Character& c, const
     span.margin_m = span.longest_m - span.gap_m;
     span.margin_pct = span.longest_m > 0 ? 100 * span.margin_m / span.longest_m : 0;
     const double least = span.least_pct(c.step_height_m);
-    span.grade = least >= project.easy_pct ? Grade::easy : least >= project.fair_pct ? Grade::fair : Grade::tight;
+    span.grade = least >= project.easy_pct   ? Grade::easy
+                 : least >= project.fair_pct ? Grade::fair
+                                             : Grade::tight;
 
     const auto states = motion::replay(world, c, link.recording);
     bool flying = false;
@@ -110,10 +120,14 @@ const char* grade_key(Grade grade) {
 
 const char* kind_key(LinkKind kind) {
     switch (kind) {
-    case LinkKind::drop: return "drop";
-    case LinkKind::step_off: return "step_off";
-    case LinkKind::jump: return "jump";
-    case LinkKind::further_jump: return "further_jump";
+    case LinkKind::drop:
+        return "drop";
+    case LinkKind::step_off:
+        return "step_off";
+    case LinkKind::jump:
+        return "jump";
+    case LinkKind::further_jump:
+        return "further_jump";
     }
     return "";
 }

@@ -27,7 +27,8 @@ struct Span {
     double least_pct(double step_height_m) const;
 };
 
-Span span_of(const Ground& ground, const motion::World& world, const Character& character, const Project& project, const Link& link);
+Span span_of(const Ground& ground, const motion::World& world, const Character& character,
+             const Project& project, const Link& link);
 
 const char* grade_key(Grade grade);
 const char* kind_key(LinkKind kind);

@@ -90,7 +90,8 @@ std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from
             if (!portal.walked) continue;
             // The nearest place of the portal to the straight line, kept off its ends.
             const Vec2 along = portal.b - portal.a;
-            const double aim = std::clamp(glm::dot((entry + to) * 0.5 - portal.a, along) / glm::dot(along, along), 0.25, 0.75);
+            const double aim = std::clamp(
+                glm::dot((entry + to) * 0.5 - portal.a, along) / glm::dot(along, along), 0.25, 0.75);
             const Vec2 through = portal.a + along * aim;
             const double slow = ground.fragments[size_t(portal.to)].low ? 2 : 1;
             const double next_cost = cost + glm::length(through - entry) * slow;
@@ -122,7 +123,8 @@ std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from
     while (kept + 1 < back.size()) {
         size_t next = kept + 1;
         while (next + 1 < back.size() && !back[next].low && !back[next + 1].low &&
-               straight_part(ground, back_fragments[kept], back[kept].at, back[next + 1].at - back[kept].at, true) >= 1)
+               straight_part(ground, back_fragments[kept], back[kept].at, back[next + 1].at - back[kept].at,
+                             true) >= 1)
             ++next;
         path.length_m += glm::length(back[next].at - back[kept].at);
         path.points.push_back(back[next]);
@@ -140,7 +142,10 @@ constexpr double k_corner_drift_m = 0.004;
 
 class Walker {
 public:
-    Walker(Recorder& recorder, const Character& character, const Path& path) : r_(recorder), c_(character), path_(path) {}
+    Walker(Recorder& recorder, const Character& character, const Path& path)
+        : r_(recorder),
+          c_(character),
+          path_(path) {}
 
     bool run() {
         for (size_t i = 1; i < path_.points.size(); ++i) {
@@ -152,7 +157,8 @@ public:
 
 private:
     double passing_speed(size_t i) const {
-        const Vec2 in = path_.points[i].at - path_.points[i - 1].at, out = path_.points[i + 1].at - path_.points[i].at;
+        const Vec2 in = path_.points[i].at - path_.points[i - 1].at,
+                   out = path_.points[i + 1].at - path_.points[i].at;
         const double sizes = glm::length(in) * glm::length(out);
         if (sizes < 1e-12) return 0.3;
         const double sine = std::abs(cross(in, out)) / sizes;
@@ -186,10 +192,12 @@ private:
             } else if (++patience > 90) {
                 return false;
             }
-            // Comes in slowly enough to stop short: what is left is made from rest, without overshooting an edge.
+            // Comes in slowly enough to stop short: what is left is made from rest, without overshooting an
+            // edge.
             const double a = (passing > 0 ? 0.6 : 0.35) * c_.ground_acceleration_mps2;
             const double margin = passing > 0 ? 0 : 0.004;
-            const double speed = std::min(top_speed(), std::sqrt(2 * a * std::max(left - margin, 0.0) + passing * passing));
+            const double speed =
+                std::min(top_speed(), std::sqrt(2 * a * std::max(left - margin, 0.0) + passing * passing));
             const double goal_speed = std::min(speed, left / step_s);
             advance(to / left * goal_speed, crouches_near(i));
         }

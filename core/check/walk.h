@@ -26,7 +26,8 @@ std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from
 /// `upright_only` low fragments end it.
 double straight_part(const Ground& ground, int fragment, Vec2 from, Vec2 by, bool upright_only);
 
-/// Walks along a path and comes to rest at its end, to a ten-thousandth of a millimetre. False where that fails.
+/// Walks along a path and comes to rest at its end, to a ten-thousandth of a millimetre. False where that
+/// fails.
 bool walk_path(motion::Recorder& recorder, const Character& character, const Path& path);
 
 /// Comes to rest where it stands; false where that takes longer than `most_steps`.

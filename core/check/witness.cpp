@@ -48,8 +48,8 @@ bool has_thing(const motion::State& s, const Character& c, const Vec3& at) {
            std::abs(s.at.z - at.z) <= c.step_height_m + tolerance::limit_m;
 }
 
-std::optional<Witness> make_witness(const Ground& ground, const World& world, const Character& character, const Reach& reach,
-                                    const Vec3& start, const Spot& spot) {
+std::optional<Witness> make_witness(const Ground& ground, const World& world, const Character& character,
+                                    const Reach& reach, const Vec3& start, const Spot& spot) {
     Character plain = character;
     plain.early_press_s = 0;
     if (!reach.helped[size_t(spot.ledge)]) plain.late_jump_grace_s = 0;

@@ -11,7 +11,7 @@ struct Witness {
     motion::Recording recording;
     struct Leg {
         std::shared_ptr<const Link> link; ///< null for the last walk
-        int first_step;   ///< when the link's own recording begins
+        int first_step;                   ///< when the link's own recording begins
     };
     std::vector<Leg> legs;
     double seconds() const { return recording.seconds(); }
@@ -30,7 +30,8 @@ bool has_thing(const motion::State& state, const Character& character, const Vec
 
 /// Walks and leaps put together into one recording from `start` to `spot`, then replayed with the character
 /// as it is. Nothing where a part fails: then the place counts as undecided.
-std::optional<Witness> make_witness(const Ground& ground, const motion::World& world, const Character& character,
-                                    const Reach& reach, const Vec3& start, const Spot& spot);
+std::optional<Witness> make_witness(const Ground& ground, const motion::World& world,
+                                    const Character& character, const Reach& reach, const Vec3& start,
+                                    const Spot& spot);
 
 } // namespace rubble::check

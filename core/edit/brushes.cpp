@@ -21,8 +21,8 @@ Vec3 outward(const Brush& brush, BoxSide side) {
 Vec3 middle_of(const Brush& brush, BoxSide side) {
     Vec3 own(0, 0, brush.size.z / 2);
     const int axis = axis_of(side);
-    own[axis] = axis == 2 ? (is_high(side) ? brush.size.z : 0)
-                          : (is_high(side) ? 1 : -1) * brush.size[axis] / 2;
+    own[axis] =
+        axis == 2 ? (is_high(side) ? brush.size.z : 0) : (is_high(side) ? 1 : -1) * brush.size[axis] / 2;
     return brush.place.to_level(own);
 }
 

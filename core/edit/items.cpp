@@ -142,7 +142,8 @@ Item turned(const Item& item, const Vec3& about, double deg) {
         if (brush->place.rotation) {
             const auto [x, y, z, w] = *brush->place.rotation;
             const double hs = std::sin(radians(deg) / 2), hc = std::cos(radians(deg) / 2);
-            brush->place.rotation = Rotation{hc * x - hs * y, hc * y + hs * x, hc * z + hs * w, hc * w - hs * z};
+            brush->place.rotation =
+                Rotation{hc * x - hs * y, hc * y + hs * x, hc * z + hs * w, hc * w - hs * z};
         } else {
             brush->place.turn_deg = std::remainder(brush->place.turn_deg + deg, 360.0);
         }

@@ -6,8 +6,7 @@ namespace rubble::edit {
 
 namespace {
 
-template <class T>
-void put(std::vector<T>& list, T value) {
+template <class T> void put(std::vector<T>& list, T value) {
     for (T& old : list)
         if (old.id == value.id) {
             old = std::move(value);

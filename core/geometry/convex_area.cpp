@@ -82,8 +82,7 @@ namespace {
 
 /// Calls `corner(p, from_direction, turn)` for every point with the outward direction of the edge before it
 /// and the angle (radians) by which the next edge's is turned against it.
-template <class F>
-void for_each_corner(const ConvexArea& area, F corner) {
+template <class F> void for_each_corner(const ConvexArea& area, F corner) {
     const size_t n = area.size();
     for (size_t i = 0; i < n; ++i) {
         const Vec2 before = glm::normalize(area[i] - area[(i + n - 1) % n]);

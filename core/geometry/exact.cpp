@@ -58,9 +58,9 @@ struct Bounded {
 constexpr long double k_extended_error = 8 * 0x1p-64L;
 
 Bounded determinant(const long double (&m)[3][3]) {
-    const long double t[6] = {m[0][0] * m[1][1] * m[2][2],  -(m[0][0] * m[1][2] * m[2][1]),
+    const long double t[6] = {m[0][0] * m[1][1] * m[2][2],    -(m[0][0] * m[1][2] * m[2][1]),
                               -(m[0][1] * m[1][0] * m[2][2]), m[0][1] * m[1][2] * m[2][0],
-                              m[0][2] * m[1][0] * m[2][1],  -(m[0][2] * m[1][1] * m[2][0])};
+                              m[0][2] * m[1][0] * m[2][1],    -(m[0][2] * m[1][1] * m[2][0])};
     long double sum = 0, size = 0;
     for (long double term : t) sum += term, size += fabsl(term);
     return {sum, size * k_extended_error};
@@ -73,9 +73,7 @@ TickPoint to_ticks(const Vec3& p) {
             std::llround(p.z * ticks_per_metre)};
 }
 
-Vec3 to_metres(const TickPoint& p) {
-    return Vec3(double(p.x), double(p.y), double(p.z)) / ticks_per_metre;
-}
+Vec3 to_metres(const TickPoint& p) { return Vec3(double(p.x), double(p.y), double(p.z)) / ticks_per_metre; }
 
 size_t PlaneTable::Hash::operator()(const Plane& p) const {
     uint64_t h = 0x9e3779b97f4a7c15u;
@@ -175,8 +173,8 @@ Side PlaneTable::side(const Corner& corner, int32_t id) const {
 
     const auto& [a, b, c] = corner.planes;
     const BigPoint p = meet_exactly(planes_[a].plane, planes_[b].plane, planes_[c].plane);
-    const Big value = Big(e.plane.nx) * p.x + Big(e.plane.ny) * p.y + Big(e.plane.nz) * p.z +
-                      Big(e.plane.d) * p.w;
+    const Big value =
+        Big(e.plane.nx) * p.x + Big(e.plane.ny) * p.y + Big(e.plane.nz) * p.z + Big(e.plane.d) * p.w;
     const int sign = value.sign() * p.w.sign();
     return static_cast<Side>(sign);
 }

@@ -86,9 +86,9 @@ public:
 private:
     struct Entry {
         Plane plane;
-        Vec3 normal;  ///< coefficients as floating point numbers, not of unit length
-        double d = 0; ///< likewise
-        double size = 0; ///< |nx| + |ny| + |nz|
+        Vec3 normal;      ///< coefficients as floating point numbers, not of unit length
+        double d = 0;     ///< likewise
+        double size = 0;  ///< |nx| + |ny| + |nz|
         int8_t axis = -1; ///< 0, 1, 2 where the plane is x, y or z = -d
     };
     struct Hash {

@@ -50,14 +50,16 @@ void add_face(ExportMesh& mesh, const build::Surface& surface, const build::Surf
             mesh.points.push_back(surface.point_m(point));
             mesh.normals.push_back(face.normal);
         }
-    for (const auto& [a, b, c] : triangles_of(surface, face)) mesh.triangles.push_back({index.at(a), index.at(b), index.at(c)});
+    for (const auto& [a, b, c] : triangles_of(surface, face))
+        mesh.triangles.push_back({index.at(a), index.at(b), index.at(c)});
 }
 
 void add_collision(ExportPart& part, const geometry::ConvexCell& cell) {
     for (const auto& face : cell.faces) {
         const uint32_t first = uint32_t(part.collision_points.size());
         for (const Vec3& p : face.loop) part.collision_points.push_back(p);
-        for (uint32_t i = 1; i + 1 < face.loop.size(); ++i) part.collision_triangles.push_back({first, first + i, first + i + 1});
+        for (uint32_t i = 1; i + 1 < face.loop.size(); ++i)
+            part.collision_triangles.push_back({first, first + i, first + i + 1});
     }
 }
 

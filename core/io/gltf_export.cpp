@@ -52,7 +52,8 @@ public:
         model_.scenes[0].name = level.name;
         const std::vector<ExportPart> parts = export_parts(level);
         std::vector<int> nodes;
-        for (const ExportPart& part : parts) nodes.push_back(add_part(part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
+        for (const ExportPart& part : parts)
+            nodes.push_back(add_part(part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
         if (model_.buffers[0].data.empty()) model_.buffers.clear();
         return std::move(model_);
     }
@@ -91,7 +92,8 @@ private:
             shape.name = part.name + " collision";
             shape.primitives.push_back(triangles(part.collision_points, part.collision_triangles));
             model_.nodes[size_t(collision)].mesh = int(model_.meshes.size());
-            model_.nodes[size_t(collision)].extras = tinygltf::Value(tinygltf::Value::Object{{"collision", tinygltf::Value(true)}});
+            model_.nodes[size_t(collision)].extras =
+                tinygltf::Value(tinygltf::Value::Object{{"collision", tinygltf::Value(true)}});
             model_.meshes.push_back(shape);
         }
         for (const Item* item : part.elements) add_element(*item, node);
@@ -107,13 +109,14 @@ private:
         // A turn about z here is the same turn about y there.
         const double half = element.facing_deg * 3.14159265358979323846 / 360;
         if (element.facing_deg != 0) node.rotation = {0, std::sin(half), 0, std::cos(half)};
-        tinygltf::Value::Object extras{{"id", tinygltf::Value(item.id.value)}, {"kind", tinygltf::Value(element.kind)}};
-        for (const auto& [key, text] : element.values) extras[key] = value_of(nlohmann::json::parse(text, nullptr, false));
+        tinygltf::Value::Object extras{{"id", tinygltf::Value(item.id.value)},
+                                       {"kind", tinygltf::Value(element.kind)}};
+        for (const auto& [key, text] : element.values)
+            extras[key] = value_of(nlohmann::json::parse(text, nullptr, false));
         node.extras = tinygltf::Value(extras);
     }
 
-    template <class T>
-    int add_view(const std::vector<T>& values, int target) {
+    template <class T> int add_view(const std::vector<T>& values, int target) {
         auto& data = model_.buffers[0].data;
         while (data.size() % 4 != 0) data.push_back(0);
         tinygltf::BufferView view;
@@ -129,7 +132,8 @@ private:
 
     int vectors(const std::vector<Vec3>& list, bool with_limits) {
         std::vector<float> values;
-        std::vector<double> low(3, std::numeric_limits<double>::infinity()), high(3, -std::numeric_limits<double>::infinity());
+        std::vector<double> low(3, std::numeric_limits<double>::infinity()),
+            high(3, -std::numeric_limits<double>::infinity());
         for (const Vec3& v : list) {
             const Vec3 up = y_up(v);
             for (int axis = 0; axis < 3; ++axis) {
@@ -148,7 +152,8 @@ private:
         return int(model_.accessors.size()) - 1;
     }
 
-    tinygltf::Primitive triangles(const std::vector<Vec3>& points, const std::vector<std::array<uint32_t, 3>>& list) {
+    tinygltf::Primitive triangles(const std::vector<Vec3>& points,
+                                  const std::vector<std::array<uint32_t, 3>>& list) {
         tinygltf::Primitive primitive;
         primitive.mode = TINYGLTF_MODE_TRIANGLES;
         primitive.attributes["POSITION"] = vectors(points, true);
@@ -171,7 +176,8 @@ private:
             if (model_.materials[i].name == used.name) return int(i);
         tinygltf::Material out;
         out.name = used.name;
-        out.pbrMetallicRoughness.baseColorFactor = {linear_of(used.color[0]), linear_of(used.color[1]), linear_of(used.color[2]), 1.0};
+        out.pbrMetallicRoughness.baseColorFactor = {linear_of(used.color[0]), linear_of(used.color[1]),
+                                                    linear_of(used.color[2]), 1.0};
         out.pbrMetallicRoughness.metallicFactor = 0;
         out.pbrMetallicRoughness.roughnessFactor = used.roughness;
         model_.materials.push_back(out);
@@ -197,7 +203,8 @@ Result<void> export_level(const Project& project, const Level& level, const std:
     const std::string ending = path.extension().string();
     if (ending == ".obj") return export_obj(project, level, path);
     if (ending != ".glb" && ending != ".gltf")
-        return fail("export.ending", path.string(), "Rubble exports to .glb, .gltf and .obj. Choose one of these endings.");
+        return fail("export.ending", path.string(),
+                    "Rubble exports to .glb, .gltf and .obj. Choose one of these endings.");
     const auto text = gltf_text(project, level, ending == ".glb");
     if (!text) return tl::unexpected(text.error());
     return write_file(path, *text);

@@ -44,7 +44,8 @@ const Json k_no_object = Json::object();
 } // namespace
 
 Result<Json> parse_json(const std::string& text, const std::string& place) {
-    if (text.size() > k_largest_text) return rubble::fail("json.size", place, "The file is larger than 256 MB.");
+    if (text.size() > k_largest_text)
+        return rubble::fail("json.size", place, "The file is larger than 256 MB.");
     try {
         bool too_deep = false;
         const Json::parser_callback_t watch = [&](int depth, Json::parse_event_t, Json&) {
@@ -55,8 +56,10 @@ Result<Json> parse_json(const std::string& text, const std::string& place) {
         if (too_deep) return rubble::fail("json.depth", place, "Values are nested deeper than 64.");
         return json;
     } catch (const Json::parse_error& e) {
-        const std::string where = place + ", line " + std::to_string(line_of(text, e.byte > 0 ? e.byte - 1 : 0));
-        return rubble::fail("json.syntax", where, "Not valid JSON here. Undo the last change by hand, or restore the file.");
+        const std::string where =
+            place + ", line " + std::to_string(line_of(text, e.byte > 0 ? e.byte - 1 : 0));
+        return rubble::fail("json.syntax", where,
+                            "Not valid JSON here. Undo the last change by hand, or restore the file.");
     } catch (const std::exception&) {
         return rubble::fail("json.syntax", place, "Not valid JSON.");
     }
@@ -68,7 +71,10 @@ std::string to_text(const Json& json) {
     return out + "\n";
 }
 
-Reader::Reader(const Json& json, std::string place, std::string path) : json_(json), place_(std::move(place)), path_(std::move(path)) {
+Reader::Reader(const Json& json, std::string place, std::string path)
+    : json_(json),
+      place_(std::move(place)),
+      path_(std::move(path)) {
     if (!json.is_object()) fail("", "an object");
 }
 
@@ -83,7 +89,8 @@ void Reader::fail(const std::string& key, const std::string& expected) {
     if (error_) return;
     std::string found = "nothing";
     if (json_.is_object() && json_.contains(key)) found = json_[key].dump().substr(0, 60);
-    error_ = Error{"file.value", place_ + ", key " + path_of(key), "Expected " + expected + ", found " + found + "."};
+    error_ = Error{"file.value", place_ + ", key " + path_of(key),
+                   "Expected " + expected + ", found " + found + "."};
 }
 
 std::string Reader::text(const std::string& key, const std::string& otherwise) {

@@ -13,20 +13,20 @@ namespace {
 
 constexpr int k_deepest_group = 32;
 
-template <class Value>
-struct Name {
+template <class Value> struct Name {
     const char* key;
     Value value;
 };
 
 constexpr std::array k_effects{Name<Effect>{"fill", Effect::fill}, Name<Effect>{"cut", Effect::cut}};
 constexpr std::array k_shapes{Name<Shape>{"box", Shape::box}, Name<Shape>{"ramp", Shape::ramp}};
-constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side}, Name<Frame>{"plan", Frame::plan}};
-constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches}, Name<Claim::Kind>{"not_reaches", Claim::Kind::not_reaches},
+constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
+                              Name<Frame>{"plan", Frame::plan}};
+constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches},
+                              Name<Claim::Kind>{"not_reaches", Claim::Kind::not_reaches},
                               Name<Claim::Kind>{"returns", Claim::Kind::returns}};
 
-template <class List, class Value>
-const char* key_of(const List& list, Value value) {
+template <class List, class Value> const char* key_of(const List& list, Value value) {
     for (const auto& name : list)
         if (name.value == value) return name.key;
     return "";
@@ -108,7 +108,8 @@ Result<Item> read_item(const Json& json, const std::string& place, const std::st
         if (depth > k_deepest_group) in.fail("items", "groups nested at most 32 deep");
         const Json& members = in.list("items");
         for (size_t i = 0; i < members.size() && in.ok(); ++i) {
-            auto member = read_item(members[i], place, in.path_of("items") + "/" + std::to_string(i), depth + 1);
+            auto member =
+                read_item(members[i], place, in.path_of("items") + "/" + std::to_string(i), depth + 1);
             if (!member) return tl::unexpected(member.error());
             group.items.push_back(std::move(*member));
         }
@@ -219,7 +220,9 @@ std::optional<Error> doubled_id(const Level& level, const std::string& place) {
     std::optional<Error> error;
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (!seen.insert(item.id.value).second && !error)
-            error = Error{"level.id", place, "The id \"" + item.id.value + "\" is used by two items. Give one of them another id."};
+            error =
+                Error{"level.id", place,
+                      "The id \"" + item.id.value + "\" is used by two items. Give one of them another id."};
     });
     return error;
 }
@@ -234,7 +237,8 @@ std::optional<Error> bad_metrics(const Level& level, const std::string& place) {
         const double value = c.*field->member;
         if (value >= field->least && value <= field->most) continue;
         return Error{"level.metric", place + ", key /characters/" + who.value + "/" + field->key,
-                     std::string("Expected a value from ") + std::to_string(field->least) + " to " + std::to_string(field->most) + "."};
+                     std::string("Expected a value from ") + std::to_string(field->least) + " to " +
+                         std::to_string(field->most) + "."};
     }
     return {};
 }
@@ -280,7 +284,9 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
     if (!in.ok()) return tl::unexpected(in.error());
     const double format = in.number("format", 0);
     if (format > k_level_format)
-        return fail("level.format", place, "Made by a newer version of Rubble (format " + std::to_string(int(format)) + "). Update Rubble to open it.");
+        return fail("level.format", place,
+                    "Made by a newer version of Rubble (format " + std::to_string(int(format)) +
+                        "). Update Rubble to open it.");
     if (format < 1) in.fail("format", "the number 1");
     Level level;
     level.name = in.text("name", "Level");
@@ -298,7 +304,8 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
         if (!claim) return tl::unexpected(claim.error());
         level.claims.push_back(std::move(*claim));
     }
-    for (const auto& [who, changes] : in.object("characters").items()) level.characters[{who}] = read_changes(in, who, changes);
+    for (const auto& [who, changes] : in.object("characters").items())
+        level.characters[{who}] = read_changes(in, who, changes);
     if (!in.ok()) return tl::unexpected(in.error());
     if (auto error = doubled_id(level, place)) return tl::unexpected(*error);
     if (auto error = bad_metrics(level, place)) return tl::unexpected(*error);
@@ -333,6 +340,8 @@ Result<Level> load_level(const std::filesystem::path& path) {
     return level_from_text(*text, path.string());
 }
 
-Result<void> save_level(const Level& level, const std::filesystem::path& path) { return write_file(path, text_of(level)); }
+Result<void> save_level(const Level& level, const std::filesystem::path& path) {
+    return write_file(path, text_of(level));
+}
 
 } // namespace rubble::io

@@ -12,7 +12,8 @@ namespace {
 
 /// OBJ names end at white space.
 std::string one_word(std::string name) {
-    std::replace_if(name.begin(), name.end(), [](unsigned char c) { return c <= ' '; }, '_');
+    std::replace_if(
+        name.begin(), name.end(), [](unsigned char c) { return c <= ' '; }, '_');
     return name.empty() ? "unnamed" : name;
 }
 
@@ -21,7 +22,8 @@ void put_points(std::ostream& out, const std::vector<Vec3>& points) {
 }
 
 void put_triangles(std::ostream& out, const std::vector<std::array<uint32_t, 3>>& triangles, size_t first) {
-    for (const auto& [a, b, c] : triangles) out << "f " << a + first << ' ' << b + first << ' ' << c + first << '\n';
+    for (const auto& [a, b, c] : triangles)
+        out << "f " << a + first << ' ' << b + first << ' ' << c + first << '\n';
 }
 
 } // namespace
@@ -50,8 +52,8 @@ Result<void> export_obj(const Project& project, const Level& level, const std::f
     }
     materials << "newmtl bare\nKd 0.74 0.71 0.66\n";
     for (const Material& material : project.materials)
-        materials << "newmtl " << one_word(material.id.value) << "\nKd " << material.color[0] / 255.0 << ' ' << material.color[1] / 255.0
-                  << ' ' << material.color[2] / 255.0 << '\n';
+        materials << "newmtl " << one_word(material.id.value) << "\nKd " << material.color[0] / 255.0 << ' '
+                  << material.color[1] / 255.0 << ' ' << material.color[2] / 255.0 << '\n';
     if (auto written = write_file(materials_path, materials.str()); !written) return written;
     return write_file(path, out.str());
 }

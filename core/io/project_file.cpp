@@ -23,14 +23,15 @@ std::string color_text(const std::array<uint8_t, 3>& color) {
 std::array<uint8_t, 3> read_color(Reader& in, const std::string& key) {
     const std::string text = in.text(key, "#BDB6A9");
     unsigned r = 0, g = 0, b = 0;
-    const bool digits = text.size() == 7 && text[0] == '#' && text.find_first_not_of("0123456789abcdefABCDEF", 1) == std::string::npos;
-    if (!digits || std::sscanf(text.c_str(), "#%2x%2x%2x", &r, &g, &b) != 3) in.fail(key, "a colour such as #BDB6A9");
+    const bool digits = text.size() == 7 && text[0] == '#' &&
+                        text.find_first_not_of("0123456789abcdefABCDEF", 1) == std::string::npos;
+    if (!digits || std::sscanf(text.c_str(), "#%2x%2x%2x", &r, &g, &b) != 3)
+        in.fail(key, "a colour such as #BDB6A9");
     return {uint8_t(r), uint8_t(g), uint8_t(b)};
 }
 
 /// Calls `read(json, path)` for each member of a list until one fails.
-template <class F>
-std::optional<Error> each(Reader& in, const std::string& key, F read) {
+template <class F> std::optional<Error> each(Reader& in, const std::string& key, F read) {
     const Json& list = in.list(key);
     for (size_t i = 0; i < list.size(); ++i) {
         Reader member(list[i], in.place(), in.path_of(key) + "/" + std::to_string(i));
@@ -45,10 +46,12 @@ NamedCharacter read_character(Reader& in) {
     named.id = {in.text("id")};
     if (named.id.empty()) in.fail("id", "an id");
     named.name = in.text("name", named.id.value);
-    for (const CharacterField& field : character_fields()) named.metrics.*field.member = in.number(field.key, named.metrics.*field.member);
+    for (const CharacterField& field : character_fields())
+        named.metrics.*field.member = in.number(field.key, named.metrics.*field.member);
     if (const std::string problem = problem_of(named.metrics); !problem.empty()) {
         const CharacterField* field = find_character_field(problem);
-        in.fail(problem, std::string("a value from ") + std::to_string(field->least) + " to " + std::to_string(field->most) + " that fits the others");
+        in.fail(problem, std::string("a value from ") + std::to_string(field->least) + " to " +
+                             std::to_string(field->most) + " that fits the others");
     }
     named.extra = in.rest();
     return named;
@@ -74,7 +77,8 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     Reader in(*json, place);
     if (!in.ok()) return tl::unexpected(in.error());
     const double format = in.number("format", 0);
-    if (format > k_project_format) return fail("project.format", place, "Made by a newer version of Rubble. Update Rubble to open it.");
+    if (format > k_project_format)
+        return fail("project.format", place, "Made by a newer version of Rubble. Update Rubble to open it.");
     if (format < 1) in.fail("format", "the number 1");
     Project project;
     project.name = in.text("name", "Project");
@@ -84,9 +88,13 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     project.easy_pct = in.number("easy_pct", project.easy_pct);
     project.fair_pct = in.number("fair_pct", project.fair_pct);
     if (project.grid_m < 1e-4 || project.grid_m > 1000) in.fail("grid_m", "a step from 0.0001 to 1000 m");
-    if (project.module_m < 1e-4 || project.module_m > 1000) in.fail("module_m", "a module from 0.0001 to 1000 m");
-    if (auto error = each(in, "characters", [&](Reader& r) { project.characters.push_back(read_character(r)); })) return tl::unexpected(*error);
-    if (auto error = each(in, "materials", [&](Reader& r) { project.materials.push_back(read_material(r)); })) return tl::unexpected(*error);
+    if (project.module_m < 1e-4 || project.module_m > 1000)
+        in.fail("module_m", "a module from 0.0001 to 1000 m");
+    if (auto error =
+            each(in, "characters", [&](Reader& r) { project.characters.push_back(read_character(r)); }))
+        return tl::unexpected(*error);
+    if (auto error = each(in, "materials", [&](Reader& r) { project.materials.push_back(read_material(r)); }))
+        return tl::unexpected(*error);
     if (!in.ok()) return tl::unexpected(in.error());
     project.extra = in.rest();
     return project;
@@ -132,7 +140,9 @@ Result<Project> load_project(const fs::path& folder) {
     return project_from_text(*text, (folder / k_file).string());
 }
 
-Result<void> save_project(const Project& project, const fs::path& folder) { return write_file(folder / k_file, text_of(project)); }
+Result<void> save_project(const Project& project, const fs::path& folder) {
+    return write_file(folder / k_file, text_of(project));
+}
 
 std::vector<fs::path> level_files(const fs::path& folder) {
     std::vector<fs::path> out;
@@ -164,7 +174,8 @@ Result<LoadedLevel> load_level_with_project(const fs::path& path) {
     }
     const Character c = character_of(out.project, out.level);
     if (const std::string problem = problem_of(c); !problem.empty())
-        return fail("level.metric", path.string() + ", key /characters/" + out.level.character.value + "/" + problem,
+        return fail("level.metric",
+                    path.string() + ", key /characters/" + out.level.character.value + "/" + problem,
                     "The metric does not fit the character's others.");
     return out;
 }

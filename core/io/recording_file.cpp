@@ -22,7 +22,8 @@ Json to_json(const motion::Recording& recording) {
     json["start"] = to_json(recording.start);
     Json runs = Json::array();
     for (const auto& run : recording.runs) {
-        const int keys = (run.input.jump ? k_jump : 0) + (run.input.crouch ? k_crouch : 0) + (run.input.use ? k_use : 0);
+        const int keys =
+            (run.input.jump ? k_jump : 0) + (run.input.crouch ? k_crouch : 0) + (run.input.use ? k_use : 0);
         runs.push_back(Json::array({run.steps, run.input.stick.x, run.input.stick.y, keys}));
     }
     json["runs"] = runs;
@@ -32,26 +33,32 @@ Json to_json(const motion::Recording& recording) {
 Result<motion::Recording> recording_from_json(const Json& json, const std::string& place) {
     Reader in(json, place);
     if (!in.ok()) return tl::unexpected(in.error());
-    if (in.number("format", 0) > k_format) return fail("recording.format", place, "Made by a newer version of Rubble.");
+    if (in.number("format", 0) > k_format)
+        return fail("recording.format", place, "Made by a newer version of Rubble.");
     motion::Recording recording;
     const auto start = in.numbers("start", 3, {});
-    if (start.size() != 3) in.fail("start", "a list of 3 numbers");
-    else recording.start = {start[0], start[1], start[2]};
+    if (start.size() != 3)
+        in.fail("start", "a list of 3 numbers");
+    else
+        recording.start = {start[0], start[1], start[2]};
     int steps = 0;
     for (const Json& run : in.list("runs")) {
-        const bool numbers = run.is_array() && run.size() == 4 && run[0].is_number_integer() && run[1].is_number() && run[2].is_number() && run[3].is_number_integer();
+        const bool numbers = run.is_array() && run.size() == 4 && run[0].is_number_integer() &&
+                             run[1].is_number() && run[2].is_number() && run[3].is_number_integer();
         if (!numbers) {
             in.fail("runs", "lists of steps, stick x, stick y, keys");
             break;
         }
         const int64_t count = run[0].get<int64_t>(), keys = run[3].get<int64_t>();
         const Vec2 stick(run[1].get<double>(), run[2].get<double>());
-        if (count < 1 || count > k_most_steps - steps || keys < 0 || keys > 7 || !std::isfinite(stick.x) || !std::isfinite(stick.y)) {
+        if (count < 1 || count > k_most_steps - steps || keys < 0 || keys > 7 || !std::isfinite(stick.x) ||
+            !std::isfinite(stick.y)) {
             in.fail("runs", "counts of at least 1, less than three hours in all, and keys from 0 to 7");
             break;
         }
         steps += int(count);
-        recording.runs.push_back({int(count), {stick, (keys & k_jump) != 0, (keys & k_crouch) != 0, (keys & k_use) != 0}});
+        recording.runs.push_back(
+            {int(count), {stick, (keys & k_jump) != 0, (keys & k_crouch) != 0, (keys & k_use) != 0}});
     }
     if (!in.ok()) return tl::unexpected(in.error());
     return recording;

@@ -135,7 +135,9 @@ Json info_report(const Project& project, const Level& level) {
     });
     Json json;
     json["level"] = level.name;
-    json["counts"] = Json{{"layers", level.layers.size()}, {"brushes", brushes}, {"cuts", cuts}, {"elements", elements}, {"groups", groups}, {"claims", level.claims.size()}};
+    json["counts"] =
+        Json{{"layers", level.layers.size()}, {"brushes", brushes}, {"cuts", cuts},
+             {"elements", elements},          {"groups", groups},   {"claims", level.claims.size()}};
     const Box3 box = box_of(level);
     if (!box.empty()) {
         json["size"] = tidy(box.high - box.low);
@@ -143,7 +145,9 @@ Json info_report(const Project& project, const Level& level) {
         json["high"] = tidy(box.high);
     }
     Json layers = Json::array();
-    for (const auto& layer : level.layers) layers.push_back(Json{{"id", layer->id.value}, {"name", layer->name}, {"items", layer->items.size()}});
+    for (const auto& layer : level.layers)
+        layers.push_back(
+            Json{{"id", layer->id.value}, {"name", layer->name}, {"items", layer->items.size()}});
     json["layers"] = layers;
     json["character"] = level.character.value;
     const Character c = character_of(project, level);
@@ -151,7 +155,10 @@ Json info_report(const Project& project, const Level& level) {
     for (const CharacterField& field : character_fields()) metrics[field.key] = c.*field.member;
     json["metrics"] = metrics;
     const build::SurfaceFacts facts = facts_of(build::surface_of(build::build_solid(level)));
-    json["solid"] = Json{{"volume_m3", facts.volume_m3}, {"area_m2", facts.area_m2}, {"faces", facts.faces}, {"open_edges", facts.open_edges}};
+    json["solid"] = Json{{"volume_m3", facts.volume_m3},
+                         {"area_m2", facts.area_m2},
+                         {"faces", facts.faces},
+                         {"open_edges", facts.open_edges}};
     return json;
 }
 

@@ -25,8 +25,9 @@ struct Descriptor {
 };
 
 tl::unexpected<Error> write_error(const fs::path& path, int error) {
-    return fail("file.write", path.string(), std::string("Could not be written (") + std::strerror(error) +
-                                                 "). The old file is unchanged; save somewhere else or free some space.");
+    return fail("file.write", path.string(),
+                std::string("Could not be written (") + std::strerror(error) +
+                    "). The old file is unchanged; save somewhere else or free some space.");
 }
 
 bool write_all(int fd, const std::string& content) {
@@ -46,9 +47,11 @@ Result<std::string> read_file(const fs::path& path) {
     std::error_code error;
     const auto status = fs::status(path, error);
     if (error || !fs::exists(status)) return fail("file.missing", path.string(), "There is no such file.");
-    if (fs::is_directory(status)) return fail("file.folder", path.string(), "Expected a file, found a folder.");
+    if (fs::is_directory(status))
+        return fail("file.folder", path.string(), "Expected a file, found a folder.");
     const auto size = fs::file_size(path, error);
-    if (!error && size > k_largest_file) return fail("file.size", path.string(), "The file is larger than 256 MB.");
+    if (!error && size > k_largest_file)
+        return fail("file.size", path.string(), "The file is larger than 256 MB.");
     std::ifstream in(path, std::ios::binary);
     std::ostringstream text;
     text << in.rdbuf();

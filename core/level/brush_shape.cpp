@@ -24,8 +24,10 @@ BrushBody body_of(const Brush& brush) {
     BrushBody body;
     if (brush.shape == Shape::ramp) {
         body.points = {o, o + x, o + x + y, o + y, o + x + z, o + x + y + z};
-        body.faces = {{{0, 3, 2, 1}, BoxSide::bottom}, {{0, 1, 4}, BoxSide::near},
-                      {{3, 5, 2}, BoxSide::away},      {{1, 2, 5, 4}, BoxSide::right},
+        body.faces = {{{0, 3, 2, 1}, BoxSide::bottom},
+                      {{0, 1, 4}, BoxSide::near},
+                      {{3, 5, 2}, BoxSide::away},
+                      {{1, 2, 5, 4}, BoxSide::right},
                       {{0, 4, 5, 3}, BoxSide::top}};
         return body;
     }

@@ -29,8 +29,8 @@ struct Brush {
     Shape shape = Shape::box;
     Placement place;
     Vec3 size{1, 1, 1};
-    MaterialId material;                            ///< empty: bare stone, or on a cut the fill's own
-    std::map<BoxSide, MaterialId> side_materials;   ///< sides that differ from `material`
+    MaterialId material;                          ///< empty: bare stone, or on a cut the fill's own
+    std::map<BoxSide, MaterialId> side_materials; ///< sides that differ from `material`
     bool operator==(const Brush&) const = default;
 };
 

@@ -77,8 +77,9 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
     for (const Lid& top : tops)
         for (const Lid& bottom : bottoms) {
             Column column;
-            column.area = tops.size() == 1 ? bottom.area : bottoms.size() == 1 ? top.area
-                                                         : geometry::common(top.area, bottom.area);
+            column.area = tops.size() == 1      ? bottom.area
+                          : bottoms.size() == 1 ? top.area
+                                                : geometry::common(top.area, bottom.area);
             if (column.area.empty()) continue;
             column.top = top.height, column.bottom = bottom.height;
             column.brush = brush;

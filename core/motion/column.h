@@ -26,8 +26,8 @@ struct Column {
     HeightPlane top, bottom;
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
-    int brush = 0;     ///< index into the solid's brushes
-    double steep = 0;  ///< tangent of the top's slope
+    int brush = 0;    ///< index into the solid's brushes
+    double steep = 0; ///< tangent of the top's slope
 
     bool simple() const { return top.level() && bottom.level(); }
     /// Least and greatest height over the disc; nothing where the disc does not overlap the area.

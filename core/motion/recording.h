@@ -35,7 +35,9 @@ State replayed(const World& world, const Character& character, const Recording& 
 class Recorder {
 public:
     Recorder(const World& world, const Character& character, const State& state)
-        : world_(&world), character_(&character), state_(state) {
+        : world_(&world),
+          character_(&character),
+          state_(state) {
         recording_.start = state.at;
     }
     const State& advance(Input input) {

@@ -40,8 +40,7 @@ struct Drive {
 Drive driven(Vec2 velocity, Vec2 wanted, double acceleration, double time) {
     const Vec2 change = wanted - velocity;
     const double size = glm::length(change);
-    if (size <= 0 || acceleration <= 0)
-        return {size <= 0 ? wanted : velocity, velocity * time};
+    if (size <= 0 || acceleration <= 0) return {size <= 0 ? wanted : velocity, velocity * time};
     const double needed = size / acceleration;
     if (needed >= time) {
         const Vec2 next = velocity + change * (time / needed);
@@ -54,7 +53,10 @@ Drive driven(Vec2 velocity, Vec2 wanted, double acceleration, double time) {
 class Mover {
 public:
     Mover(const World& world, const Character& character, const State& state, const Input& input)
-        : world_(world), c_(character), s_(state), stick_(limited(input.stick)) {}
+        : world_(world),
+          c_(character),
+          s_(state),
+          stick_(limited(input.stick)) {}
 
     State run(const Input& input) {
         crouch(input.crouch);
@@ -248,21 +250,25 @@ private:
         Body b = body();
         b.at = raised(place, feet);
         b.radius -= 2 * tolerance::skin_m;
-        const double reach = std::max(c_.step_height_m, k_stride_m * 1.5 * std::tan(radians(c_.max_slope_deg)));
+        const double reach =
+            std::max(c_.step_height_m, k_stride_m * 1.5 * std::tan(radians(c_.max_slope_deg)));
         std::optional<Support> best;
         bool ground_near = false; // some ground within a step, though a riser's face may lie higher
         world_.for_near(Box2{place, place}.grown(b.radius), [&](int i) {
             const Column& column = world_.columns()[size_t(i)];
-            if (column.low > feet + reach + tolerance::limit_m || column.high < feet - reach - tolerance::limit_m)
+            if (column.low > feet + reach + tolerance::limit_m ||
+                column.high < feet - reach - tolerance::limit_m)
                 return;
             const auto range = column.over_disc(place, b.radius);
             if (!range) return;
             const double lift = lift_onto(column, feet, true);
             if (range->high > feet + lift + tolerance::skin_m) return;
-            ground_near |= is_ground(c_, column) && range->high >= feet - c_.step_height_m - tolerance::limit_m;
+            ground_near |=
+                is_ground(c_, column) && range->high >= feet - c_.step_height_m - tolerance::limit_m;
             const bool level_with = best && std::abs(range->high - best->height) <= tolerance::same_height_m;
             const bool gentler = level_with && column.steep < world_.columns()[size_t(best->column)].steep;
-            if (!best || gentler || (!level_with && range->high > best->height)) best = Support{range->high, i};
+            if (!best || gentler || (!level_with && range->high > best->height))
+                best = Support{range->high, i};
         });
         if (!best || best->height < feet - drop_within(best->column) - tolerance::limit_m) return false;
         const Column& ground = world_.columns()[size_t(best->column)];
@@ -288,7 +294,8 @@ private:
     /// Whether enough of the bottom rests on ground: its disc less the least support still finds some.
     bool well_supported(Vec2 place, double feet) const {
         Body inner{raised(place, feet), c_.radius_m - c_.least_support_m, 0};
-        const auto support = support_below(world_, inner, tolerance::same_height_m, c_.step_height_m + tolerance::limit_m);
+        const auto support =
+            support_below(world_, inner, tolerance::same_height_m, c_.step_height_m + tolerance::limit_m);
         return support && is_ground(c_, world_.columns()[size_t(support->column)]);
     }
 
@@ -296,10 +303,11 @@ private:
 
     /// Flies for `time`; gives the time that is left after landing.
     double fly(double time) {
-        const Drive drive = stick_ == Vec2(0) || s_.sliding
-                                ? Drive{flat(s_.velocity), flat(s_.velocity) * time}
-                                : driven(flat(s_.velocity), stick_ * (c_.run_speed_mps * (s_.crouched ? 0.5 : 1.0)),
-                                         c_.air_acceleration_mps2, time);
+        const Drive drive =
+            stick_ == Vec2(0) || s_.sliding
+                ? Drive{flat(s_.velocity), flat(s_.velocity) * time}
+                : driven(flat(s_.velocity), stick_ * (c_.run_speed_mps * (s_.crouched ? 0.5 : 1.0)),
+                         c_.air_acceleration_mps2, time);
         const Vec2 mean = time > 0 ? drive.way / time : Vec2(0);
         s_.velocity = raised(drive.velocity, s_.velocity.z);
         s_.sliding = false;
@@ -320,7 +328,8 @@ private:
         const double v = -s_.velocity.z;
         const double until = std::max(0.0, (terminal - v) / g);
         const double falling = std::min(left, until);
-        const double drop = v * falling + g * falling * falling / 2 + std::min(v + g * falling, std::max(terminal, v)) * (left - falling);
+        const double drop = v * falling + g * falling * falling / 2 +
+                            std::min(v + g * falling, std::max(terminal, v)) * (left - falling);
         if (s_.velocity.z <= 0) s_.velocity.z = -std::max(v, std::min(v + g * left, terminal));
         return glide(pace, -drop, left);
     }
@@ -341,7 +350,8 @@ private:
             left *= 1 - met->part;
             way *= 1 - met->part;
             const Column& column = world_.columns()[size_t(met->column)];
-            if (met->kind == Contact::Kind::top && is_ground(c_, column) && (way.z <= 0 || s_.velocity.z <= 0)) {
+            if (met->kind == Contact::Kind::top && is_ground(c_, column) &&
+                (way.z <= 0 || s_.velocity.z <= 0)) {
                 if (s_.velocity.z > 0) way.z = std::max(way.z, 0.0); // an uphill slope overtaken while rising
                 return land(met->height) ? left : 0;
             }
@@ -363,8 +373,7 @@ private:
 
     /// `v` without what goes into a face; along the crease where that would go into one met before, and
     /// nothing where a third face closes the crease.
-    template <class Normals>
-    static Vec3 slid(Vec3 v, const Vec3& normal, const Normals& before) {
+    template <class Normals> static Vec3 slid(Vec3 v, const Vec3& normal, const Normals& before) {
         if (const double into = glm::dot(v, normal); into < 0) v -= normal * into;
         for (const Vec3& other : before) {
             if (glm::dot(v, other) >= -1e-9 * glm::length(v)) continue;
@@ -395,7 +404,8 @@ private:
     void slip(double height) {
         s_.at.z = height;
         s_.velocity.z = 0;
-        const auto support = support_below(world_, body(), tolerance::same_height_m, tolerance::same_height_m);
+        const auto support =
+            support_below(world_, body(), tolerance::same_height_m, tolerance::same_height_m);
         if (!support) return;
         const Vec2 near = geometry::nearest(world_.columns()[size_t(support->column)].area, flat(s_.at));
         const Vec2 out = flat(s_.at) - near;

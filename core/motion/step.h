@@ -24,15 +24,15 @@ struct State {
     Vec3 velocity{0}; ///< metres per second
     bool standing = false;
     bool crouched = false;
-    bool dead = false;          ///< fell too far, or out of the level
+    bool dead = false; ///< fell too far, or out of the level
     bool jump_held = false;
-    bool low_jump = false;      ///< the key was let go while rising
+    bool low_jump = false; ///< the key was let go while rising
     bool rising_by_jump = false;
-    bool sliding = false;       ///< on ground that is too steep
-    int jumps_left = 0;         ///< further jumps in the air
-    double fall_from = 0;       ///< highest the feet have been since standing or a further jump
-    double off_ground_s = 1e9;  ///< since standing without a jump, for the late-jump grace
-    double press_age_s = 1e9;   ///< since the last press that has not been used
+    bool sliding = false;      ///< on ground that is too steep
+    int jumps_left = 0;        ///< further jumps in the air
+    double fall_from = 0;      ///< highest the feet have been since standing or a further jump
+    double off_ground_s = 1e9; ///< since standing without a jump, for the late-jump grace
+    double press_age_s = 1e9;  ///< since the last press that has not been used
 
     bool operator==(const State&) const = default;
 };

@@ -27,10 +27,11 @@ std::optional<Interval> height_passage(double z, double rise, double low, double
 
 std::optional<Contact> level_contact(const Column& column, const Body& body, const Vec3& way,
                                      const geometry::DiscPassage& beside) {
-    const auto heights = height_passage(body.at.z, way.z, column.bottom.c - body.height + k_touch,
-                                        column.top.c - k_touch);
+    const auto heights =
+        height_passage(body.at.z, way.z, column.bottom.c - body.height + k_touch, column.top.c - k_touch);
     if (!heights) return {};
-    const double enter = std::max(beside.enter, heights->enter), leave = std::min(beside.leave, heights->leave);
+    const double enter = std::max(beside.enter, heights->enter),
+                 leave = std::min(beside.leave, heights->leave);
     if (enter >= leave || leave <= 0 || enter >= 1) return {};
     Contact contact;
     contact.part = std::max(enter, 0.0);
@@ -71,7 +72,8 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
     const double r = body.radius - k_touch;
     const double begin = std::max(beside.enter, 0.0), end = std::min(beside.leave, 1.0);
     if (begin >= end) return {};
-    // A straight look first: the plane of the top, as high as the disc can feel it, stays below the whole way.
+    // A straight look first: the plane of the top, as high as the disc can feel it, stays below the whole
+    // way.
     const Vec3 first_at = body.at + way * begin, last_at = body.at + way * end;
     auto under_feet = [&](const Vec3& p) {
         return p.z >= std::min(column.high, column.top.at(flat(p)) + body.radius * column.steep);
@@ -101,7 +103,10 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
         for (int i = 0; i < 24 && value >= 0; ++i) {
             const double m1 = a + (b - a) / 3, m2 = b - (b - a) / 3;
             const double v1 = clearance(m1), v2 = clearance(m2);
-            if (v1 < v2) b = m2; else a = m1;
+            if (v1 < v2)
+                b = m2;
+            else
+                a = m1;
             value = std::min(v1, v2), inside_at = v1 < v2 ? m1 : m2;
         }
         if (value >= 0) return {};
@@ -141,11 +146,13 @@ std::optional<Contact> first_contact(const World& world, const Body& body, const
     Box2 swept;
     swept.add(flat(body.at)), swept.add(flat(body.at + way));
     swept = swept.grown(body.radius);
-    const double low = std::min(body.at.z, body.at.z + way.z), high = std::max(body.at.z, body.at.z + way.z) + body.height;
+    const double low = std::min(body.at.z, body.at.z + way.z),
+                 high = std::max(body.at.z, body.at.z + way.z) + body.height;
     world.for_near(swept, [&](int i) {
         const Column& column = world.columns()[size_t(i)];
         if (column.high <= low || column.low >= high) return;
-        const auto beside = geometry::disc_passage(column.area, flat(body.at), flat(way), body.radius - k_touch);
+        const auto beside =
+            geometry::disc_passage(column.area, flat(body.at), flat(way), body.radius - k_touch);
         if (!beside || beside->leave <= 0 || beside->enter >= 1) return;
         auto contact = column.simple() ? level_contact(column, body, way, *beside)
                                        : sloped_contact(column, body, way, *beside);

@@ -9,10 +9,10 @@ namespace rubble::motion {
 /// What a moving body meets first.
 struct Contact {
     enum class Kind { top, bottom, wall };
-    double part = 1;     ///< of the way, 0 to 1
+    double part = 1; ///< of the way, 0 to 1
     Kind kind = Kind::wall;
     Vec3 normal{0, 0, 1}; ///< outward, of unit length
-    double height = 0;   ///< of the feet at the contact with a top
+    double height = 0;    ///< of the feet at the contact with a top
     int column = -1;
 };
 

@@ -19,8 +19,7 @@ public:
     double lowest() const { return lowest_; }
 
     /// Calls `visit(index)` once for every column whose box in plan touches `area`.
-    template <class F>
-    void for_near(const Box2& area, F visit) const {
+    template <class F> void for_near(const Box2& area, F visit) const {
         for (int i : large_)
             if (columns_[size_t(i)].box.touches(area)) visit(i);
         const int64_t x0 = index(area.low.x), x1 = index(area.high.x);

@@ -26,7 +26,8 @@ private slots:
             Camera camera;
             camera.kind = random.chance(0.5) ? Camera::Kind::space : Camera::Kind::plan;
             camera.target = {random.between(-20, 20), random.between(-20, 20), random.between(0, 5)};
-            camera.heading_deg = random.between(-180, 180), camera.tilt_deg = random.between(-30, 80), camera.distance_m = random.between(3, 60);
+            camera.heading_deg = random.between(-180, 180), camera.tilt_deg = random.between(-30, 80),
+            camera.distance_m = random.between(3, 60);
             camera.size = {1280, 800};
             const QPointF screen(random.between(0, 1280), random.between(0, 800));
             const Vec3 at = camera.ray(screen).at(random.between(2, 50));
@@ -40,7 +41,10 @@ private slots:
         camera.size = {1280, 800};
         const QPointF pointer(300, 200);
         const Vec3 at = camera.ray(pointer).at(camera.distance_m);
-        const Vec3 on_target_plane = camera.eye() + camera.ray(pointer).direction * (camera.distance_m / glm::dot(camera.ray(pointer).direction, camera.forward()));
+        const Vec3 on_target_plane =
+            camera.eye() +
+            camera.ray(pointer).direction *
+                (camera.distance_m / glm::dot(camera.ray(pointer).direction, camera.forward()));
         const auto after = camera.zoomed(0.5, pointer).to_screen(on_target_plane);
         QVERIFY(after && std::hypot(after->x() - pointer.x(), after->y() - pointer.y()) < 1e-6);
         QVERIFY(glm::length(at - camera.eye()) > 0);

@@ -28,7 +28,8 @@ private:
 
     void settle() { QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000); }
     void move_to(const Vec3& place, Qt::MouseButtons held = Qt::NoButton) {
-        QMouseEvent event(QEvent::MouseMove, at(place), view().mapToGlobal(at(place)), Qt::NoButton, held, Qt::NoModifier);
+        QMouseEvent event(QEvent::MouseMove, at(place), view().mapToGlobal(at(place)), Qt::NoButton, held,
+                          Qt::NoModifier);
         QCoreApplication::sendEvent(&view(), &event);
     }
     void drag(const Vec3& from, const Vec3& to) {
@@ -113,7 +114,8 @@ private slots:
         draw_box(Qt::Key_X, {-0.5, -1, 0}, {0.5, 1.5, 0}, "2");
         QCOMPARE(selected().effect, Effect::cut);
         const double after = facts_of(*session().built().surface).volume_m3;
-        QVERIFY2(std::abs(before - after - (0.5 * 2 * 1 + 0.01 * 2.5 * 1)) < 0.02, qPrintable(QString::number(before - after)));
+        QVERIFY2(std::abs(before - after - (0.5 * 2 * 1 + 0.01 * 2.5 * 1)) < 0.02,
+                 qPrintable(QString::number(before - after)));
         const ItemId door = session().selection()[0];
         view().setFocus();
         QTest::keyClick(&view(), Qt::Key_Right);
@@ -211,7 +213,8 @@ private slots:
     }
 
     void every_stage_opens() {
-        QVERIFY(window_->open_path(QStringLiteral(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json")));
+        QVERIFY(window_->open_path(
+            QStringLiteral(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json")));
         for (int stage = 0; stage < 6; ++stage) {
             key(Qt::Key(Qt::Key_F1 + stage));
             QCOMPARE(int(session().stage()), stage);

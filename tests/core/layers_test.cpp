@@ -37,7 +37,8 @@ private slots:
                 const std::string to = match[1];
                 const std::string where = entry.path().string() + ": " + line;
                 QVERIFY2(to[0] != 'Q', where.c_str());
-                if (allowed.contains(to) && to != folder) QVERIFY2(allowed.at(folder).contains(to), where.c_str());
+                if (allowed.contains(to) && to != folder)
+                    QVERIFY2(allowed.at(folder).contains(to), where.c_str());
             }
         }
         QVERIFY(files > 40);

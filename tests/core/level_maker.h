@@ -52,8 +52,7 @@ public:
     }
 
 private:
-    template <class Body>
-    ItemId add(const std::string& prefix, const Body& body) {
+    template <class Body> ItemId add(const std::string& prefix, const Body& body) {
         const ItemId id{prefix + std::to_string(layer_.items.size() + 1)};
         layer_.items.push_back(Item{id, {}, false, body, {}});
         return id;

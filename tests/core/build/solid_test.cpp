@@ -23,8 +23,7 @@ bool in_matter(const std::vector<OrderedBrush>& brushes, const Vec3& p) {
         const Vec3 own = brush.place.to_own(p);
         bool inside = std::abs(own.x) < brush.size.x / 2 && std::abs(own.y) < brush.size.y / 2 && own.z > 0 &&
                       own.z < brush.size.z;
-        if (brush.shape == Shape::ramp)
-            inside = inside && own.z / brush.size.z < own.x / brush.size.x + 0.5;
+        if (brush.shape == Shape::ramp) inside = inside && own.z / brush.size.z < own.x / brush.size.x + 0.5;
         if (inside) return brush.effect == Effect::fill;
     }
     return false;
@@ -70,7 +69,8 @@ double sliced_volume(const Level& level) {
     std::set<double> heights;
     for (const OrderedBrush& ordered : ordered_brushes(level)) {
         const std::vector<Vec3> p = corners_of(*ordered.brush);
-        prisms.push_back({{flat(p[0]), flat(p[1]), flat(p[2]), flat(p[3])}, p[0].z, p[4].z, ordered.brush->effect});
+        prisms.push_back(
+            {{flat(p[0]), flat(p[1]), flat(p[2]), flat(p[3])}, p[0].z, p[4].z, ordered.brush->effect});
         heights.insert(p[0].z), heights.insert(p[4].z);
     }
     auto less = [](const std::vector<geometry::ConvexArea>& parts, const geometry::ConvexArea& cutter) {
@@ -102,14 +102,17 @@ Level random_scene(Random& random, bool turned, int brushes) {
     LevelMaker maker;
     for (int i = 0; i < brushes; ++i) {
         const Vec3 at(random.stepped(0, 12, 0.25), random.stepped(0, 12, 0.25), random.stepped(0, 6, 0.25));
-        const Vec3 size(random.stepped(0.5, 5, 0.5), random.stepped(0.5, 5, 0.5), random.stepped(0.25, 3, 0.25));
+        const Vec3 size(random.stepped(0.5, 5, 0.5), random.stepped(0.5, 5, 0.5),
+                        random.stepped(0.25, 3, 0.25));
         const double turn = turned && random.chance(0.5) ? random.stepped(0, 345, 7.5) : 0;
         maker.box(at, size, turn, random.chance(0.3) ? Effect::cut : Effect::fill);
     }
     return maker.level();
 }
 
-build::SurfaceFacts facts(const Level& level) { return facts_of(build::surface_of(build::build_solid(level))); }
+build::SurfaceFacts facts(const Level& level) {
+    return facts_of(build::surface_of(build::build_solid(level)));
+}
 
 } // namespace
 
@@ -213,7 +216,10 @@ private slots:
             QCOMPARE(f.open_edges, size_t(0));
             const double counted = counted_volume(level);
             QVERIFY2(std::abs(f.volume_m3 - counted) <= 1e-9 * std::max(1.0, counted),
-                     qPrintable(QString("scene %1: %2 against %3").arg(scene).arg(f.volume_m3, 0, 'g', 15).arg(counted, 0, 'g', 15)));
+                     qPrintable(QString("scene %1: %2 against %3")
+                                    .arg(scene)
+                                    .arg(f.volume_m3, 0, 'g', 15)
+                                    .arg(counted, 0, 'g', 15)));
         }
     }
 
@@ -225,7 +231,10 @@ private slots:
             QCOMPARE(f.open_edges, size_t(0));
             const double counted = sliced_volume(level);
             QVERIFY2(std::abs(f.volume_m3 - counted) <= 1e-6 * std::max(1.0, counted),
-                     qPrintable(QString("scene %1: %2 against %3").arg(scene).arg(f.volume_m3, 0, 'g', 15).arg(counted, 0, 'g', 15)));
+                     qPrintable(QString("scene %1: %2 against %3")
+                                    .arg(scene)
+                                    .arg(f.volume_m3, 0, 'g', 15)
+                                    .arg(counted, 0, 'g', 15)));
         }
     }
 

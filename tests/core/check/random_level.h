@@ -12,8 +12,10 @@ inline Level random_level(Random& random) {
     maker.box({0, 0, -1}, {2 * half, 2 * half, 1});
     const int count = random.whole(20, 60);
     for (int i = 0; i < count; ++i) {
-        const Vec3 size(random.stepped(0.5, 4, 0.25), random.stepped(0.5, 4, 0.25), random.stepped(0.25, 2.5, 0.25));
-        const Vec3 at(random.stepped(-half + 2, half, 0.25), random.stepped(-half, half, 0.25), random.chance(0.6) ? 0 : random.stepped(0, 4, 0.25));
+        const Vec3 size(random.stepped(0.5, 4, 0.25), random.stepped(0.5, 4, 0.25),
+                        random.stepped(0.25, 2.5, 0.25));
+        const Vec3 at(random.stepped(-half + 2, half, 0.25), random.stepped(-half, half, 0.25),
+                      random.chance(0.6) ? 0 : random.stepped(0, 4, 0.25));
         const double turn = random.chance(0.5) ? 0 : random.stepped(0, 345, 15);
         if (random.chance(0.25))
             maker.ramp(at, size, turn);

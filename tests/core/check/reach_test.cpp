@@ -31,7 +31,8 @@ Denied launch_blindly(const CheckResult& result, const Character& c, double spac
             for (double y = std::ceil(box.low.y / spacing) * spacing; y <= box.high.y; y += spacing) {
                 if (!geometry::contains(fragment.area, {x, y})) continue;
                 const int index = int(&fragment - ground.fragments.data());
-                const motion::State from = motion::state_at(*result.world, c, {x, y, ground.feet_at(index, {x, y})});
+                const motion::State from =
+                    motion::state_at(*result.world, c, {x, y, ground.feet_at(index, {x, y})});
                 if (!from.standing) continue;
                 for (int heading = 0; heading < 16; ++heading)
                     for (double speed : {0.33, 0.67, 1.0}) {
@@ -40,12 +41,14 @@ Denied launch_blindly(const CheckResult& result, const Character& c, double spac
                         ++out.launches;
                         bool left = false;
                         for (int i = 0; i < 240; ++i) {
-                            s = motion::step(*result.world, c, s, {Vec2(dx, dy) * speed, i >= 12 && i < 60, false, false});
+                            s = motion::step(*result.world, c, s,
+                                             {Vec2(dx, dy) * speed, i >= 12 && i < 60, false, false});
                             left |= !s.standing;
                             if (s.dead || (left && s.standing)) break;
                         }
                         // Walks on after landing for half a second, then stands.
-                        for (int i = 0; i < 60 && !s.dead; ++i) s = motion::step(*result.world, c, s, {i < 40 ? Vec2(dx, dy) * speed : Vec2(0)});
+                        for (int i = 0; i < 60 && !s.dead; ++i)
+                            s = motion::step(*result.world, c, s, {i < 40 ? Vec2(dx, dy) * speed : Vec2(0)});
                         if (s.dead || !s.standing) continue;
                         ++out.landings;
                         const int ledge = ground.ledge_at(s.at, 0.05);
@@ -81,7 +84,8 @@ private slots:
                 QVERIFY(place.witness);
                 const auto states = motion::replay(*result.world, c, place.witness->recording);
                 QVERIFY(has_thing(states.back(), c, find_item(level, place.item)->element()->at));
-                for (const auto& state : states) QVERIFY(motion::overlap_m(*result.world, motion::body_of(c, state)) < 1e-3);
+                for (const auto& state : states)
+                    QVERIFY(motion::overlap_m(*result.world, motion::body_of(c, state)) < 1e-3);
             }
         }
         qInfo("%d of %d places reached, %d undecided", reached, asked, undecided);
@@ -119,16 +123,19 @@ private slots:
             CheckOptions options;
             options.explain = false;
             const CheckResult result = check_level({}, level, options);
-            const Denied denied = launch_blindly(result, character_of({}, level), qEnvironmentVariableIsSet("RUBBLE_ROUNDS") ? 0.25 : 2.0);
+            const Denied denied = launch_blindly(result, character_of({}, level),
+                                                 qEnvironmentVariableIsSet("RUBBLE_ROUNDS") ? 0.25 : 2.0);
             all.launches += denied.launches, all.landings += denied.landings, all.denied += denied.denied;
             for (const Vec3& p : denied.places)
                 if (all.places.size() < 12) {
                     all.places.push_back(p);
-                    qInfo("level %d: stood at %.2f %.2f %.2f, ledge %d", n, p.x, p.y, p.z, result.ground->ledge_at(p, 0.05));
+                    qInfo("level %d: stood at %.2f %.2f %.2f, ledge %d", n, p.x, p.y, p.z,
+                          result.ground->ledge_at(p, 0.05));
                 }
         }
         qInfo("%d launches, %d landings, %d denied", all.launches, all.landings, all.denied);
-        QVERIFY2(all.denied * 100 <= all.landings, "more than one landing in a hundred where the check says no");
+        QVERIFY2(all.denied * 100 <= all.landings,
+                 "more than one landing in a hundred where the check says no");
     }
 
     void the_same_level_gives_the_same_answer() {
@@ -138,7 +145,8 @@ private slots:
         for (size_t i = 0; i < a.places.size(); ++i) {
             QCOMPARE(a.places[i].reached, b.places[i].reached);
             QCOMPARE(a.places[i].witness.has_value(), b.places[i].witness.has_value());
-            if (a.places[i].witness) QVERIFY(a.places[i].witness->recording == b.places[i].witness->recording);
+            if (a.places[i].witness)
+                QVERIFY(a.places[i].witness->recording == b.places[i].witness->recording);
         }
     }
 };

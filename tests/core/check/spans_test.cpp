@@ -19,17 +19,30 @@ Character with(const CharacterChanges& changes) {
 }
 
 /// Checks just inside and just outside of the longest gap.
-void flips_at(double longest, double rise, double heading, const CharacterChanges& changes, double depth = 8) {
+void flips_at(double longest, double rise, double heading, const CharacterChanges& changes,
+              double depth = 8) {
     const double slack = std::max(0.02, 0.01 * longest);
     GapFixture fixture{longest - slack, rise, heading, depth};
     QVERIFY2(first_claim(fixture.level(changes)) == ClaimState::holds,
-             qPrintable(QString("gap %1 rise %2 heading %3 depth %4 should be cleared").arg(fixture.gap_m).arg(rise).arg(heading).arg(depth)));
+             qPrintable(QString("gap %1 rise %2 heading %3 depth %4 should be cleared")
+                            .arg(fixture.gap_m)
+                            .arg(rise)
+                            .arg(heading)
+                            .arg(depth)));
     fixture.gap_m = longest + slack;
     QVERIFY2(first_claim(fixture.level(changes)) == ClaimState::fails,
-             qPrintable(QString("gap %1 rise %2 heading %3 depth %4 should not be cleared").arg(fixture.gap_m).arg(rise).arg(heading).arg(depth)));
+             qPrintable(QString("gap %1 rise %2 heading %3 depth %4 should not be cleared")
+                            .arg(fixture.gap_m)
+                            .arg(rise)
+                            .arg(heading)
+                            .arg(depth)));
 }
 
-const CharacterChanges k_porter{{"jump_height_m", 0.9}, {"run_speed_mps", 4.5}, {"radius_m", 0.4}, {"height_m", 1.9}, {"low_jump_height_m", 0.3}};
+const CharacterChanges k_porter{{"jump_height_m", 0.9},
+                                {"run_speed_mps", 4.5},
+                                {"radius_m", 0.4},
+                                {"height_m", 1.9},
+                                {"low_jump_height_m", 0.3}};
 
 } // namespace
 
@@ -63,9 +76,12 @@ private slots:
     void verdicts_flip_at_the_closed_form_for_random_metrics() {
         Random random(4102);
         for (int i = 0; i < test::rounds(40); ++i) {
-            CharacterChanges changes{{"jump_height_m", random.between(0.5, 2.5)}, {"run_speed_mps", random.between(3, 9)},
-                                     {"radius_m", random.between(0.2, 0.5)}, {"gravity_up_mps2", random.between(10, 30)},
-                                     {"gravity_down_mps2", random.between(10, 40)}, {"air_acceleration_mps2", random.between(0, 30)},
+            CharacterChanges changes{{"jump_height_m", random.between(0.5, 2.5)},
+                                     {"run_speed_mps", random.between(3, 9)},
+                                     {"radius_m", random.between(0.2, 0.5)},
+                                     {"gravity_up_mps2", random.between(10, 30)},
+                                     {"gravity_down_mps2", random.between(10, 40)},
+                                     {"air_acceleration_mps2", random.between(0, 30)},
                                      {"ground_acceleration_mps2", random.between(20, 80)}};
             const Character c = with(changes);
             const double rise = random.between(-3, c.jump_height_m * 0.95);
@@ -90,7 +106,8 @@ private slots:
 
     void walking_off_reaches_as_far_as_falling_lasts() {
         const CharacterChanges grounded{{"jump_height_m", 0}, {"low_jump_height_m", 0}};
-        for (double drop : {0.8, 1.5, 3.0}) flips_at(longest_step_off(with(grounded), drop, 1e9), -drop, 60, grounded);
+        for (double drop : {0.8, 1.5, 3.0})
+            flips_at(longest_step_off(with(grounded), drop, 1e9), -drop, 60, grounded);
     }
 
     void the_apex_is_the_highest_rise() {

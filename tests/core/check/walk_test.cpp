@@ -22,7 +22,8 @@ struct Turned {
 };
 
 /// A floor across which a wall goes, with one passage of a width and a height.
-Level passage(double width, double height, double deg, double thickness, const CharacterChanges& changes = {}) {
+Level passage(double width, double height, double deg, double thickness,
+              const CharacterChanges& changes = {}) {
     LevelMaker maker;
     const Turned at{deg};
     maker.box({0, 0, -1}, {40, 40, 1});
@@ -30,7 +31,15 @@ Level passage(double width, double height, double deg, double thickness, const C
     maker.box(at(0, 10 + width / 2, 0), {thickness, 20, 6}, deg);
     if (height < 6) maker.box(at(0, 0, height), {thickness, width + 2, 6 - height}, deg);
     // Walls all round, so that nobody goes round the outside.
-    for (int side = 0; side < 4; ++side) maker.box(at(side == 0 ? 8 : side == 1 ? -8 : 0, side == 2 ? 8 : side == 3 ? -8 : 0, 0), {side < 2 ? 1.0 : 17.0, side < 2 ? 17.0 : 1.0, 6}, deg);
+    for (int side = 0; side < 4; ++side)
+        maker.box(at(side == 0   ? 8
+                     : side == 1 ? -8
+                                 : 0,
+                     side == 2   ? 8
+                     : side == 3 ? -8
+                                 : 0,
+                     0),
+                  {side < 2 ? 1.0 : 17.0, side < 2 ? 17.0 : 1.0, 6}, deg);
     const ItemId start = maker.start(at(-4, 1.3, 0)), goal = maker.goal(at(4, -2, 0));
     maker.claim(Claim::Kind::reaches, start, goal);
     for (const auto& [key, value] : changes) maker.change(key, value);
@@ -46,14 +55,24 @@ private slots:
     void passages_are_found_by_their_width_at_any_angle() {
         Random random(4201);
         for (int i = 0; i < test::rounds(60); ++i) {
-            const double deg = random.between(0, 360), radius = random.between(0.2, 0.6), thickness = random.between(0.1, 2);
+            const double deg = random.between(0, 360), radius = random.between(0.2, 0.6),
+                         thickness = random.between(0.1, 2);
             const CharacterChanges changes{{"radius_m", radius}};
             QVERIFY2(first_claim(passage(2 * radius + 0.05, 6, deg, thickness, changes)) == ClaimState::holds,
-                     qPrintable(QString("turned %1, radius %2, thick %3: not found").arg(deg).arg(radius).arg(thickness)));
+                     qPrintable(QString("turned %1, radius %2, thick %3: not found")
+                                    .arg(deg)
+                                    .arg(radius)
+                                    .arg(thickness)));
             QVERIFY2(first_claim(passage(2 * radius + 0.02, 6, deg, thickness, changes)) == ClaimState::holds,
-                     qPrintable(QString("turned %1, radius %2, thick %3: not found at 2 cm").arg(deg).arg(radius).arg(thickness)));
+                     qPrintable(QString("turned %1, radius %2, thick %3: not found at 2 cm")
+                                    .arg(deg)
+                                    .arg(radius)
+                                    .arg(thickness)));
             QVERIFY2(first_claim(passage(2 * radius - 0.02, 6, deg, thickness, changes)) == ClaimState::fails,
-                     qPrintable(QString("turned %1, radius %2, thick %3: too narrow").arg(deg).arg(radius).arg(thickness)));
+                     qPrintable(QString("turned %1, radius %2, thick %3: too narrow")
+                                    .arg(deg)
+                                    .arg(radius)
+                                    .arg(thickness)));
         }
     }
 

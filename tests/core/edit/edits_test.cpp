@@ -22,8 +22,10 @@ private slots:
         for (int i = 0; i < box_sides; ++i) {
             const BoxSide side = BoxSide(i), opposite = BoxSide(i ^ 1);
             const Brush longer = edit::stretched(brush, side, 0.75, 0.01);
-            QVERIFY(glm::length(edit::middle_of(longer, opposite) - edit::middle_of(brush, opposite)) < 1e-12);
-            QVERIFY(std::abs(glm::length(edit::middle_of(longer, side) - edit::middle_of(brush, side)) - 0.75) < 1e-12);
+            QVERIFY(glm::length(edit::middle_of(longer, opposite) - edit::middle_of(brush, opposite)) <
+                    1e-12);
+            QVERIFY(std::abs(glm::length(edit::middle_of(longer, side) - edit::middle_of(brush, side)) -
+                             0.75) < 1e-12);
         }
         QCOMPARE(edit::stretched(brush, BoxSide::left, -100, 0.01).size.x, 0.01);
     }
@@ -36,7 +38,8 @@ private slots:
         const Level after = edit::moved(before, ids, {1, 0, 0});
         QVERIFY(after.layers[0]->items[1].is(before.layers[0]->items[1]));
         const Diff diff = difference(before, after);
-        QVERIFY(diff.changed.size() == 1 && diff.changed.contains(a) && diff.added.empty() && !diff.changed.contains(b));
+        QVERIFY(diff.changed.size() == 1 && diff.changed.contains(a) && diff.added.empty() &&
+                !diff.changed.contains(b));
         QVERIFY(difference(before, before).empty());
         QVERIFY(difference(before, edit::without(before, ids)).removed.contains(a));
     }

@@ -16,7 +16,8 @@ using test::Random;
 
 namespace {
 
-const char* k_small = R"({ "format": 1, "name": "Gap", "frame": "space", "character": "courier", "weather": {"tide": "low"},
+const char* k_small =
+    R"({ "format": 1, "name": "Gap", "frame": "space", "character": "courier", "weather": {"tide": "low"},
   "layers": [ { "id": "l1", "name": "Ground", "items": [
     {"id": "b1", "type": "brush", "effect": "fill", "shape": "box", "at": [4,2,0], "size": [8,4,1], "turn_deg": 0, "colour": 3},
     {"id": "u1", "type": "group", "items": [ {"id": "b2", "type": "brush", "shape": "ramp", "at": [0.1,0,0], "size": [1,1,1], "turn_deg": 30} ]},
@@ -59,21 +60,29 @@ private slots:
         struct Case {
             const char *text, *code, *part;
         };
-        for (const Case& c : {Case{"{ \"format\": 1,\n \"layers\": [ }", "json.syntax", "line 2"},
-                              Case{"{ \"format\": 2 }", "level.format", "newer"},
-                              Case{"{}", "file.value", "/format"},
-                              Case{"[]", "file.value", "an object"},
-                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","at":[0,0]}]}]})", "file.value", "/layers/0/items/0/at"},
-                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","size":[1,1,0]}]}]})", "file.value", "size"},
-                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","at":[1e9,0,0]}]}]})", "file.value", "10000 m"},
-                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"blob"}]}]})", "file.value", "one of brush"},
-                              Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"group"},{"id":"b","type":"group"}]}]})", "level.id", "two items"},
-                              Case{R"({"format":1,"claims":[{"id":"c","kind":"hopes"}]})", "file.value", "reaches"},
-                              Case{R"({"format":1,"characters":{"courier":{"wings":2}}})", "file.value", "wings"},
-                              Case{R"({"format":1,"characters":{"courier":{"radius_m":-2}}})", "level.metric", "radius_m"}}) {
+        for (
+            const Case& c :
+            {Case{"{ \"format\": 1,\n \"layers\": [ }", "json.syntax", "line 2"},
+             Case{"{ \"format\": 2 }", "level.format", "newer"}, Case{"{}", "file.value", "/format"},
+             Case{"[]", "file.value", "an object"},
+             Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","at":[0,0]}]}]})",
+                  "file.value", "/layers/0/items/0/at"},
+             Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","size":[1,1,0]}]}]})",
+                  "file.value", "size"},
+             Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush","at":[1e9,0,0]}]}]})",
+                  "file.value", "10000 m"},
+             Case{R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"blob"}]}]})", "file.value",
+                  "one of brush"},
+             Case{
+                 R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"group"},{"id":"b","type":"group"}]}]})",
+                 "level.id", "two items"},
+             Case{R"({"format":1,"claims":[{"id":"c","kind":"hopes"}]})", "file.value", "reaches"},
+             Case{R"({"format":1,"characters":{"courier":{"wings":2}}})", "file.value", "wings"},
+             Case{R"({"format":1,"characters":{"courier":{"radius_m":-2}}})", "level.metric", "radius_m"}}) {
             const auto level = io::level_from_text(c.text, "bad.level.json");
             QVERIFY2(!level, c.text);
-            QVERIFY2(level.error().code == c.code && level.error().text().find(c.part) != std::string::npos, level.error().text().c_str());
+            QVERIFY2(level.error().code == c.code && level.error().text().find(c.part) != std::string::npos,
+                     level.error().text().c_str());
             QVERIFY(level.error().place.find("bad.level.json") != std::string::npos);
         }
         QVERIFY(io::load_level(path("nowhere")).error().code == "file.missing");
@@ -86,8 +95,10 @@ private slots:
             std::string text = good;
             for (int k = random.whole(1, 4); k > 0; --k) {
                 const size_t at = size_t(random.whole(0, int(text.size()) - 1));
-                if (random.chance(0.3)) text.erase(at, size_t(random.whole(1, 20)));
-                else text[at] = char(random.whole(0, 255));
+                if (random.chance(0.3))
+                    text.erase(at, size_t(random.whole(1, 20)));
+                else
+                    text[at] = char(random.whole(0, 255));
                 if (text.empty()) text = "x";
             }
             const auto level = io::level_from_text(text, "fuzz");
@@ -107,7 +118,8 @@ private slots:
         QCOMPARE(*io::read_file(path("a.txt")), std::string("new"));
         QVERIFY(io::write_file("/proc/nowhere/a.txt", "x").error().code == "file.write");
         int entries = 0;
-        for (const auto& entry : std::filesystem::directory_iterator(folder_.path().toStdString())) entries += entry.exists();
+        for (const auto& entry : std::filesystem::directory_iterator(folder_.path().toStdString()))
+            entries += entry.exists();
         QCOMPARE(entries, 1);
     }
 
@@ -125,7 +137,12 @@ private slots:
     void a_recording_reads_back_bit_for_bit() {
         Random random(6103);
         motion::Recording recording{{0.1, 0.2, 0.3}, {}};
-        for (int i = 0; i < 100; ++i) recording.runs.push_back({random.whole(1, 9), {{random.between(-1, 1), random.between(-1, 1)}, random.chance(0.5), random.chance(0.5), false}});
+        for (int i = 0; i < 100; ++i)
+            recording.runs.push_back({random.whole(1, 9),
+                                      {{random.between(-1, 1), random.between(-1, 1)},
+                                       random.chance(0.5),
+                                       random.chance(0.5),
+                                       false}});
         const auto again = io::recording_from_json(io::to_json(recording), "r");
         QVERIFY(again && *again == recording);
         io::Json bad = io::to_json(recording);
@@ -134,7 +151,8 @@ private slots:
     }
 
     void an_export_is_the_same_each_time_and_passes_the_validator() {
-        const auto loaded = io::load_level_with_project(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json");
+        const auto loaded = io::load_level_with_project(
+            RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json");
         QVERIFY(loaded);
         const auto glb = io::gltf_text(loaded->project, loaded->level, true);
         QVERIFY(glb && *glb == *io::gltf_text(loaded->project, loaded->level, true));
@@ -142,9 +160,12 @@ private slots:
         QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.glb")));
         QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.gltf")));
         QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.obj")));
-        QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.xyz")).error().code == "export.ending");
+        QVERIFY(io::export_level(loaded->project, loaded->level, path("hall.xyz")).error().code ==
+                "export.ending");
         QProcess validator;
-        validator.start(QStringLiteral(RUBBLE_SOURCE_DIR "/scripts/validate-gltf"), {QString::fromStdString(path("hall.glb").string()), QString::fromStdString(path("hall.gltf").string())});
+        validator.start(QStringLiteral(RUBBLE_SOURCE_DIR "/scripts/validate-gltf"),
+                        {QString::fromStdString(path("hall.glb").string()),
+                         QString::fromStdString(path("hall.gltf").string())});
         QVERIFY(validator.waitForFinished(180000));
         if (validator.exitCode() == 77) QSKIP("npm or the glTF validator is not to be had here");
         QVERIFY2(validator.exitCode() == 0, validator.readAll().constData());

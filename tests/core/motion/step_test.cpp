@@ -165,8 +165,9 @@ private slots:
         const double before = glm::length(s.velocity);
         const State after = run(world, {}, s, {}, 24, never);
         const double expected = 20 * std::sin(radians(60.0)) * 24 * step_s;
-        QVERIFY2(near(glm::length(after.velocity) - before, expected, 0.02 * expected),
-                 qPrintable(QString("%1 against %2").arg(glm::length(after.velocity) - before).arg(expected)));
+        QVERIFY2(
+            near(glm::length(after.velocity) - before, expected, 0.02 * expected),
+            qPrintable(QString("%1 against %2").arg(glm::length(after.velocity) - before).arg(expected)));
         QVERIFY(!step(world, {}, after, {{}, true}).rising_by_jump);
     }
 
@@ -243,13 +244,15 @@ private slots:
         Random random(3101);
         LevelMaker maker = floor_only();
         for (int i = 0; i < 30; ++i)
-            maker.box({random.stepped(-8, 8, 0.25), random.stepped(-8, 8, 0.25), 0},
-                      {random.stepped(0.5, 3, 0.25), random.stepped(0.5, 3, 0.25), random.stepped(0.25, 2, 0.25)},
-                      random.stepped(0, 345, 15));
+            maker.box(
+                {random.stepped(-8, 8, 0.25), random.stepped(-8, 8, 0.25), 0},
+                {random.stepped(0.5, 3, 0.25), random.stepped(0.5, 3, 0.25), random.stepped(0.25, 2, 0.25)},
+                random.stepped(0, 345, 15));
         const World world = world_of(maker), again = world_of(maker);
         Recording recording{{0, 0, 3}, {}};
         for (int i = 0; i < 600; ++i)
-            recording.add({{random.between(-1, 1), random.between(-1, 1)}, random.chance(0.3), random.chance(0.1)});
+            recording.add(
+                {{random.between(-1, 1), random.between(-1, 1)}, random.chance(0.3), random.chance(0.1)});
         QVERIFY(replay(world, {}, recording) == replay(again, {}, recording));
     }
 
@@ -258,8 +261,10 @@ private slots:
         for (int scene = 0; scene < test::rounds(60); ++scene) {
             LevelMaker maker = floor_only();
             for (int i = 0; i < 40; ++i) {
-                const Vec3 at(random.stepped(-8, 8, 0.25), random.stepped(-8, 8, 0.25), random.stepped(0, 3, 0.25));
-                const Vec3 size(random.stepped(0.5, 4, 0.25), random.stepped(0.5, 4, 0.25), random.stepped(0.25, 2, 0.25));
+                const Vec3 at(random.stepped(-8, 8, 0.25), random.stepped(-8, 8, 0.25),
+                              random.stepped(0, 3, 0.25));
+                const Vec3 size(random.stepped(0.5, 4, 0.25), random.stepped(0.5, 4, 0.25),
+                                random.stepped(0.25, 2, 0.25));
                 if (random.chance(0.3))
                     maker.ramp(at, size, random.stepped(0, 345, 15));
                 else
@@ -278,9 +283,19 @@ private slots:
                 const State before = s;
                 s = step(world, c, s, input);
                 const double deep = overlap_m(world, body_of(c, s));
-                QVERIFY2(deep < 1e-3, qPrintable(QString("scene %1 step %2: %3 m at %4 %5 %6, before %7 %8 %9 standing %10")
-                                                     .arg(scene).arg(i).arg(deep).arg(s.at.x).arg(s.at.y).arg(s.at.z)
-                                                     .arg(before.at.x).arg(before.at.y).arg(before.at.z).arg(before.standing)));
+                QVERIFY2(
+                    deep < 1e-3,
+                    qPrintable(QString("scene %1 step %2: %3 m at %4 %5 %6, before %7 %8 %9 standing %10")
+                                   .arg(scene)
+                                   .arg(i)
+                                   .arg(deep)
+                                   .arg(s.at.x)
+                                   .arg(s.at.y)
+                                   .arg(s.at.z)
+                                   .arg(before.at.x)
+                                   .arg(before.at.y)
+                                   .arg(before.at.z)
+                                   .arg(before.standing)));
             }
         }
     }
