@@ -17,6 +17,7 @@ namespace {
 
 constexpr double k_catch_px = 12;
 constexpr double k_drag_px = 4;
+constexpr double k_room_px = 44;
 constexpr double k_thinnest_m = 0.01;
 
 double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
@@ -30,6 +31,9 @@ std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const 
     const Item* item = session_.selected();
     const Brush* brush = item ? item->brush() : nullptr;
     if (!brush) return out;
+    // On something that is small on the screen the handles would lie on each other and hide it.
+    const double pixel = camera.metres_per_pixel(brush->place.at);
+    if (glm::length(brush->size) / pixel < k_room_px) return out;
     auto add = [&](Grip grip, BoxSide side, const Vec3& place) {
         if (const auto at = camera.to_screen(place)) out.push_back({grip, side, *at, place});
     };
@@ -39,7 +43,6 @@ std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const 
         if (camera.kind == Camera::Kind::plan && i >= int(BoxSide::bottom)) continue;
         add(Grip::side, side, edit::middle_of(*brush, side));
     }
-    const double pixel = camera.metres_per_pixel(brush->place.at);
     if (camera.kind == Camera::Kind::space)
         add(Grip::raise, BoxSide::top, edit::middle_of(*brush, BoxSide::top) + Vec3(0, 0, 44 * pixel));
     if (!brush->place.rotation) {

@@ -162,6 +162,7 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
     connect(&session_, &Session::levelChanged, this, &Tray::refresh);
     connect(&session_, &Session::builtChanged, this, [this] {
         if (session_.stage() == Stage::check && session_.up_to_date()) rebuild();
+        if (session_.stage() == Stage::hand_off && session_.up_to_date()) refresh();
     });
     rebuild();
 }
@@ -355,7 +356,7 @@ void Tray::build_materials() {
         for (const Material& material : session_.project().materials) {
             QPixmap swatch(22, 22);
             swatch.fill(QColor(material.color[0], material.color[1], material.color[2]));
-            list->addItem(new QListWidgetItem(QIcon(swatch), tr("%1  ·  roughness %2")
+            list->addItem(new QListWidgetItem(QIcon(swatch), tr("%1\nroughness %2")
                                                                  .arg(QString::fromStdString(material.name),
                                                                       plain_number(material.roughness))));
         }

@@ -16,6 +16,9 @@ namespace {
 
 /// Misses farther than this are not offered as near (metres).
 constexpr double k_near_m = 8;
+/// A flight that lacks less than the first is what is missing; one that lacks less than the second is, unless
+/// it is a slope (metres).
+constexpr double k_small_miss_m = 0.5, k_flight_first_m = 3;
 
 /// The flight between reached ground and one of the wanted ledges that lacks least.
 std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, const Character& c,
@@ -123,13 +126,14 @@ std::optional<NearMiss> near_miss(const World& world, const Ground& ground, cons
     // Ledges from which the thing is walked or dropped to would do as well; the wanted ones are enough to
     // say what is missing, and mends are tried for real.
     std::optional<NearMiss> flight = wanted.empty() ? std::nullopt : flight_miss(ground, reach, c, wanted);
-    if (flight && flight->missing_m < 3) return flight;
-
+    if (flight && flight->missing_m < k_small_miss_m) return flight;
+    // A ramp that is a little too steep is nearer the truth than the height it leads to.
     NearMiss miss;
     if (const auto deg = slope_change(world, c, from, to, cancel)) {
         miss.limit = "slope", miss.missing_deg = *deg;
         return miss;
     }
+    if (flight && flight->missing_m < k_flight_first_m) return flight;
     auto narrower = [](Character& other, double by) {
         other.radius_m -= by / 2;
         other.least_support_m = std::min(other.least_support_m, other.radius_m / 2);

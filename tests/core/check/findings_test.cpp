@@ -1,0 +1,104 @@
+#include <QtTest/QtTest>
+
+#include "check/check.h"
+#include "core/level_maker.h"
+
+using namespace rubble;
+using namespace rubble::check;
+using test::LevelMaker;
+
+namespace {
+
+LevelMaker clean() {
+    LevelMaker maker;
+    maker.box({0, 0, -1}, {20, 20, 1});
+    maker.start({-6, 0, 0});
+    maker.goal({-6, 3, 0});
+    return maker;
+}
+
+bool found(const LevelMaker& maker, const std::string& rule) {
+    for (const Finding& finding : check_level({}, maker.level()).findings)
+        if (finding.rule == rule) return !finding.message.empty();
+    return false;
+}
+
+} // namespace
+
+/// Each rule with a case just inside, one just outside, and a clean level.
+class FindingsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void a_clean_level_gives_none() { QVERIFY(check_level({}, clean().level()).findings.empty()); }
+
+    void a_missing_start_or_goal() {
+        LevelMaker no_start;
+        no_start.box({0, 0, -1}, {20, 20, 1});
+        no_start.goal({0, 0, 0});
+        QVERIFY(found(no_start, "start.none") && !found(no_start, "goal.none"));
+        LevelMaker no_goal;
+        no_goal.box({0, 0, -1}, {20, 20, 1});
+        no_goal.start({0, 0, 0});
+        QVERIFY(found(no_goal, "goal.none") && !found(no_goal, "start.none"));
+    }
+
+    void a_start_in_matter_or_over_nothing() {
+        LevelMaker maker = clean();
+        maker.box({-5.75 + 0.5, 0, 0}, {1, 1, 3}); // its side 5 cm within the body
+        QVERIFY(found(maker, "start.in_matter"));
+        maker = clean();
+        maker.box({-5.65 + 0.5, 0, 0}, {1, 1, 3}); // 5 cm beside it
+        QVERIFY(!found(maker, "start.in_matter"));
+        LevelMaker over;
+        over.box({0, 0, -1}, {20, 20, 1});
+        over.goal({0, 0, 0});
+        over.start({12, 0, 0});
+        QVERIFY(found(over, "start.over_nothing"));
+    }
+
+    void an_element_out_of_reach() {
+        for (double height : {1.1, 1.3}) {
+            LevelMaker maker = clean();
+            maker.box({4, 0, 0}, {3, 3, height});
+            maker.goal({4, 0, height});
+            QCOMPARE(found(maker, "element.unreachable"), height > 1.2);
+        }
+    }
+
+    void a_lip_just_too_high() {
+        for (double height : {0.38, 0.45, 0.60}) {
+            LevelMaker maker = clean();
+            maker.box({4, 0, 0}, {3, 3, height});
+            QCOMPARE(found(maker, "walk.lip"), height == 0.45);
+        }
+    }
+
+    void a_slope_just_too_steep() {
+        for (double deg : {44.0, 48.0, 53.0}) {
+            LevelMaker maker = clean();
+            maker.ramp({4, 0, 0}, {2, 3, 2 * std::tan(radians(deg))});
+            QCOMPARE(found(maker, "walk.slope"), deg == 48.0);
+        }
+    }
+
+    void a_passage_just_too_narrow() {
+        for (double width : {0.40, 0.50, 0.65}) {
+            LevelMaker maker = clean();
+            maker.box({4, -1 - width / 2, 0}, {1, 2, 3});
+            maker.box({4, 1 + width / 2, 0}, {1, 2, 3});
+            QCOMPARE(found(maker, "walk.narrow"), width == 0.50);
+        }
+    }
+
+    void a_passage_just_too_low() {
+        for (double height : {0.80, 0.90, 1.10, 1.70, 1.85}) {
+            LevelMaker maker = clean();
+            maker.box({4, 0, height}, {2, 2, 1});
+            QCOMPARE(found(maker, "walk.headroom"), height == 0.90 || height == 1.70);
+        }
+    }
+};
+
+QTEST_GUILESS_MAIN(FindingsTest)
+#include "findings_test.moc"
