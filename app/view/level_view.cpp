@@ -237,10 +237,10 @@ void LevelView::paint_walk(QPainter& painter) {
     const QPointF middle(width() / 2.0, height() / 2.0);
     painter.drawPoint(middle);
     Labels labels(painter);
-    const QString text = walker_->state().dead
-                             ? tr("The fall was too deep. R goes back to where the walk began")
-                             : tr("W A S D walk · Space jumps · C crouches · V view · R back to the start · "
-                                  "N note · Escape ends");
+    const QString text =
+        walker_->state().dead
+            ? tr("The fall was too deep. R goes back to where the walk began")
+            : tr("W A S D walk · Space jump · C crouch · V view · R restart · N note · Esc end");
     labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }
 

@@ -426,8 +426,7 @@ void JumpEnvelope::paintEvent(QPaintEvent*) {
         return QPointF(area.left() + (x + 0.6) * scale, ground - z * scale);
     };
     painter.setPen(color::faint_ink);
-    painter.drawText(QRectF(10, 4, width() - 20, 18), Qt::AlignLeft,
-                     Facts::tr("Widest gap for each rise"));
+    painter.drawText(QRectF(10, 4, width() - 20, 18), Qt::AlignLeft, Facts::tr("Widest gap for each rise"));
     painter.setPen(QPen(color::line, 1));
     for (int m = 0; m <= int(widest); ++m) painter.drawLine(at(m, -deepest), at(m, std::max(apex, 0.5)));
     painter.setPen(QPen(color::faint_ink, 1.4));

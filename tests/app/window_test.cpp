@@ -40,6 +40,11 @@ private:
         QTest::mouseRelease(&view(), Qt::LeftButton, {}, at(to));
     }
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&view(), key, modifiers); }
+    /// Keeps a picture of the moment where RUBBLE_PICTURES names a folder, to be looked at.
+    void keep_picture(const char* name) {
+        if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
+            window_->picture().save(folder + "/" + name + ".png");
+    }
     const Brush& selected() { return *session().selected()->brush(); }
 
     /// A box drawn from one corner of its base to the other, its height typed.
@@ -101,6 +106,8 @@ private slots:
         move_to(top + Vec3(2, 0, 0), Qt::LeftButton);
         move_to(top + Vec3(3, 0, 0), Qt::LeftButton);
         QCOMPARE(selected().place.at.x, 4.0);
+        settle();
+        keep_picture("drag");
         QTest::keyClick(&view(), Qt::Key_Escape);
         QCOMPARE(selected().place.at.x, 1.0);
         QTest::mouseRelease(&view(), Qt::LeftButton, {}, at(top));
@@ -180,6 +187,7 @@ private slots:
         QTest::keyPress(&view(), Qt::Key_W);
         QTRY_VERIFY_WITH_TIMEOUT(glm::length(view().walker()->state().at - begin) > 0.5, 5000);
         QTest::keyRelease(&view(), Qt::Key_W);
+        keep_picture("walk");
         QTest::keyClick(&view(), Qt::Key_R);
         QVERIFY(glm::length(view().walker()->state().at - begin) < 0.05);
         QTest::keyClick(&view(), Qt::Key_N);

@@ -48,7 +48,9 @@ class NearMissTest : public QObject {
     Q_OBJECT
 
 private slots:
-    void a_gap_is_told_and_mended() { misses_and_mends(GapFixture{5.6, 0, 0}.level({}), "gap", 5.6 - 4.757, 1); }
+    void a_gap_is_told_and_mended() {
+        misses_and_mends(GapFixture{5.6, 0, 0}.level({}), "gap", 5.6 - 4.757, 1);
+    }
 
     void a_gap_at_a_heading_is_told() {
         misses_and_mends(GapFixture{5.6, 0, 30}.level({}), "gap", 5.6 - 4.757, 0);
@@ -91,7 +93,8 @@ private slots:
         maker.box({0, 0, -1}, {20, 20, 1});
         maker.box({4, 0, 0}, {3, 3, 1.5});
         maker.box({4, 5, 0}, {3, 3, 2.6}); // reached from the first box as soon as that is
-        const ItemId start = maker.start({-4, 0, 0}), goal = maker.goal({4, 0, 1.5}), roof = maker.element("place", {4, 5, 2.6});
+        const ItemId start = maker.start({-4, 0, 0}), goal = maker.goal({4, 0, 1.5}),
+                     roof = maker.element("place", {4, 5, 2.6});
         maker.claim(Claim::Kind::reaches, start, goal);
         maker.claim(Claim::Kind::not_reaches, start, roof);
         const CheckResult result = check_level({}, maker.level());
