@@ -1,0 +1,89 @@
+#include <QtTest/QtTest>
+
+#include "core/random.h"
+#include "geometry/exact.h"
+
+using namespace rubble;
+using namespace rubble::geometry;
+using test::Random;
+
+namespace {
+
+TickPoint random_point(Random& random, int64_t size) {
+    auto one = [&] { return int64_t(random.between(double(-size), double(size))); };
+    return {one(), one(), one()};
+}
+
+} // namespace
+
+class ExactTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void one_plane_has_one_name() {
+        PlaneTable table;
+        const PlaneRef up = table.through({0, 0, 5}, {10, 0, 5}, {0, 10, 5});
+        const PlaneRef down = table.through({0, 0, 5}, {0, 70, 5}, {30, 0, 5});
+        QCOMPARE(up.id, down.id);
+        QVERIFY(up.flipped != down.flipped);
+        QVERIFY(table.normal(up) == Vec3(0, 0, 1) && table.normal(down) == Vec3(0, 0, -1));
+        QVERIFY(table.through({0, 0, 6}, {10, 0, 6}, {0, 10, 6}).id != up.id);
+    }
+
+    void a_meeting_lies_on_its_planes_and_on_no_shifted_one() {
+        Random random(7201);
+        for (int i = 0; i < 2000; ++i) {
+            // Three planes through one whole point: the meeting must be exactly it, however flat the angles.
+            PlaneTable table;
+            const TickPoint at = random_point(random, 100'000'000);
+            auto beside = [&] {
+                const TickPoint d = random_point(random, i % 2 ? 3 : 50'000'000);
+                return TickPoint{at.x + d.x, at.y + d.y, at.z + d.z};
+            };
+            std::array<int32_t, 3> ids{};
+            bool good = true;
+            for (auto& id : ids) {
+                const TickPoint b = beside(), c = beside();
+                const Vec3 u = to_metres(b) - to_metres(at), v = to_metres(c) - to_metres(at);
+                good = good && glm::length(glm::cross(u, v)) > 0;
+                if (good) id = table.through(at, b, c).id;
+            }
+            if (!good) continue;
+            const Vec3 n0 = table.normal({ids[0], false}), n1 = table.normal({ids[1], false}),
+                       n2 = table.normal({ids[2], false});
+            if (std::abs(glm::dot(n0, glm::cross(n1, n2))) < 1e-12) continue;
+            const Corner corner = table.meet(ids[0], ids[1], ids[2]);
+            QVERIFY(table.rounded(corner) == at);
+            // Planes through the point and beside it.
+            const TickPoint p = random_point(random, 100'000'000), q = random_point(random, 100'000'000);
+            const int32_t through = table.through(at, p, q).id;
+            QVERIFY(table.side(corner, through) == Side::on);
+            const PlaneRef above = table.through({0, 0, at.z + 1}, {1000, 0, at.z + 1}, {0, 1000, at.z + 1});
+            const PlaneRef level = table.through({0, 0, at.z}, {1000, 0, at.z}, {0, 1000, at.z});
+            QVERIFY(table.side(corner, above) == Side::back);
+            QVERIFY(table.side(corner, level) == Side::on);
+        }
+    }
+
+    void equal_points_are_one_however_they_came_about() {
+        PlaneTable table;
+        const auto x = table.through({7, 0, 0}, {7, 1, 0}, {7, 0, 1}),
+                   y = table.through({0, 9, 0}, {0, 9, 1}, {1, 9, 0}),
+                   z = table.through({0, 0, 4}, {1, 0, 4}, {0, 1, 4});
+        const auto slope = table.through({7, 9, 4}, {8, 9, 5}, {7, 10, 4});
+        const auto far = table.through({7, 9, 4}, {1000000, 3, 99}, {5, 2000000, 77});
+        const Corner plain = table.meet(x.id, y.id, z.id), other = table.meet(slope.id, y.id, far.id);
+        QVERIFY(table.same(plain, other) && table.same(other, plain));
+        QVERIFY(table.rounded(other) == (TickPoint{7, 9, 4}));
+        const auto z5 = table.through({0, 0, 5}, {1, 0, 5}, {0, 1, 5});
+        QVERIFY(!table.same(plain, table.meet(x.id, y.id, z5.id)));
+    }
+
+    void metres_and_ticks_map_both_ways() {
+        QVERIFY(to_ticks({0.0001, -1.0625, 9999.9999}) == (TickPoint{100, -1062500, 9999999900}));
+        QCOMPARE(to_metres({250000, 0, -1}), Vec3(0.25, 0, -1e-6));
+    }
+};
+
+QTEST_GUILESS_MAIN(ExactTest)
+#include "exact_test.moc"
