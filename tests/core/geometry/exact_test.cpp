@@ -44,8 +44,9 @@ private slots:
             bool good = true;
             for (auto& id : ids) {
                 const TickPoint b = beside(), c = beside();
-                const Vec3 u = to_metres(b) - to_metres(at), v = to_metres(c) - to_metres(at);
-                good = good && glm::length(glm::cross(u, v)) > 0;
+                const glm::i64vec3 u(b.x - at.x, b.y - at.y, b.z - at.z),
+                    v(c.x - at.x, c.y - at.y, c.z - at.z);
+                good = good && (u.y * v.z != u.z * v.y || u.z * v.x != u.x * v.z || u.x * v.y != u.y * v.x);
                 if (good) id = table.through(at, b, c).id;
             }
             if (!good) continue;
