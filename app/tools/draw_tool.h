@@ -21,9 +21,6 @@ public:
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
 
-    Shape shape() const { return shape_; }
-    Effect effect() const { return effect_; }
-
 private:
     enum class Step { idle, base, height };
     Snapped snapped(const Pointer& pointer, const Vec3& at) const;

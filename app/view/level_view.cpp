@@ -99,7 +99,7 @@ void LevelView::paintGL() {
     look.cut_z = walker_ ? 1e6 : cut_z_;
     look.module_m = session_.project().module_m;
     look.pixel_ratio = devicePixelRatioF();
-    look.tint = tint_ && !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
+    look.tint = !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
     QPainter painter(this);
     painter.beginNativePainting();
     renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look);
@@ -124,8 +124,8 @@ void LevelView::paint_level(QPainter& painter) {
         draw_path(painter, camera_, route_);
     }
     paint_elements(painter, labels);
-    if (spans_ && (session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
-                   session_.stage() == Stage::populate))
+    if (session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
+        session_.stage() == Stage::populate)
         paint_spans(painter, labels);
     if (figure_)
         draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);

@@ -20,8 +20,6 @@ public:
 
     void set_tool(Tool* tool);
     void set_cut(double z) { cut_z_ = z, update(); }
-    void set_tint(bool on) { tint_ = on, update(); }
-    void set_spans(bool on) { spans_ = on, update(); }
     void frame_all();
     void fly_to(const Vec3& at);
     const Camera& camera() const { return camera_; }
@@ -70,7 +68,6 @@ private:
     Renderer renderer_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;
-    bool tint_ = true, spans_ = true;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;
     std::shared_ptr<const TintMesh> uploaded_tint_;
     QPointF last_pointer_;

@@ -352,7 +352,6 @@ private:
             const Column& column = world_.columns()[size_t(met->column)];
             if (met->kind == Contact::Kind::top && is_ground(c_, column) &&
                 (way.z <= 0 || s_.velocity.z <= 0)) {
-                if (s_.velocity.z > 0) way.z = std::max(way.z, 0.0); // an uphill slope overtaken while rising
                 return land(met->height) ? left : 0;
             }
             if (met->kind == Contact::Kind::bottom && s_.velocity.z > 0) s_.velocity.z = 0;

@@ -40,14 +40,12 @@ private slots:
         Camera camera;
         camera.size = {1280, 800};
         const QPointF pointer(300, 200);
-        const Vec3 at = camera.ray(pointer).at(camera.distance_m);
         const Vec3 on_target_plane =
             camera.eye() +
             camera.ray(pointer).direction *
                 (camera.distance_m / glm::dot(camera.ray(pointer).direction, camera.forward()));
         const auto after = camera.zoomed(0.5, pointer).to_screen(on_target_plane);
         QVERIFY(after && std::hypot(after->x() - pointer.x(), after->y() - pointer.y()) < 1e-6);
-        QVERIFY(glm::length(at - camera.eye()) > 0);
     }
 };
 

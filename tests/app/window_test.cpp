@@ -69,10 +69,7 @@ private slots:
         view().setFocus();
         settle();
     }
-    void cleanup() {
-        session().undo();
-        window_.reset();
-    }
+    void cleanup() { window_.reset(); }
 
     void a_new_level_has_a_floor_and_a_start() {
         QCOMPARE(ordered_brushes(session().level()).size(), size_t(1));
