@@ -53,7 +53,7 @@ Asking::Answer Asking::ask(const Reach& reach, const Vec3& start, const Vec3& to
                 failed = true;
                 continue;
             }
-            return {help ? Reached::with_help : Reached::yes, std::move(witness), spot};
+            return {help ? Reached::with_help : Reached::yes, std::move(*witness), spot};
         }
     }
     // A search that was stopped, or a proof that did not replay, decides nothing.

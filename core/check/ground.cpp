@@ -119,7 +119,7 @@ bool crosses(const Ground& ground, const motion::World& world, const Character& 
     motion::Recorder recorder(world, plain,
                               motion::state_at(world, plain, raised(begin, ground.feet_at(from, begin))));
     if (!recorder.state().standing) return false;
-    const Path path{{{begin, false}, {end, false}}, glm::length(end - begin)};
+    const Path path{{{begin, false}, {end, false}}, {from, portal.to}, glm::length(end - begin)};
     return walk_path(recorder, plain, path) &&
            std::abs(recorder.state().at.z - ground.feet_at(portal.to, end)) < 0.03;
 }

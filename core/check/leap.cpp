@@ -239,6 +239,7 @@ public:
         const Vec2 begin = edge - plan_.direction * run.way;
         const int fragment = g_.locate(raised(begin, plan_.take_off.z), 1.0);
         if (fragment < 0 || g_.fragments[size_t(fragment)].ledge != from_ledge()) return {};
+        if (g_.fragments[size_t(fragment)].low && !how.crawl) return {}; // one would come there crouched
         if (geometry::distance(g_.fragments[size_t(fragment)].area, begin) > 1e-6)
             return {}; // not free of walls
         Recorder recorder(w_, c_, motion::state_at(w_, c_, raised(begin, g_.feet_at(fragment, begin))));
@@ -274,8 +275,9 @@ private:
     /// Whether the recording still leads there from a hair's breadth beside its start: one that does not
     /// would fail in a longer run.
     bool holds_nearby(const Link& link) const {
-        for (const double by : {4e-7, -4e-7}) {
-            State s = motion::state_at(w_, c_, link.start + Vec3(by, by, 0));
+        constexpr double hair = 4e-7;
+        for (const Vec2 by : {Vec2(hair), Vec2(-hair), Vec2(hair, -hair), Vec2(-hair, hair)}) {
+            State s = motion::state_at(w_, c_, link.start + raised(by, 0));
             for (const auto& run : link.recording.runs)
                 for (int i = 0; i < run.steps && !s.dead; ++i) s = motion::step(w_, c_, s, run.input);
             if (s.dead || g_.ledge_at(s.at, 0.05) != link.to) return false;

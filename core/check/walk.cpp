@@ -35,6 +35,9 @@ std::optional<std::pair<double, double>> part_inside(const geometry::ConvexArea&
 
 /// Round rims leave a gap between fragments of different heights that a straight way may cross.
 constexpr double k_rim_m = 0.05;
+/// Through a narrower portal one must aim; the detour that is taken to spare it, for each metre it is
+/// narrower.
+constexpr double k_wide_m = 0.1, k_detour = 20;
 
 } // namespace
 
@@ -65,7 +68,8 @@ double straight_part(const Ground& ground, int fragment, Vec2 from, Vec2 by, boo
     return std::min(reached, 1.0);
 }
 
-std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from, int to_fragment, Vec2 to) {
+std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from, int to_fragment, Vec2 to,
+                              const ClosedWays& closed) {
     struct Visit {
         double cost = std::numeric_limits<double>::infinity();
         int before = -1;
@@ -87,14 +91,15 @@ std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from
         const Vec2 entry = here.entry;
         const double cost = here.cost;
         for (const Portal& portal : ground.fragments[size_t(at)].portals) {
-            if (!portal.walked) continue;
+            if (!portal.walked || closed.contains({at, portal.to})) continue;
             // The nearest place of the portal to the straight line, kept off its ends.
             const Vec2 along = portal.b - portal.a;
             const double aim = std::clamp(
                 glm::dot((entry + to) * 0.5 - portal.a, along) / glm::dot(along, along), 0.25, 0.75);
             const Vec2 through = portal.a + along * aim;
             const double slow = ground.fragments[size_t(portal.to)].low ? 2 : 1;
-            const double next_cost = cost + glm::length(through - entry) * slow;
+            const double narrow = std::max(0.0, k_wide_m - glm::length(along));
+            const double next_cost = cost + glm::length(through - entry) * slow + narrow * k_detour;
             Visit& next = visits[portal.to];
             if (next.done || next_cost >= next.cost) continue;
             next = {next_cost, at, through, false};
@@ -118,6 +123,7 @@ std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from
 
     // Points are left out as long as the straight line from the last kept one stays on the ledge.
     Path path;
+    path.fragments = back_fragments;
     path.points.push_back(back[0]);
     size_t kept = 0;
     while (kept + 1 < back.size()) {
@@ -142,17 +148,20 @@ constexpr double k_corner_drift_m = 0.004;
 
 class Walker {
 public:
-    Walker(Recorder& recorder, const Character& character, const Path& path)
+    /// A careful walker comes to rest at every corner, so that none is cut.
+    Walker(Recorder& recorder, const Character& character, const Path& path, bool careful)
         : r_(recorder),
           c_(character),
-          path_(path) {}
+          path_(path),
+          careful_(careful) {}
 
     bool run() {
         for (size_t i = 1; i < path_.points.size(); ++i) {
-            const bool last = i + 1 == path_.points.size();
-            if (!go(i, last ? 0 : passing_speed(i))) return false;
+            const bool stop = careful_ || i + 1 == path_.points.size();
+            if (!go(i, stop ? 0 : passing_speed(i))) return false;
+            if (stop && !rest_at(path_.points[i])) return false;
         }
-        return rest_at(path_.points.back().at);
+        return true;
     }
 
 private:
@@ -204,8 +213,9 @@ private:
         return false;
     }
 
-    bool rest_at(Vec2 target) {
-        const bool low = path_.points.back().low;
+    bool rest_at(const Path::Point& point) {
+        const Vec2 target = point.at;
+        const bool low = point.low;
         const double one_step = 0.9 * c_.ground_acceleration_mps2 * step_s * step_s;
         for (int n = 0; n < 600; ++n) {
             const motion::State& s = r_.state();
@@ -235,13 +245,55 @@ private:
     Recorder& r_;
     const Character& c_;
     const Path& path_;
+    bool careful_;
 };
 
 } // namespace
 
 bool walk_path(Recorder& recorder, const Character& character, const Path& path) {
-    if (path.points.empty()) return true;
-    return Walker(recorder, character, path).run();
+    const Recorder before = recorder;
+    for (const bool careful : {false, true}) {
+        recorder = before;
+        if (Walker(recorder, character, path, careful).run()) return true;
+    }
+    return false;
+}
+
+namespace {
+
+/// The step from one fragment of a path into the next that is nearest to a place.
+std::optional<std::pair<int, int>> way_near(const Ground& ground, const Path& path, Vec2 at) {
+    std::optional<std::pair<int, int>> nearest;
+    double least = std::numeric_limits<double>::infinity();
+    for (size_t i = 0; i + 1 < path.fragments.size(); ++i)
+        for (const Portal& portal : ground.fragments[size_t(path.fragments[i])].portals) {
+            if (portal.to != path.fragments[i + 1]) continue;
+            const double apart = glm::length(portal.middle() - at);
+            if (apart < least) least = apart, nearest = {path.fragments[i], portal.to};
+        }
+    return nearest;
+}
+
+} // namespace
+
+bool walk_to(Recorder& recorder, const Ground& ground, const Character& character, int fragment, Vec2 to) {
+    constexpr double feet_m = 0.05;
+    constexpr int k_most_ways = 8;
+    const Recorder before = recorder;
+    const int here = ground.locate(recorder.state().at, feet_m);
+    if (here < 0 || fragment < 0) return false;
+    ClosedWays closed;
+    for (int i = 0; i < k_most_ways; ++i) {
+        const auto path = find_path(ground, here, flat(before.state().at), fragment, to, closed);
+        if (!path) return false;
+        recorder = before;
+        if (walk_path(recorder, character, *path)) return true;
+        const auto stuck = way_near(ground, *path, flat(recorder.state().at));
+        if (!stuck) return false;
+        closed.insert(*stuck);
+        closed.insert({stuck->second, stuck->first});
+    }
+    return false;
 }
 
 bool brake(Recorder& recorder, int most_steps) {

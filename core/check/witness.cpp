@@ -15,12 +15,7 @@ constexpr double k_feet_m = 0.05;
 /// The feet's middle must cover a thing by a little more than rounding (metres).
 constexpr double k_cover_m = 1e-3;
 
-bool walk_to(const Ground& ground, Recorder& recorder, const Character& c, int fragment, Vec2 to) {
-    const int here = ground.locate(recorder.state().at, k_feet_m);
-    if (here < 0) return false;
-    const auto path = find_path(ground, here, flat(recorder.state().at), fragment, to);
-    return path && walk_path(recorder, c, *path);
-}
+using Part = WitnessFault::Part;
 
 /// A link begins upright; after a low passage the figure may still be down.
 void stand_up(Recorder& recorder) {
@@ -48,32 +43,38 @@ bool has_thing(const motion::State& s, const Character& c, const Vec3& at) {
            std::abs(s.at.z - at.z) <= c.step_height_m + tolerance::limit_m;
 }
 
-std::optional<Witness> make_witness(const Ground& ground, const World& world, const Character& character,
-                                    const Reach& reach, const Vec3& start, const Spot& spot) {
+tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const World& world,
+                                                 const Character& character, const Reach& reach,
+                                                 const Vec3& start, const Spot& spot) {
     Character plain = character;
     plain.early_press_s = 0;
     if (!reach.helped[size_t(spot.ledge)]) plain.late_jump_grace_s = 0;
     Recorder recorder(world, plain, motion::state_at(world, plain, start));
-    if (!brake(recorder, 120 * 10)) return {};
+    auto fault = [&](Part part, const std::shared_ptr<const Link>& link = nullptr) {
+        return tl::unexpected(WitnessFault{part, link, recorder.state().at});
+    };
+    if (!brake(recorder, 120 * 10)) return fault(Part::settling);
 
     Witness witness;
     for (const auto& link : reach.chain(spot.ledge)) {
         const int fragment = ground.locate(link->start, k_feet_m);
-        if (fragment < 0 || !walk_to(ground, recorder, plain, fragment, flat(link->start))) return {};
+        if (!walk_to(recorder, ground, plain, fragment, flat(link->start))) return fault(Part::walk, link);
         stand_up(recorder);
         witness.legs.push_back({link, recorder.recording().steps()});
         for (const auto& run : link->recording.runs)
             for (int i = 0; i < run.steps; ++i) recorder.advance(run.input);
-        if (recorder.state().dead || ground.ledge_at(recorder.state().at, k_feet_m) != link->to) return {};
-        if (!brake(recorder)) return {};
+        if (recorder.state().dead || ground.ledge_at(recorder.state().at, k_feet_m) != link->to)
+            return fault(Part::leap, link);
+        if (!brake(recorder)) return fault(Part::leap, link);
     }
     witness.legs.push_back({nullptr, recorder.recording().steps()});
-    if (!walk_to(ground, recorder, plain, spot.fragment, spot.at)) return {};
+    if (!walk_to(recorder, ground, plain, spot.fragment, spot.at)) return fault(Part::walk);
     witness.recording = recorder.recording();
     witness.recording.start = start;
     const motion::State end = motion::replayed(world, character, witness.recording);
-    const Vec3 wanted = raised(spot.at, ground.feet_at(spot.fragment, spot.at));
-    if (end.dead || !end.standing || glm::length(end.at - wanted) > 0.02) return {};
+    const double off = std::abs(end.at.z - ground.feet_at(spot.fragment, spot.at));
+    if (end.dead || !end.standing || glm::length(flat(end.at) - spot.at) > 0.02 || off > plain.step_height_m)
+        return fault(Part::end);
     return witness;
 }
 

@@ -2,6 +2,8 @@
 
 #include <optional>
 
+#include <tl/expected.hpp>
+
 #include "check/reach.h"
 
 namespace rubble::check {
@@ -28,9 +30,17 @@ std::vector<Spot> spots_of(const Ground& ground, const Character& character, con
 /// Whether a state has the thing at `at`.
 bool has_thing(const motion::State& state, const Character& character, const Vec3& at);
 
+/// What kept a proof from being made.
+struct WitnessFault {
+    enum class Part { settling, walk, leap, end };
+    Part part = Part::end;
+    std::shared_ptr<const Link> link; ///< the leap that failed, or before which a walk failed
+    Vec3 at{0};                       ///< where the figure stood then
+};
+
 /// Walks and leaps put together into one recording from `start` to `spot`, then replayed with the character
-/// as it is. Nothing where a part fails: then the place counts as undecided.
-std::optional<Witness> make_witness(const Ground& ground, const motion::World& world,
+/// as it is. Where a part fails the place counts as undecided.
+tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const motion::World& world,
                                     const Character& character, const Reach& reach, const Vec3& start,
                                     const Spot& spot);
 
