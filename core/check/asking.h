@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <map>
 
 #include "check/check.h"
@@ -18,9 +19,7 @@ public:
           cancel_(cancel),
           with_help_(with_help) {}
 
-    /// The place where something put down at `at` comes to stand; nothing where it never does.
-    std::optional<Vec3> settled(const Vec3& at) const;
-    /// The search from a place, from the ledge on which one comes to stand there.
+    /// The search from a place, where one comes to rest that is put down there.
     const Reach& reach_from(const Vec3& at);
 
     struct Answer {
@@ -30,19 +29,17 @@ public:
     };
     Answer ask(const Vec3& from, const Vec3& to);
     /// The same from the level's starts, with a search made by the caller.
-    Answer ask(const Reach& reach, const Vec3& start, const Vec3& to) const;
+    Answer ask(const Reach& reach, const Vec3& to) const;
     /// For a place that a search does not reach: whether a late jump does.
-    Answer ask_with_help(const Reach& reach, const Vec3& start, const Vec3& to) const;
+    Answer ask_with_help(const Reach& reach, const Vec3& to) const;
 
 private:
     const Ground& ground_;
     const motion::World& world_;
     const Character& character_;
-    int start_ledge(const Vec3& at) const;
-
     Cancel cancel_;
     bool with_help_;
-    std::map<int, Reach> by_ledge_;
+    std::map<std::array<double, 3>, Reach> by_start_;
 };
 
 } // namespace rubble::check

@@ -95,34 +95,20 @@ private:
     }
 
     void search() {
-        std::vector<int> starts;
-        for (const Item* start : elements_of(level_, "start")) {
-            const auto feet = asking_->settled(start->element()->at);
-            starts.push_back(feet ? result_.ground->ledge_at(*feet, 0.05) : -1);
-            start_at_.push_back(start->element()->at);
-        }
+        for (const Item* start : elements_of(level_, "start")) start_at_.push_back(start->element()->at);
         ReachOptions options;
         options.cancel = options_.cancel;
         auto reach =
-            std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, starts, options));
-        std::vector<int> targets = starts;
+            std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, start_at_, options));
+        std::vector<int> targets;
+        for (int ledge = 0; ledge < int(reach->arrivals.size()); ++ledge)
+            if (reach->tinted(ledge) && !reach->arrivals[size_t(ledge)]->link) targets.push_back(ledge);
         for (const Item* goal : elements_of(level_, "goal"))
             for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
                 targets.push_back(spot.ledge);
         result_.returns =
             search_return(*result_.ground, *result_.world, c_, *reach, targets, options_.cancel);
         result_.reach = reach;
-    }
-
-    /// The start that stands on the ledge from which a chain of links begins.
-    Vec3 start_of(int ledge) const {
-        int at = ledge;
-        while (result_.reach->from[size_t(at)] >= 0) at = result_.reach->from[size_t(at)];
-        for (const Vec3& start : start_at_) {
-            const auto feet = asking_->settled(start);
-            if (feet && result_.ground->ledge_at(*feet, 0.05) == at) return start;
-        }
-        return start_at_.empty() ? Vec3(0) : start_at_[0];
     }
 
     void find_places() {
@@ -132,14 +118,10 @@ private:
             Place& place = result_.places[i];
             place.item = elements[i]->id;
             if (stopped() || start_at_.empty()) return;
-            Asking::Answer best;
-            for (const Spot& spot : spots_of(*result_.ground, c_, elements[i]->element()->at))
-                if (result_.reach->via[size_t(spot.ledge)] != -2) {
-                    best = asking_->ask(*result_.reach, start_of(spot.ledge), elements[i]->element()->at);
-                    break;
-                }
+            const Vec3& at = elements[i]->element()->at;
+            Asking::Answer best = asking_->ask(*result_.reach, at);
             if (best.reached == Reached::no && options_.explain)
-                best = asking_->ask_with_help(*result_.reach, start_at_[0], elements[i]->element()->at);
+                best = asking_->ask_with_help(*result_.reach, at);
             place.reached = best.reached;
             if (best.witness) place.time_s = best.witness->seconds();
             place.witness = std::move(best.witness);

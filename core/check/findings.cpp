@@ -75,8 +75,7 @@ private:
                     start->title() + " is inside matter. Move it to free ground.", at, {start->id});
                 continue;
             }
-            Asking asking(ground_, world_, c_, {});
-            if (!state.standing && !asking.settled(at))
+            if (!state.standing && !arrival_at_start(world_, c_, at))
                 add("start.over_nothing", Severity::blocker,
                     start->title() + " has no ground below it that " + who_ + " could land on alive.", at,
                     {start->id});

@@ -260,7 +260,7 @@ public:
         link.rest = recorder.state().at;
         link.recording = recorder.recording();
         link.to = g_.ledge_at(link.rest, 0.05);
-        if (link.to < 0 || link.to == link.from || !holds_nearby(link)) return {};
+        if (link.to < 0 || link.to == link.from) return {};
         const double apart = glm::length(flat(link.landing) - flat(link.take_off));
         link.kind = how.jump ? (how.further > 0 ? LinkKind::further_jump : LinkKind::jump)
                              : (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m
@@ -271,19 +271,6 @@ public:
 
 private:
     int from_ledge() const { return g_.fragments[size_t(plan_.from_fragment)].ledge; }
-
-    /// Whether the recording still leads there from a hair's breadth beside its start: one that does not
-    /// would fail in a longer run.
-    bool holds_nearby(const Link& link) const {
-        constexpr double hair = 4e-7;
-        for (const Vec2 by : {Vec2(hair), Vec2(-hair), Vec2(hair, -hair), Vec2(-hair, hair)}) {
-            State s = motion::state_at(w_, c_, link.start + raised(by, 0));
-            for (const auto& run : link.recording.runs)
-                for (int i = 0; i < run.steps && !s.dead; ++i) s = motion::step(w_, c_, s, run.input);
-            if (s.dead || g_.ledge_at(s.at, 0.05) != link.to) return false;
-        }
-        return true;
-    }
 
     /// Whether matter stands in the middle of the flight: a look at some places of the free arc, which spares
     /// stepping through the whole of it. The end, where one slides up a wall or ducks, is left to the motion.

@@ -54,33 +54,51 @@ public:
         }
     };
 
-    /// A link between `ledge` and some ledge for which `other` says yes; into the ledge, or out of it. The
-    /// heights are those of the others.
+    /// What was found for a ledge: links with the arrivals that prove them.
+    struct Found {
+        std::vector<std::pair<std::shared_ptr<const Link>, Arrival>> proofs; ///< the wanted one comes last
+        std::vector<std::shared_ptr<const Link>> doubtful; ///< links that could not be played in their place
+        bool wanted = false;
+        size_t tries = 0;
+    };
+
+    /// Looks for a link between `ledge` and some ledge for which `other` says yes; into the ledge, or out of
+    /// it. The heights are those of the others.
     template <class Other>
-    std::optional<Link> find(int ledge, bool into, Other other, const Heights& heights, Effort effort,
-                             bool more, size_t& tries) const {
+    Found find(const Reach& reach, int ledge, bool into, Other other, const Heights& heights, Effort effort,
+               bool more) const {
+        Found found;
         const Box3& own = g_.ledges[size_t(ledge)].box;
         const double up = highest_rise(c_) + tolerance::limit_m;
-        if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return {};
-        std::vector<Pair> pairs = near_pairs(ledge, into, other, effort.pairs);
+        if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return found;
         std::vector<LeapPlan> plans;
-        for (const Pair& pair : pairs) plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
+        for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs))
+            plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
         std::stable_sort(plans.begin(), plans.end(), [](auto& a, auto& b) { return a.ease > b.ease; });
         std::vector<const LeapPlan*> tried;
         for (const LeapPlan& plan : plans) {
-            if (tried.size() >= effort.tries) break;
+            if (tried.size() >= effort.tries || found.wanted) break;
             const bool alike = std::any_of(tried.begin(), tried.end(), [&](const LeapPlan* t) {
                 return glm::length(t->take_off - plan.take_off) < k_alike_m &&
                        glm::length(t->landing - plan.landing) < k_alike_m;
             });
             if (alike) continue;
             tried.push_back(&plan);
-            ++tries;
-            auto link = try_leap(g_, w_, c_, plan);
-            if (!link) continue;
-            if (into ? link->to == ledge : other(link->to)) return link;
+            ++found.tries;
+            auto leap = try_leap(g_, w_, c_, plan);
+            if (!leap) continue;
+            const bool wanted = into ? leap->to == ledge : other(leap->to);
+            // Wherever else it came to rest is reached as well.
+            if (!wanted && (!into || reach.tinted(leap->to))) continue;
+            const auto link = std::make_shared<const Link>(std::move(*leap));
+            if (auto arrival = arrival_by(g_, w_, c_, *reach.arrivals[size_t(link->from)], link)) {
+                found.proofs.emplace_back(link, std::move(*arrival));
+                found.wanted = wanted;
+            } else {
+                found.doubtful.push_back(link);
+            }
         }
-        return {};
+        return found;
     }
 
 private:
@@ -142,6 +160,24 @@ private:
     double range_ = 0;
 };
 
+/// Adds what a round found; gives the ledges that are new.
+std::vector<int> take(Reach& reach, std::vector<Searcher::Found> found, bool helped) {
+    std::vector<int> fresh;
+    for (Searcher::Found& one : found) {
+        reach.tries += one.tries;
+        for (const auto& link : one.doubtful) reach.doubtful[size_t(link->to)] = true;
+        for (auto& [link, arrival] : one.proofs) {
+            auto& place = reach.arrivals[size_t(link->to)];
+            if (place) continue;
+            arrival.helped |= helped;
+            place = std::make_shared<const Arrival>(std::move(arrival));
+            reach.links.push_back(link);
+            fresh.push_back(link->to);
+        }
+    }
+    return fresh;
+}
+
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
 void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::vector<int> frontier,
             bool more, bool helped, const std::vector<int>& wanted, const Cancel& cancel) {
@@ -155,60 +191,49 @@ void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::v
         std::vector<int> targets;
         for (int ledge : wanted) {
             const double least = more ? k_scrap_m2 : k_foothold_m2;
-            if (reach.via[size_t(ledge)] == -2 && ground.ledges[size_t(ledge)].area_m2 >= least)
+            if (!reach.tinted(ledge) && ground.ledges[size_t(ledge)].area_m2 >= least)
                 targets.push_back(ledge);
         }
-        std::vector<std::optional<Link>> found(targets.size());
-        std::vector<size_t> tries(targets.size(), 0);
+        std::vector<Searcher::Found> found(targets.size());
         parallel_for(targets.size(), [&](size_t t) {
             if (cancel.requested()) return;
             found[t] = searcher.find(
-                targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, heights, effort,
-                more, tries[t]);
+                reach, targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, heights,
+                effort, more);
         });
-        frontier.clear();
-        for (size_t t = 0; t < targets.size(); ++t) {
-            reach.tries += tries[t];
-            if (!found[t]) continue;
-            const int to = targets[t];
-            reach.via[size_t(to)] = int(reach.links.size());
-            reach.from[size_t(to)] = found[t]->from;
-            reach.helped[size_t(to)] = helped;
-            reach.links.push_back(std::make_shared<const Link>(std::move(*found[t])));
-            frontier.push_back(to);
-        }
+        frontier = take(reach, std::move(found), helped);
     }
 }
 
 std::vector<int> reached_ledges(const Reach& reach) {
     std::vector<int> out;
-    for (int i = 0; i < int(reach.via.size()); ++i)
-        if (reach.via[size_t(i)] != -2) out.push_back(i);
+    for (int i = 0; i < int(reach.arrivals.size()); ++i)
+        if (reach.tinted(i)) out.push_back(i);
     return out;
 }
 
 } // namespace
 
-std::vector<std::shared_ptr<const Link>> Reach::chain(int ledge) const {
-    std::vector<std::shared_ptr<const Link>> out;
-    while (ledge >= 0 && via[size_t(ledge)] >= 0) {
-        out.push_back(links[size_t(via[size_t(ledge)])]);
-        ledge = from[size_t(ledge)];
-    }
+std::vector<std::shared_ptr<const Arrival>> Reach::chain(int ledge) const {
+    std::vector<std::shared_ptr<const Arrival>> out;
+    for (; tinted(ledge); ledge = out.back()->from) out.push_back(arrivals[size_t(ledge)]);
     std::reverse(out.begin(), out.end());
     return out;
 }
 
 Reach search_reach(const Ground& ground, const World& world, const Character& character,
-                   const std::vector<int>& start_ledges, const ReachOptions& options) {
+                   const std::vector<Vec3>& starts, const ReachOptions& options) {
     Reach reach;
-    reach.via.assign(ground.ledges.size(), -2);
-    reach.from.assign(ground.ledges.size(), -1);
-    reach.helped.assign(ground.ledges.size(), false);
-    for (int ledge : start_ledges)
-        if (ledge >= 0) reach.via[size_t(ledge)] = -1;
-
+    reach.arrivals.resize(ground.ledges.size());
+    reach.doubtful.assign(ground.ledges.size(), false);
     const Character plain = without_graces(character);
+    for (const Vec3& start : starts) {
+        auto arrival = arrival_at_start(world, plain, start);
+        const int ledge = arrival ? ground.ledge_at(arrival->rest.at, 0.05) : -1;
+        if (ledge >= 0 && !reach.tinted(ledge))
+            reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(*arrival));
+    }
+
     const Searcher searcher(ground, world, plain);
     // What the easy plans reach, then the harder ones, until neither finds more.
     std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
@@ -221,6 +246,7 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
+    for (int ledge : reached_ledges(reach)) reach.doubtful[size_t(ledge)] = false;
     reach.complete = !options.cancel.requested();
     return reach;
 }
@@ -260,24 +286,23 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
             take_known();
             std::vector<int> open;
             for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
-                if (reach.via[size_t(ledge)] != -2 && !good[size_t(ledge)]) open.push_back(ledge);
+                if (reach.tinted(ledge) && !good[size_t(ledge)]) open.push_back(ledge);
             Searcher::Heights heights;
             for (size_t ledge = 0; ledge < fresh.size(); ++ledge)
                 if (fresh[ledge]) heights.add(ground.ledges[ledge]);
-            std::vector<std::optional<Link>> found(open.size());
-            std::vector<size_t> tries(open.size(), 0);
+            std::vector<Searcher::Found> found(open.size());
             parallel_for(open.size(), [&](size_t i) {
                 found[i] = searcher.find(
-                    open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); }, heights,
-                    more ? k_second : k_first, more, tries[i]);
+                    reach, open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); }, heights,
+                    more ? k_second : k_first, more);
             });
             std::fill(fresh.begin(), fresh.end(), false);
             bool changed = false;
             for (size_t i = 0; i < open.size(); ++i) {
-                reach.tries += tries[i];
-                if (!found[i]) continue;
+                reach.tries += found[i].tries;
+                if (!found[i].wanted) continue;
                 good[size_t(open[i])] = fresh[size_t(open[i])] = changed = true;
-                reach.links.push_back(std::make_shared<const Link>(std::move(*found[i])));
+                reach.links.push_back(found[i].proofs.back().first);
             }
             if (!changed) break;
         }

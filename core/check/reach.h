@@ -4,25 +4,24 @@
 #include <vector>
 
 #include "base/cancel.h"
-#include "check/leap.h"
+#include "check/arrival.h"
 
 namespace rubble::check {
 
-/// Which ledges can be reached from a ledge, each by a proven link from one that was reached before.
+/// Which ledges can be reached from some starts, each with the run that proves it.
 struct Reach {
-    std::vector<int> via;     ///< for each ledge the link that reached it; -1: begins there, -2: not reached
-    std::vector<int> from;    ///< for each ledge the ledge before it; -1 where none
-    std::vector<bool> helped; ///< only with a late-jump grace, or after such a jump
-    std::vector<std::shared_ptr<const Link>> links; ///< shared with the witnesses that use them
+    std::vector<std::shared_ptr<const Arrival>> arrivals; ///< for each ledge; null where it is not reached
+    /// Ledges not reached to which a link leads that could not be played in its place: nobody knows.
+    std::vector<bool> doubtful;
+    std::vector<std::shared_ptr<const Link>> links; ///< all that were found; shared with the witnesses
     size_t tries = 0;                               ///< leaps that were simulated
     bool complete = true;                           ///< false when stopped before the end
 
-    bool reached(int ledge) const { return ledge >= 0 && via[size_t(ledge)] != -2 && !helped[size_t(ledge)]; }
-    bool reached_with_help(int ledge) const {
-        return ledge >= 0 && via[size_t(ledge)] != -2 && helped[size_t(ledge)];
-    }
-    /// The links from the beginning to a reached ledge, in order.
-    std::vector<std::shared_ptr<const Link>> chain(int ledge) const;
+    bool tinted(int ledge) const { return ledge >= 0 && arrivals[size_t(ledge)]; }
+    bool reached(int ledge) const { return tinted(ledge) && !arrivals[size_t(ledge)]->helped; }
+    bool reached_with_help(int ledge) const { return tinted(ledge) && arrivals[size_t(ledge)]->helped; }
+    /// The arrivals from the beginning to a reached ledge, in order.
+    std::vector<std::shared_ptr<const Arrival>> chain(int ledge) const;
 };
 
 struct ReachOptions {
@@ -31,10 +30,11 @@ struct ReachOptions {
 };
 
 /// The search: rounds in which every ledge not reached yet is tried from those reached in the last round,
-/// in parallel and in a fixed order, so that the result does not depend on the number of threads.
+/// in parallel and in a fixed order, so that the result does not depend on the number of threads. A ledge
+/// counts as reached when the whole run to it, from a start on, has been played.
 /// `character` is taken with both graces at 0.
 Reach search_reach(const Ground& ground, const motion::World& world, const Character& character,
-                   const std::vector<int>& start_ledges, const ReachOptions& options = {});
+                   const std::vector<Vec3>& starts, const ReachOptions& options = {});
 
 /// A search with the ledges of `options.help_for` tried from what it reached, by late jumps.
 Reach extended(Reach reach, const Ground& ground, const motion::World& world, const Character& character,

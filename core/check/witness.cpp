@@ -10,17 +10,8 @@ using motion::World;
 
 namespace {
 
-/// Feet are looked for within this of a fragment's height (metres).
-constexpr double k_feet_m = 0.05;
 /// The feet's middle must cover a thing by a little more than rounding (metres).
 constexpr double k_cover_m = 1e-3;
-
-using Part = WitnessFault::Part;
-
-/// A link begins upright; after a low passage the figure may still be down.
-void stand_up(Recorder& recorder) {
-    for (int i = 0; i < 3 && recorder.state().crouched; ++i) recorder.advance({});
-}
 
 } // namespace
 
@@ -45,36 +36,28 @@ bool has_thing(const motion::State& s, const Character& c, const Vec3& at) {
 
 tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const World& world,
                                                  const Character& character, const Reach& reach,
-                                                 const Vec3& start, const Spot& spot) {
+                                                 const Spot& spot) {
+    const auto chain = reach.chain(spot.ledge);
+    if (chain.empty()) return tl::unexpected(WitnessFault::not_reached);
+    Witness witness;
+    witness.recording.start = chain.front()->run.start;
+    for (const auto& arrival : chain) {
+        if (arrival->link)
+            witness.legs.push_back({arrival->link, witness.recording.steps() + arrival->leap_begins});
+        witness.recording.append(arrival->run);
+    }
     Character plain = character;
     plain.early_press_s = 0;
-    if (!reach.helped[size_t(spot.ledge)]) plain.late_jump_grace_s = 0;
-    Recorder recorder(world, plain, motion::state_at(world, plain, start));
-    auto fault = [&](Part part, const std::shared_ptr<const Link>& link = nullptr) {
-        return tl::unexpected(WitnessFault{part, link, recorder.state().at});
-    };
-    if (!brake(recorder, 120 * 10)) return fault(Part::settling);
+    if (!chain.back()->helped) plain.late_jump_grace_s = 0;
+    witness.legs.push_back({nullptr, witness.recording.steps()});
+    Recorder last(world, plain, chain.back()->rest);
+    if (!walk_to(last, ground, plain, spot.fragment, spot.at)) return tl::unexpected(WitnessFault::last_walk);
+    witness.recording.append(last.recording());
 
-    Witness witness;
-    for (const auto& link : reach.chain(spot.ledge)) {
-        const int fragment = ground.locate(link->start, k_feet_m);
-        if (!walk_to(recorder, ground, plain, fragment, flat(link->start))) return fault(Part::walk, link);
-        stand_up(recorder);
-        witness.legs.push_back({link, recorder.recording().steps()});
-        for (const auto& run : link->recording.runs)
-            for (int i = 0; i < run.steps; ++i) recorder.advance(run.input);
-        if (recorder.state().dead || ground.ledge_at(recorder.state().at, k_feet_m) != link->to)
-            return fault(Part::leap, link);
-        if (!brake(recorder)) return fault(Part::leap, link);
-    }
-    witness.legs.push_back({nullptr, recorder.recording().steps()});
-    if (!walk_to(recorder, ground, plain, spot.fragment, spot.at)) return fault(Part::walk);
-    witness.recording = recorder.recording();
-    witness.recording.start = start;
     const motion::State end = motion::replayed(world, character, witness.recording);
     const double off = std::abs(end.at.z - ground.feet_at(spot.fragment, spot.at));
     if (end.dead || !end.standing || glm::length(flat(end.at) - spot.at) > 0.02 || off > plain.step_height_m)
-        return fault(Part::end);
+        return tl::unexpected(WitnessFault::replay);
     return witness;
 }
 

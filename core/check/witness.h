@@ -31,17 +31,16 @@ std::vector<Spot> spots_of(const Ground& ground, const Character& character, con
 bool has_thing(const motion::State& state, const Character& character, const Vec3& at);
 
 /// What kept a proof from being made.
-struct WitnessFault {
-    enum class Part { settling, walk, leap, end };
-    Part part = Part::end;
-    std::shared_ptr<const Link> link; ///< the leap that failed, or before which a walk failed
-    Vec3 at{0};                       ///< where the figure stood then
+enum class WitnessFault {
+    not_reached, ///< the ledge is not
+    last_walk,   ///< the walk on the last ledge, to the place itself
+    replay       ///< the whole, played with the character's graces
 };
 
-/// Walks and leaps put together into one recording from `start` to `spot`, then replayed with the character
-/// as it is. Where a part fails the place counts as undecided.
+/// The runs to a reached ledge and the walk to `spot` put together into one recording, then replayed with
+/// the character as it is.
 tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const motion::World& world,
-                                    const Character& character, const Reach& reach, const Vec3& start,
-                                    const Spot& spot);
+                                                 const Character& character, const Reach& reach,
+                                                 const Spot& spot);
 
 } // namespace rubble::check

@@ -52,7 +52,7 @@ Denied launch_blindly(const CheckResult& result, const Character& c, double spac
                         if (s.dead || !s.standing) continue;
                         ++out.landings;
                         const int ledge = ground.ledge_at(s.at, 0.05);
-                        if (ledge >= 0 && result.reach->via[size_t(ledge)] != -2) continue;
+                        if (result.reach->tinted(ledge)) continue;
                         ++out.denied;
                         if (out.places.size() < 20) out.places.push_back(s.at);
                     }
@@ -108,7 +108,7 @@ private slots:
                 const int f = result.ground->ledges[size_t(ledge)].fragments[0];
                 const Spot spot{f, geometry::middle_of(result.ground->fragments[size_t(f)].area), ledge};
                 ++ledges;
-                failed += !make_witness(*result.ground, *result.world, c, *result.reach, start, spot);
+                failed += !make_witness(*result.ground, *result.world, c, *result.reach, spot);
             }
         }
         qInfo("%d ledges reached, %d without a witness", ledges, failed);

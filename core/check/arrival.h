@@ -1,0 +1,32 @@
+#pragma once
+
+#include <memory>
+#include <optional>
+
+#include "check/leap.h"
+
+namespace rubble::check {
+
+/// How a ledge was reached: what was played since the ledge before it. Put one after another, the runs of a
+/// chain of arrivals are one recording that replays bit for bit, for each begins in the state in which the
+/// one before it ended.
+struct Arrival {
+    std::shared_ptr<const Link> link; ///< null where the search begins
+    int from = -1;                    ///< the ledge before; -1 where the search begins
+    bool helped = false;              ///< by a late jump, or after one
+    motion::Recording run;            ///< the walk to the link's start, then the link
+    int leap_begins = 0;              ///< the step of `run` with which the link begins
+    motion::State rest;               ///< at the end of `run`
+};
+
+/// The beginning of a search: coming to rest at `start`. Nothing where one never does.
+std::optional<Arrival> arrival_at_start(const motion::World& world, const Character& character,
+                                        const Vec3& start);
+
+/// Plays a link from where its ledge was reached: the walk to its start, and the leap from there. Nothing
+/// where it does not come to rest on the link's ledge: then the link proves nothing.
+std::optional<Arrival> arrival_by(const Ground& ground, const motion::World& world,
+                                  const Character& character, const Arrival& before,
+                                  const std::shared_ptr<const Link>& link);
+
+} // namespace rubble::check
