@@ -46,14 +46,21 @@ Level scattered_boxes(int count) {
     return level;
 }
 
-void build_all(benchmark::State& state) {
+void solid_all(benchmark::State& state) {
     const Level level = scattered_boxes(int(state.range(0)));
+    for (auto _ : state) benchmark::DoNotOptimize(build::build_solid(level));
+}
+BENCHMARK(solid_all)->Arg(1000)->Arg(4000)->Unit(benchmark::kMillisecond);
+
+void surface_all(benchmark::State& state) {
+    const build::Solid solid = build::build_solid(scattered_boxes(int(state.range(0))));
     for (auto _ : state) {
-        const build::Solid solid = build::build_solid(level);
-        benchmark::DoNotOptimize(build::surface_of(solid));
+        const auto surface = build::surface_of(solid);
+        state.counters["faces"] = double(surface.faces.size());
+        state.counters["points"] = double(surface.points.size());
     }
 }
-BENCHMARK(build_all)->Arg(1000)->Arg(4000)->Unit(benchmark::kMillisecond);
+BENCHMARK(surface_all)->Arg(1000)->Arg(4000)->Unit(benchmark::kMillisecond);
 
 void check_all(benchmark::State& state) {
     const Level level = scattered_boxes(int(state.range(0)));

@@ -3,40 +3,46 @@
 #include <cmath>
 #include <unordered_map>
 
+#include "base/flat_index.h"
 #include "base/parallel.h"
 
 namespace rubble::build {
 
 using geometry::Corner;
+using geometry::LineName;
 using geometry::PlaneTable;
-using geometry::Side;
 using geometry::TickPoint;
 
 namespace {
 
-struct TickHash {
-    size_t operator()(const TickPoint& p) const {
-        uint64_t h = uint64_t(p.x) * 0x9e3779b97f4a7c15u;
-        h = (h ^ uint64_t(p.y)) * 0xff51afd7ed558ccdu;
-        h = (h ^ (h >> 29) ^ uint64_t(p.z)) * 0xc4ceb9fe1a85ec53u;
-        return h ^ (h >> 32);
-    }
-};
+uint64_t mixed(uint64_t h, uint64_t v) {
+    h = (h ^ v) * 0x9e3779b97f4a7c15u;
+    return h ^ (h >> 29);
+}
+
+uint64_t hash_of(const TickPoint& p) {
+    return mixed(mixed(mixed(0, uint64_t(p.x)), uint64_t(p.y)), uint64_t(p.z));
+}
+
+uint64_t hash_of(const LineName& name) {
+    uint64_t h = 0;
+    for (uint64_t r : name.residues) h = mixed(h, r);
+    return h;
+}
 
 /// Corners by exact identity: two that round to the same tick but differ stay two.
 class Corners {
 public:
-    explicit Corners(const PlaneTable& planes) : planes_(planes) {}
+    Corners(const PlaneTable& planes, size_t expected) : planes_(planes), index_(expected) {}
 
     int index_of(const Corner& corner) {
         const TickPoint rounded = planes_.rounded(corner);
-        auto& here = by_place_[rounded];
-        for (int index : here)
-            if (planes_.same(corners[size_t(index)], corner)) return index;
-        here.push_back(int(corners.size()));
-        corners.push_back(corner);
-        places.push_back(rounded);
-        return here.back();
+        const int fresh = int(corners.size());
+        const int index = index_.find_or_add(hash_of(rounded), fresh, [&](int i) {
+            return places[size_t(i)] == rounded && planes_.same(corners[size_t(i)], corner);
+        });
+        if (index == fresh) corners.push_back(corner), places.push_back(rounded);
+        return index;
     }
 
     std::vector<Corner> corners;
@@ -44,90 +50,101 @@ public:
 
 private:
     const PlaneTable& planes_;
-    std::unordered_map<TickPoint, boost::container::small_vector<int, 1>, TickHash> by_place_;
+    FlatIndex index_;
 };
 
-/// Corners in a hashed grid, to be found along an edge.
-class CornerGrid {
-public:
-    explicit CornerGrid(const Corners& corners) : corners_(corners) {
-        for (int i = 0; i < int(corners.corners.size()); ++i)
-            cells_[cell_of(corners.corners[size_t(i)].at)].push_back(i);
+/// The corners at which edges end, gathered on the lines that carry the edges. Faces that meet in a line are
+/// cut at the same corners of it, whichever planes name the line for them.
+class EdgeLines {
+    struct Line {
+        std::vector<int> corners;
+        int axis = 0; ///< along which it extends farthest
+    };
+    struct Pair {
+        std::pair<int32_t, int32_t> planes;
+        int line;
+    };
+
+    int line_of(int32_t a, int32_t b) {
+        const LineName name = planes_.line(a, b);
+        const int fresh = int(lines_.size());
+        const int index = name_index_.find_or_add(hash_of(name), fresh,
+                                                  [&](int i) { return names_[size_t(i)] == name; });
+        if (index == fresh) names_.push_back(name), lines_.emplace_back();
+        return index;
+    }
+    const Vec3& place(int corner) const { return corners_.corners[size_t(corner)].at; }
+    auto before(const Line& line) const {
+        return [this, axis = line.axis](int a, int b) {
+            const double pa = place(a)[axis], pb = place(b)[axis];
+            return pa != pb ? pa < pb : a < b;
+        };
     }
 
-    /// Calls `visit(index)` for every corner in the cells that the edge passes through or grazes.
-    template <class F> void along(const Vec3& a, const Vec3& b, F visit) const {
-        const Vec3 way = b - a;
-        int main = 0;
-        for (int axis = 1; axis < 3; ++axis)
-            if (std::abs(way[axis]) > std::abs(way[main])) main = axis;
-        const double low = std::min(a[main], b[main]), high = std::max(a[main], b[main]);
-        for (int64_t slab = index(low - k_margin); slab <= index(high + k_margin); ++slab) {
-            Vec3 from(0), to(0);
-            for (int axis = 0; axis < 3; ++axis) {
-                const double begin = std::clamp(double(slab) * k_cell - k_margin, low, high);
-                const double end = std::clamp(double(slab + 1) * k_cell + k_margin, low, high);
-                const double at_begin =
-                    way[main] == 0 ? a[axis] : a[axis] + way[axis] * ((begin - a[main]) / way[main]);
-                const double at_end =
-                    way[main] == 0 ? a[axis] : a[axis] + way[axis] * ((end - a[main]) / way[main]);
-                from[axis] = std::min(at_begin, at_end) - k_margin;
-                to[axis] = std::max(at_begin, at_end) + k_margin;
-            }
-            TickPoint first{index(from.x), index(from.y), index(from.z)},
-                last{index(to.x), index(to.y), index(to.z)};
-            (main == 0 ? first.x : main == 1 ? first.y : first.z) = slab;
-            (main == 0 ? last.x : main == 1 ? last.y : last.z) = slab;
-            for (int64_t x = first.x; x <= last.x; ++x)
-                for (int64_t y = first.y; y <= last.y; ++y)
-                    for (int64_t z = first.z; z <= last.z; ++z)
-                        if (const auto cell = cells_.find({x, y, z}); cell != cells_.end())
-                            for (int i : cell->second) visit(i);
-        }
+public:
+    EdgeLines(const Corners& corners, const PlaneTable& planes) : corners_(corners), planes_(planes) {}
+
+    /// Notes an edge in the meeting of two planes; gives its line.
+    int add(int32_t support, int32_t other, int a, int b) {
+        const std::pair<int32_t, int32_t> pair = std::minmax(support, other);
+        const int fresh = int(pairs_.size());
+        const int known =
+            pair_index_.find_or_add(mixed(uint64_t(pair.first), uint64_t(pair.second)), fresh,
+                                    [&](int i) { return pairs_[size_t(i)].planes == pair; });
+        if (known == fresh) pairs_.push_back({pair, line_of(support, other)});
+        const int index = pairs_[size_t(known)].line;
+        Line& line = lines_[size_t(index)];
+        line.corners.push_back(a);
+        line.corners.push_back(b);
+        return index;
+    }
+
+    /// Puts the corners of every line in order along it.
+    void sort() {
+        parallel_for(
+            lines_.size(),
+            [&](size_t i) {
+                Line& line = lines_[i];
+                const Vec3 first = place(line.corners[0]);
+                Vec3 way(0);
+                for (int corner : line.corners) way = glm::max(way, glm::abs(place(corner) - first));
+                line.axis = way.x >= way.y && way.x >= way.z ? 0 : way.y >= way.z ? 1 : 2;
+                std::sort(line.corners.begin(), line.corners.end(), before(line));
+                line.corners.erase(std::unique(line.corners.begin(), line.corners.end()), line.corners.end());
+            },
+            256);
+    }
+
+    /// Calls `visit(corner)` for the corners strictly between two of a line, in order from `a` to `b`.
+    template <class F> void between(int index, int a, int b, F visit) const {
+        const Line& line = lines_[size_t(index)];
+        const auto at_a = std::lower_bound(line.corners.begin(), line.corners.end(), a, before(line)),
+                   at_b = std::lower_bound(line.corners.begin(), line.corners.end(), b, before(line));
+        if (at_a < at_b)
+            for (auto i = at_a + 1; i < at_b; ++i) visit(*i);
+        else
+            for (auto i = at_a; i-- > at_b + 1;) visit(*i);
     }
 
 private:
-    static constexpr double k_cell = 1.5e6; // ticks: of the size of a usual edge
-    static constexpr double k_margin = 4;   // ticks
-    static int64_t index(double v) { return int64_t(std::floor(v / k_cell)); }
-    static TickPoint cell_of(const Vec3& p) { return {index(p.x), index(p.y), index(p.z)}; }
-
     const Corners& corners_;
-    std::unordered_map<TickPoint, std::vector<int>, TickHash> cells_;
+    const PlaneTable& planes_;
+    std::vector<Line> lines_;
+    std::vector<LineName> names_;
+    std::vector<Pair> pairs_;
+    FlatIndex name_index_, pair_index_;
+};
+
+struct EdgeUse {
+    int corner; ///< at which the edge starts
+    int line;
 };
 
 struct RawFace {
-    std::vector<int> loop;
-    std::vector<int32_t> planes; ///< of the edge that starts at each corner
+    size_t begin, end; ///< of its edges
     const Fragment* fragment;
     int brush;
 };
-
-/// Corners strictly inside the edge from `a` to `b`, which lies in two planes, in order from a to b.
-std::vector<int> inner_corners(int a, int b, int32_t support, int32_t other, const Corners& corners,
-                               const CornerGrid& grid, const PlaneTable& planes) {
-    const Vec3 from = corners.corners[size_t(a)].at, way = corners.corners[size_t(b)].at - from;
-    const double length2 = glm::dot(way, way);
-    std::vector<std::pair<double, int>> found;
-    grid.along(from, from + way, [&](int i) {
-        if (i == a || i == b) return;
-        const Corner& corner = corners.corners[size_t(i)];
-        const Vec3 out = corner.at - from;
-        const double t = glm::dot(out, way);
-        if (t <= 0 || t >= length2) return;
-        const Vec3 off = glm::cross(out, way);
-        const double reach =
-            4 + corner.error + corners.corners[size_t(a)].error + corners.corners[size_t(b)].error;
-        if (glm::dot(off, off) > reach * reach * length2) return;
-        if (planes.side(corner, support) != Side::on || planes.side(corner, other) != Side::on) return;
-        found.emplace_back(t, i);
-    });
-    std::sort(found.begin(), found.end());
-    found.erase(std::unique(found.begin(), found.end()), found.end());
-    std::vector<int> out;
-    for (const auto& [t, i] : found) out.push_back(i);
-    return out;
-}
 
 /// The loop without corners that follow themselves and without spikes that lead nowhere.
 std::vector<int> tidied(const std::vector<int>& loop) {
@@ -150,27 +167,37 @@ std::vector<int> tidied(const std::vector<int>& loop) {
 Surface surface_of(const Solid& solid) {
     if (!solid.planes) return {};
     const PlaneTable& planes = *solid.planes;
-    Corners corners(planes);
+    size_t edge_count = 0;
+    for (const auto& brush : solid.brushes)
+        for (const Fragment& fragment : brush->fragments) edge_count += fragment.polygon.edges.size();
+    Corners corners(planes, edge_count / 2);
+    EdgeLines lines(corners, planes);
+    std::vector<EdgeUse> uses;
+    uses.reserve(edge_count);
     std::vector<RawFace> raw;
     for (int b = 0; b < int(solid.brushes.size()); ++b)
         for (const Fragment& fragment : solid.brushes[size_t(b)]->fragments) {
-            RawFace face{{}, {}, &fragment, b};
-            for (const auto& edge : fragment.polygon.edges) {
-                face.loop.push_back(corners.index_of(edge.start));
-                face.planes.push_back(edge.plane);
-            }
-            raw.push_back(std::move(face));
+            const auto& edges = fragment.polygon.edges;
+            const size_t begin = uses.size(), n = edges.size();
+            for (const auto& edge : edges) uses.push_back({corners.index_of(edge.start), -1});
+            for (size_t i = 0; i < n; ++i)
+                uses[begin + i].line =
+                    lines.add(fragment.polygon.support.id, edges[i].plane, uses[begin + i].corner,
+                              uses[begin + (i + 1) % n].corner);
+            raw.push_back({begin, begin + n, &fragment, b});
         }
+    lines.sort();
 
-    const CornerGrid grid(corners);
     // Rounding may bring several corners to one place; the surface's points are places.
-    std::unordered_map<TickPoint, int, TickHash> point_at;
+    FlatIndex point_index(corners.places.size());
     Surface surface;
     std::vector<int> point_of(corners.corners.size());
     for (size_t i = 0; i < point_of.size(); ++i) {
-        const auto [place, added] = point_at.try_emplace(corners.places[i], int(surface.points.size()));
-        if (added) surface.points.push_back(corners.places[i]);
-        point_of[i] = place->second;
+        const TickPoint& place = corners.places[i];
+        const int fresh = int(surface.points.size());
+        point_of[i] = point_index.find_or_add(hash_of(place), fresh,
+                                              [&](int k) { return surface.points[size_t(k)] == place; });
+        if (point_of[i] == fresh) surface.points.push_back(place);
     }
 
     surface.faces.resize(raw.size());
@@ -178,17 +205,15 @@ Surface surface_of(const Solid& solid) {
         raw.size(),
         [&](size_t f) {
             const RawFace& face = raw[f];
-            const geometry::PlaneRef support = face.fragment->polygon.support;
             std::vector<int> loop;
-            for (size_t i = 0; i < face.loop.size(); ++i) {
-                const int a = face.loop[i], b = face.loop[(i + 1) % face.loop.size()];
+            for (size_t i = face.begin; i < face.end; ++i) {
+                const int a = uses[i].corner, b = uses[i + 1 < face.end ? i + 1 : face.begin].corner;
                 loop.push_back(point_of[size_t(a)]);
-                if (a == b) continue;
-                for (int inner : inner_corners(a, b, support.id, face.planes[i], corners, grid, planes))
-                    loop.push_back(point_of[size_t(inner)]);
+                lines.between(uses[i].line, a, b,
+                              [&](int inner) { loop.push_back(point_of[size_t(inner)]); });
             }
             loop = tidied(loop);
-            Vec3 normal = planes.normal(support);
+            Vec3 normal = planes.normal(face.fragment->polygon.support);
             if (face.fragment->reversed) {
                 std::reverse(loop.begin(), loop.end());
                 normal = -normal;

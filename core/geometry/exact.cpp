@@ -66,6 +66,24 @@ Bounded determinant(const long double (&m)[3][3]) {
     return {sum, size * k_extended_error};
 }
 
+/// Numbers modulo the Mersenne prime 2^61 - 1.
+constexpr uint64_t k_prime = (uint64_t(1) << 61) - 1;
+
+uint64_t residue(__int128 v) {
+    const auto r = int64_t(v % __int128(k_prime));
+    return r < 0 ? uint64_t(r + int64_t(k_prime)) : uint64_t(r);
+}
+
+uint64_t product(uint64_t a, uint64_t b) { return uint64_t((unsigned __int128)(a) * b % k_prime); }
+
+/// By Fermat: a^(p-2).
+uint64_t inverse(uint64_t a) {
+    uint64_t out = 1;
+    for (uint64_t e = k_prime - 2; e > 0; e >>= 1, a = product(a, a))
+        if (e & 1) out = product(out, a);
+    return out;
+}
+
 } // namespace
 
 TickPoint to_ticks(const Vec3& p) {
@@ -154,6 +172,26 @@ Corner PlaneTable::meet(int32_t a, int32_t b, int32_t c) const {
             std::max(corner.error, static_cast<double>(error) * 1.001 + std::abs(corner.at[axis]) * 0x1p-52);
     }
     return corner;
+}
+
+LineName PlaneTable::line(int32_t a, int32_t b) const {
+    const Plane &pa = planes_[a].plane, &pb = planes_[b].plane;
+    const std::array<uint64_t, 4> p{residue(pa.nx), residue(pa.ny), residue(pa.nz), residue(pa.d)},
+        q{residue(pb.nx), residue(pb.ny), residue(pb.nz), residue(pb.d)};
+    LineName name;
+    size_t k = 0;
+    uint64_t first = 0;
+    for (size_t i = 0; i < 4; ++i)
+        for (size_t j = i + 1; j < 4; ++j) {
+            const uint64_t minor = (product(p[i], q[j]) + k_prime - product(p[j], q[i])) % k_prime;
+            if (first == 0) first = minor;
+            name.residues[k++] = minor;
+        }
+    if (first > 1) {
+        const uint64_t scale = inverse(first);
+        for (uint64_t& r : name.residues) r = product(r, scale);
+    }
+    return name;
 }
 
 Side PlaneTable::side(const Corner& corner, int32_t id) const {

@@ -55,6 +55,14 @@ struct Corner {
     uint8_t exact = 0;
 };
 
+/// A name of the line in which two planes meet, the same for all planes that meet in it: its Plücker
+/// coordinates modulo the prime 2^61 - 1, scaled so that the first one that is not zero is 1. That two lines
+/// share a name has a chance of less than 2^-200.
+struct LineName {
+    std::array<uint64_t, 6> residues{};
+    bool operator==(const LineName&) const = default;
+};
+
 class PlaneTable {
 public:
     /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
@@ -67,6 +75,9 @@ public:
 
     /// Where three planes meet. They must meet in one point.
     Corner meet(int32_t a, int32_t b, int32_t c) const;
+
+    /// The line in which two different planes meet; they must not be parallel.
+    LineName line(int32_t a, int32_t b) const;
 
     /// The side of the canonical plane `id` on which `corner` lies: a filter in floating point with a bound
     /// on its error, then integers of 512 bits, as in Shewchuk, "Adaptive Precision Floating-Point
