@@ -28,6 +28,14 @@ public:
         return fresh;
     }
 
+    /// The same without adding: -1 where there is none.
+    template <class Same> int find(uint64_t hash, Same same) const {
+        for (size_t at = hash & (slots_.size() - 1); slots_[at].position >= 0;
+             at = (at + 1) & (slots_.size() - 1))
+            if (slots_[at].hash == hash && same(slots_[at].position)) return slots_[at].position;
+        return -1;
+    }
+
 private:
     struct Slot {
         uint64_t hash = 0;

@@ -3,12 +3,13 @@
 namespace rubble::check {
 
 const Reach& Asking::reach_from(const Vec3& at) {
-    const std::array key{at.x, at.y, at.z};
-    const auto known = by_start_.find(key);
-    if (known != by_start_.end()) return known->second;
-    ReachOptions options;
-    options.cancel = cancel_;
-    return by_start_[key] = search_reach(ground_, world_, character_, {at}, options);
+    auto& known = by_start_[key_of(at)];
+    if (!known) {
+        ReachOptions options;
+        options.cancel = cancel_;
+        known = std::make_shared<const Reach>(search_reach(ground_, world_, character_, {at}, options));
+    }
+    return *known;
 }
 
 Asking::Answer Asking::ask(const Vec3& from, const Vec3& to) {

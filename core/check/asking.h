@@ -19,6 +19,8 @@ public:
           cancel_(cancel),
           with_help_(with_help) {}
 
+    /// Takes over a search from a place that was made already.
+    void know(const Vec3& start, std::shared_ptr<const Reach> reach) { by_start_[key_of(start)] = reach; }
     /// The search from a place, where one comes to rest that is put down there.
     const Reach& reach_from(const Vec3& at);
 
@@ -39,7 +41,9 @@ private:
     const Character& character_;
     Cancel cancel_;
     bool with_help_;
-    std::map<std::array<double, 3>, Reach> by_start_;
+    using Key = std::array<double, 3>;
+    static Key key_of(const Vec3& p) { return {p.x, p.y, p.z}; }
+    std::map<Key, std::shared_ptr<const Reach>> by_start_;
 };
 
 } // namespace rubble::check

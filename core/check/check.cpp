@@ -109,6 +109,7 @@ private:
         result_.returns =
             search_return(*result_.ground, *result_.world, c_, *reach, targets, options_.cancel);
         result_.reach = reach;
+        if (start_at_.size() == 1) asking_->know(start_at_[0], reach);
     }
 
     void find_places() {

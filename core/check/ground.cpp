@@ -215,6 +215,7 @@ Ground ground_of(const motion::World& world, const Character& character, const C
     Ground ground;
     ground.tops = std::move(patches.tops);
     ground.fragments = std::move(patches.fragments);
+    std::vector<Box2> boxes;
     for (size_t i = 0; i < ground.fragments.size(); ++i) {
         Fragment& fragment = ground.fragments[i];
         fragment.lowest_m = std::numeric_limits<double>::infinity(), fragment.highest_m = -fragment.lowest_m;
@@ -222,11 +223,9 @@ Ground ground_of(const motion::World& world, const Character& character, const C
             fragment.lowest_m = std::min(fragment.lowest_m, ground.feet_at(int(i), p));
             fragment.highest_m = std::max(fragment.highest_m, ground.feet_at(int(i), p));
         }
-        const Box2& box = fragment.box;
-        for (int64_t x = Ground::index(box.low.x); x <= Ground::index(box.high.x); ++x)
-            for (int64_t y = Ground::index(box.low.y); y <= Ground::index(box.high.y); ++y)
-                ground.cells[Ground::key(x, y)].push_back(int(i));
+        boxes.push_back(fragment.box);
     }
+    ground.grid = geometry::BoxGrid(boxes);
     if (cancel.requested()) return {};
     find_portals(ground, character, cancel);
     if (cancel.requested()) return {};

@@ -1,9 +1,9 @@
 #pragma once
 
-#include <unordered_map>
 #include <vector>
 
 #include "base/cancel.h"
+#include "geometry/box_grid.h"
 #include "level/character.h"
 #include "motion/world.h"
 
@@ -65,25 +65,9 @@ struct Ground {
         return tops[size_t(fragments[size_t(fragment)].top)].feet_at(p);
     }
     /// Calls `visit(fragment)` once for every fragment whose box touches `area`.
-    template <class F> void for_near(const Box2& area, F visit) const {
-        const int64_t x0 = index(area.low.x), x1 = index(area.high.x);
-        const int64_t y0 = index(area.low.y), y1 = index(area.high.y);
-        for (int64_t x = x0; x <= x1; ++x)
-            for (int64_t y = y0; y <= y1; ++y) {
-                const auto cell = cells.find(key(x, y));
-                if (cell == cells.end()) continue;
-                for (int i : cell->second) {
-                    const Box2& box = fragments[size_t(i)].box;
-                    if (std::max(index(box.low.x), x0) != x || std::max(index(box.low.y), y0) != y) continue;
-                    if (box.touches(area)) visit(i);
-                }
-            }
-    }
+    template <class F> void for_near(const Box2& area, F visit) const { grid.for_near(area, visit); }
 
-    static constexpr double k_cell_m = 2;
-    static int64_t index(double v) { return int64_t(std::floor(v / k_cell_m)); }
-    static uint64_t key(int64_t x, int64_t y) { return uint64_t(x) << 32 ^ (uint64_t(y) & 0xffffffffu); }
-    std::unordered_map<uint64_t, std::vector<int>> cells;
+    geometry::BoxGrid grid; ///< of the fragments
 };
 
 Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel = {});

@@ -44,6 +44,8 @@ public:
         double time = fall_time(c, deepest);
         if (const auto jump = flight_time(c, -deepest)) time = std::max(time, *jump);
         range_ = c.run_speed_mps * (time + c.late_jump_grace_s) + 0.1;
+        around_.resize(ground.ledges.size());
+        parallel_for(ground.ledges.size(), [&](size_t ledge) { look_around(int(ledge)); });
     }
 
     /// Heights of the feet on some ledges.
@@ -58,6 +60,7 @@ public:
     struct Found {
         std::vector<std::pair<std::shared_ptr<const Link>, Arrival>> proofs; ///< the wanted one comes last
         std::vector<std::shared_ptr<const Link>> doubtful; ///< links that could not be played in their place
+        std::shared_ptr<const Link> way_out;
         bool wanted = false;
         size_t tries = 0;
     };
@@ -91,7 +94,10 @@ public:
             // Wherever else it came to rest is reached as well.
             if (!wanted && (!into || reach.tinted(leap->to))) continue;
             const auto link = std::make_shared<const Link>(std::move(*leap));
-            if (auto arrival = arrival_by(g_, w_, c_, *reach.arrivals[size_t(link->from)], link)) {
+            if (!into) { // a way out needs no run to it: it begins at rest on its own ledge
+                found.way_out = link;
+                found.wanted = true;
+            } else if (auto arrival = arrival_by(g_, w_, c_, *reach.arrivals[size_t(link->from)], link)) {
                 found.proofs.emplace_back(link, std::move(*arrival));
                 found.wanted = wanted;
             } else {
@@ -112,16 +118,10 @@ private:
                 g_.for_near(g_.fragments[size_t(own)].box.grown(range_),
                             [&](int near) { add_pair(own, near, into, other, pairs); });
         } else {
-            // One look around a small ledge serves all its fragments.
             std::vector<int> around;
-            g_.for_near(flat(l.box).grown(range_), [&](int near) {
-                const Fragment& n = g_.fragments[size_t(near)];
-                if (n.ledge != ledge &&
-                    within_heights(into ? n.lowest_m : l.box.low.z, into ? n.highest_m : l.box.high.z,
-                                   into ? l.box.low.z : n.lowest_m, into ? l.box.high.z : n.highest_m) &&
-                    other(n.ledge))
-                    around.push_back(near);
-            });
+            for (const Neighbour& neighbour : around_[size_t(ledge)])
+                if (other(neighbour.ledge))
+                    for (int near : neighbour.fragments) around.push_back(near);
             for (int own : l.fragments)
                 for (int near : around) add_pair(own, near, into, other, pairs);
         }
@@ -133,6 +133,26 @@ private:
                           });
         pairs.resize(kept);
         return pairs;
+    }
+
+    /// The fragments of other ledges within range of a small ledge, looked for once.
+    void look_around(int ledge) {
+        const Ledge& l = g_.ledges[size_t(ledge)];
+        if (l.fragments.size() > k_wide_ledge) return;
+        std::vector<std::pair<int, int>> found; // ledge, fragment
+        g_.for_near(flat(l.box).grown(range_), [&](int near) {
+            const Fragment& n = g_.fragments[size_t(near)];
+            if (n.ledge != ledge &&
+                (within_heights(n.lowest_m, n.highest_m, l.box.low.z, l.box.high.z) ||
+                 within_heights(l.box.low.z, l.box.high.z, n.lowest_m, n.highest_m)))
+                found.emplace_back(n.ledge, near);
+        });
+        std::sort(found.begin(), found.end());
+        auto& around = around_[size_t(ledge)];
+        for (const auto& [other, fragment] : found) {
+            if (around.empty() || around.back().ledge != other) around.push_back({other, {}});
+            around.back().fragments.push_back(fragment);
+        }
     }
 
     /// Whether some way between these heights is neither above the apex nor a fatal fall.
@@ -158,6 +178,11 @@ private:
     const World& w_;
     const Character& c_;
     double range_ = 0;
+    struct Neighbour {
+        int ledge;
+        std::vector<int> fragments;
+    };
+    std::vector<std::vector<Neighbour>> around_; ///< of each ledge that is not wide
 };
 
 /// Adds what a round found; gives the ledges that are new.
@@ -302,7 +327,7 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
                 reach.tries += found[i].tries;
                 if (!found[i].wanted) continue;
                 good[size_t(open[i])] = fresh[size_t(open[i])] = changed = true;
-                reach.links.push_back(found[i].proofs.back().first);
+                reach.links.push_back(found[i].way_out);
             }
             if (!changed) break;
         }

@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <queue>
+#include <unordered_map>
 
 #include "base/tolerance.h"
 

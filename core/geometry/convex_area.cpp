@@ -196,12 +196,34 @@ std::optional<std::pair<double, double>> circle_passage(Vec2 from, Vec2 by, Vec2
 
 } // namespace
 
+namespace {
+
+/// The part of a moving point's way that meets some limits, each a value that must not be above 0 and
+/// changes evenly.
+struct Window {
+    double enter = -std::numeric_limits<double>::infinity(), leave = -enter;
+    Vec2 normal{1, 0}; ///< of the limit met last before entering
+
+    void limit(double value, double speed, Vec2 direction) {
+        if (speed < 0) {
+            if (const double at = -value / speed; at > enter) enter = at, normal = direction;
+        } else if (speed > 0) {
+            leave = std::min(leave, -value / speed);
+        } else if (value > 0) {
+            leave = -std::numeric_limits<double>::infinity();
+        }
+    }
+};
+
+} // namespace
+
 std::optional<DiscPassage> disc_passage(const ConvexArea& area, Vec2 from, Vec2 by, double r) {
     // Most areas lie wholly to one side of the way.
-    for (size_t i = 0; i < area.size(); ++i) {
-        const Vec2 along = area[(i + 1) % area.size()] - area[i];
-        const double reach = -r * glm::length(along);
-        if (cross(along, from - area[i]) < reach && cross(along, from + by - area[i]) < reach) return {};
+    const size_t n = area.size();
+    for (size_t i = 0; i < n; ++i) {
+        const Vec2 along = area[i + 1 < n ? i + 1 : 0] - area[i];
+        const double nearer = std::max(cross(along, from - area[i]), cross(along, from + by - area[i]));
+        if (nearer < 0 && nearer * nearer > r * r * glm::dot(along, along)) return {};
     }
     // The grown shape is the union of the area pushed out along each edge (with the area itself) and a disc
     // about each point; the way's common part with a convex shape is one interval, the hull of the parts.
@@ -215,57 +237,35 @@ std::optional<DiscPassage> disc_passage(const ConvexArea& area, Vec2 from, Vec2 
         if (enter < passage->enter) passage->enter = enter, passage->normal = normal;
         passage->leave = std::max(passage->leave, leave);
     };
-    const size_t n = area.size();
-    const double infinity = std::numeric_limits<double>::infinity();
+    Window inside; // the area itself
     for (size_t i = 0; i < n; ++i) {
-        const Vec2 a = area[i], b = area[(i + 1) % n];
+        const Vec2 a = area[i], along = area[i + 1 < n ? i + 1 : 0] - a, rel = from - a;
         if (const auto circle = circle_passage(from, by, a, r)) {
             const double t = std::isfinite(circle->first) ? circle->first : 0;
-            const Vec2 out = from + by * t - a;
+            const Vec2 out = rel + by * t;
             const double length = glm::length(out);
             offer(circle->first, circle->second, length > 0 ? out / length : Vec2(1, 0));
         }
-        // The strip of the edge: along it between its ends, across it from 0 to r.
-        const Vec2 along = b - a;
         const double length = glm::length(along);
         if (length == 0) continue;
         const Vec2 unit = along / length, outward = -left_of(unit);
-        double enter = -infinity, leave = infinity;
-        Vec2 normal = outward;
-        auto limit = [&](double value, double speed, Vec2 direction) { // value + speed t <= 0
-            if (speed == 0) {
-                if (value > 0) leave = -infinity;
-            } else if (speed < 0) {
-                if (-value / speed > enter) enter = -value / speed, normal = direction;
-            } else {
-                leave = std::min(leave, -value / speed);
-            }
-        };
-        const Vec2 rel = from - a;
-        limit(glm::dot(rel, outward) - r, glm::dot(by, outward), outward);
-        limit(-glm::dot(rel, outward) - r, -glm::dot(by, outward), -outward);
-        limit(-glm::dot(rel, unit), -glm::dot(by, unit), -unit);
-        limit(glm::dot(rel, unit) - length, glm::dot(by, unit), unit);
-        if (r > 0) offer(enter, leave, normal);
+        const double off = glm::dot(rel, outward), off_speed = glm::dot(by, outward);
+        inside.limit(off, off_speed, outward);
+        // Along the edge is not inside.
+        if (off_speed == 0 && off >= 0) inside.leave = -std::numeric_limits<double>::infinity();
+        if (r <= 0) continue;
+        // The strip of the edge: along it between its ends, across it from 0 to r.
+        Window strip;
+        strip.normal = outward;
+        strip.limit(off - r, off_speed, outward);
+        strip.limit(-off, -off_speed, -outward);
+        if (strip.enter >= strip.leave) continue;
+        const double on = glm::dot(rel, unit), on_speed = glm::dot(by, unit);
+        strip.limit(-on, -on_speed, -unit);
+        strip.limit(on - length, on_speed, unit);
+        offer(strip.enter, strip.leave, strip.normal);
     }
-    // The area itself.
-    double enter = -infinity, leave = infinity;
-    Vec2 normal(1, 0);
-    for (size_t i = 0; i < n; ++i) {
-        const Vec2 along = area[(i + 1) % n] - area[i];
-        const double length = glm::length(along);
-        if (length == 0) continue;
-        const Vec2 outward = -left_of(along / length);
-        const double value = glm::dot(from - area[i], outward), speed = glm::dot(by, outward);
-        if (speed == 0) {
-            if (value >= 0) return passage;
-        } else if (speed < 0) {
-            if (-value / speed > enter) enter = -value / speed, normal = outward;
-        } else {
-            leave = std::min(leave, -value / speed);
-        }
-    }
-    if (n >= 3) offer(enter, leave, normal);
+    if (n >= 3) offer(inside.enter, inside.leave, inside.normal);
     return passage;
 }
 

@@ -27,6 +27,11 @@ double jump_gravity(const Character& c, const State& s) {
     return s.low_jump ? g * std::max(1.0, c.jump_height_m / std::max(c.low_jump_height_m, 1e-6)) : g;
 }
 
+/// The steepest ground that is walked, as rise for each metre of way.
+double steepest(const Character& c) {
+    return std::tan(radians(std::min(c.max_slope_deg + tolerance::limit_deg, 89.9)));
+}
+
 Vec2 limited(Vec2 stick) {
     const double length = glm::length(stick);
     return length > 1 ? stick / length : stick;
@@ -55,6 +60,7 @@ public:
     Mover(const World& world, const Character& character, const State& state, const Input& input)
         : world_(world),
           c_(character),
+          steepest_(steepest(character)),
           s_(state),
           stick_(limited(input.stick)) {}
 
@@ -76,6 +82,7 @@ public:
     }
 
 private:
+    bool walkable(const Column& column) const { return column.steep <= steepest_; }
     Body body() const { return body_of(c_, s_); }
 
     void crouch(bool wanted) {
@@ -183,7 +190,7 @@ private:
     double lift_onto(const Column& column, double feet, bool may_step) const {
         const double slope_rise = k_stride_m * 1.5 * column.steep + tolerance::limit_m;
         const double step = may_step ? c_.step_height_m + tolerance::limit_m : tolerance::same_height_m;
-        if (is_ground(c_, column)) return column.steep > 0 ? std::max(step, slope_rise) : step;
+        if (walkable(column)) return column.steep > 0 ? std::max(step, slope_rise) : step;
         const bool curb = may_step && column.high <= feet + c_.step_height_m + tolerance::limit_m;
         return curb ? step : tolerance::same_height_m;
     }
@@ -193,14 +200,19 @@ private:
         const Body b = body();
         Vec2 at = flat(b.at);
         const Box2 swept = Box2{at, at}.grown(b.radius + glm::length(way) + tolerance::limit_m);
-        boost::container::small_vector<geometry::ConvexArea, 16> walls;
+        boost::container::small_vector<const geometry::ConvexArea*, 16> walls;
+        boost::container::small_vector<geometry::ConvexArea, 4> parts; // of columns that slope
         world_.for_near(swept, [&](int i) {
             const Column& column = world_.columns()[size_t(i)];
             const double above = b.at.z + lift_onto(column, b.at.z, may_step);
             const double below = b.at.z + b.height - tolerance::same_height_m;
             if (column.high <= above || column.low >= below) return;
-            if (auto area = column.between(above, below); !area.empty()) walls.push_back(std::move(area));
+            if (column.simple())
+                walls.push_back(&column.area);
+            else if (auto area = column.between(above, below); !area.empty())
+                parts.push_back(std::move(area));
         });
+        for (const auto& part : parts) walls.push_back(&part);
         walls_.clear();
         if (walls.empty()) return at + way;
         for (int contact = 0; contact < k_most_contacts; ++contact) {
@@ -209,13 +221,13 @@ private:
             double first = 1;
             Vec2 normal(0);
             bool hit = false;
-            for (const auto& wall : walls) {
-                const auto passage = geometry::disc_passage(wall, at, way, b.radius - tolerance::skin_m);
+            for (const geometry::ConvexArea* wall : walls) {
+                const auto passage = geometry::disc_passage(*wall, at, way, b.radius - tolerance::skin_m);
                 if (!passage || passage->leave <= 0 || passage->enter >= first) continue;
                 Vec2 n = passage->normal;
                 if (passage->enter < 0) {
                     // In touch already: deep means it began inside and may leave.
-                    const Vec2 near = geometry::nearest(wall, at);
+                    const Vec2 near = geometry::nearest(*wall, at);
                     const double gap = glm::length(at - near);
                     if (gap < b.radius - tolerance::same_height_m * 10) continue;
                     n = (at - near) / gap;
@@ -251,7 +263,7 @@ private:
         b.at = raised(place, feet);
         b.radius -= 2 * tolerance::skin_m;
         const double reach =
-            std::max(c_.step_height_m, k_stride_m * 1.5 * std::tan(radians(c_.max_slope_deg)));
+            std::max(c_.step_height_m, k_stride_m * 1.5 * steepest_);
         std::optional<Support> best;
         bool ground_near = false; // some ground within a step, though a riser's face may lie higher
         world_.for_near(Box2{place, place}.grown(b.radius), [&](int i) {
@@ -264,7 +276,7 @@ private:
             const double lift = lift_onto(column, feet, true);
             if (range->high > feet + lift + tolerance::skin_m) return;
             ground_near |=
-                is_ground(c_, column) && range->high >= feet - c_.step_height_m - tolerance::limit_m;
+                walkable(column) && range->high >= feet - c_.step_height_m - tolerance::limit_m;
             const bool level_with = best && std::abs(range->high - best->height) <= tolerance::same_height_m;
             const bool gentler = level_with && column.steep < world_.columns()[size_t(best->column)].steep;
             if (!best || gentler || (!level_with && range->high > best->height))
@@ -274,7 +286,7 @@ private:
         const Column& ground = world_.columns()[size_t(best->column)];
         const bool rising = best->height > feet + tolerance::same_height_m;
         const bool riser = rising ? ground.high <= feet + c_.step_height_m + tolerance::limit_m : ground_near;
-        if (!is_ground(c_, ground) && !riser) return false;
+        if (!walkable(ground) && !riser) return false;
         if (c_.least_support_m > 0 && !well_supported(place, best->height)) return false;
         if (rising) {
             b.at.z = best->height + tolerance::same_height_m;
@@ -296,7 +308,7 @@ private:
         Body inner{raised(place, feet), c_.radius_m - c_.least_support_m, 0};
         const auto support =
             support_below(world_, inner, tolerance::same_height_m, c_.step_height_m + tolerance::limit_m);
-        return support && is_ground(c_, world_.columns()[size_t(support->column)]);
+        return support && walkable(world_.columns()[size_t(support->column)]);
     }
 
     // Flight -----------------------------------------------------------------------------------------
@@ -350,7 +362,7 @@ private:
             left *= 1 - met->part;
             way *= 1 - met->part;
             const Column& column = world_.columns()[size_t(met->column)];
-            if (met->kind == Contact::Kind::top && is_ground(c_, column) &&
+            if (met->kind == Contact::Kind::top && walkable(column) &&
                 (way.z <= 0 || s_.velocity.z <= 0)) {
                 return land(met->height) ? left : 0;
             }
@@ -414,6 +426,7 @@ private:
 
     const World& world_;
     const Character& c_;
+    const double steepest_; ///< rise for each metre of way
     State s_;
     Vec2 stick_;
     bool blocked_above_ = false;
@@ -429,7 +442,7 @@ Body body_of(const Character& c, const State& s) {
 }
 
 bool is_ground(const Character& c, const Column& column) {
-    return column.steep <= std::tan(radians(std::min(c.max_slope_deg + tolerance::limit_deg, 89.9)));
+    return column.steep <= steepest(c);
 }
 
 State state_at(const World& world, const Character& character, const Vec3& at) {

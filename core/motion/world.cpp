@@ -1,29 +1,16 @@
 #include "motion/world.h"
 
-#include <cmath>
-
 #include "base/tolerance.h"
 
 namespace rubble::motion {
 
-namespace {
-constexpr double k_most_cells = 256;
-}
-
 World::World(std::vector<Column> columns) : columns_(std::move(columns)) {
-    cells_.reserve(columns_.size() * 4);
-    for (int i = 0; i < int(columns_.size()); ++i) {
-        const Column& column = columns_[size_t(i)];
-        lowest_ = i == 0 ? column.low : std::min(lowest_, column.low);
-        const int64_t x0 = index(column.box.low.x), x1 = index(column.box.high.x);
-        const int64_t y0 = index(column.box.low.y), y1 = index(column.box.high.y);
-        if (double(x1 - x0 + 1) * double(y1 - y0 + 1) > k_most_cells) {
-            large_.push_back(i);
-            continue;
-        }
-        for (int64_t x = x0; x <= x1; ++x)
-            for (int64_t y = y0; y <= y1; ++y) cells_[key(x, y)].push_back(i);
+    std::vector<Box2> boxes;
+    for (const Column& column : columns_) {
+        lowest_ = boxes.empty() ? column.low : std::min(lowest_, column.low);
+        boxes.push_back(column.box);
     }
+    grid_ = geometry::BoxGrid(boxes);
 }
 
 World world_of(const build::Solid& solid) {

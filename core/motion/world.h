@@ -1,15 +1,14 @@
 #pragma once
 
-#include <unordered_map>
 #include <vector>
 
 #include "build/solid.h"
+#include "geometry/box_grid.h"
 #include "motion/column.h"
 
 namespace rubble::motion {
 
-/// All matter that the character can meet, in columns, found through a uniform grid in plan. Columns over
-/// very many cells are kept apart and looked at one by one.
+/// All matter that the character can meet, in columns, found through a uniform grid in plan.
 class World {
 public:
     World() = default;
@@ -19,32 +18,11 @@ public:
     double lowest() const { return lowest_; }
 
     /// Calls `visit(index)` once for every column whose box in plan touches `area`.
-    template <class F> void for_near(const Box2& area, F visit) const {
-        for (int i : large_)
-            if (columns_[size_t(i)].box.touches(area)) visit(i);
-        const int64_t x0 = index(area.low.x), x1 = index(area.high.x);
-        const int64_t y0 = index(area.low.y), y1 = index(area.high.y);
-        for (int64_t x = x0; x <= x1; ++x)
-            for (int64_t y = y0; y <= y1; ++y) {
-                const auto cell = cells_.find(key(x, y));
-                if (cell == cells_.end()) continue;
-                for (int i : cell->second) {
-                    const Box2& box = columns_[size_t(i)].box;
-                    // Seen from many cells, reported from the lowest one they share.
-                    if (std::max(index(box.low.x), x0) != x || std::max(index(box.low.y), y0) != y) continue;
-                    if (box.touches(area)) visit(i);
-                }
-            }
-    }
+    template <class F> void for_near(const Box2& area, F visit) const { grid_.for_near(area, visit); }
 
 private:
-    static constexpr double k_cell_m = 2;
-    static int64_t index(double v) { return int64_t(std::floor(v / k_cell_m)); }
-    static uint64_t key(int64_t x, int64_t y) { return uint64_t(x) << 32 ^ (uint64_t(y) & 0xffffffffu); }
-
     std::vector<Column> columns_;
-    std::vector<int> large_;
-    std::unordered_map<uint64_t, std::vector<int>> cells_;
+    geometry::BoxGrid grid_;
     double lowest_ = 0;
 };
 
