@@ -50,12 +50,17 @@ void Checker::run(const Job& job) {
     check::CheckOptions options;
     options.all_spans = true;
     options.cancel = job.cancel;
+    options.before = last_;
     options.progress = [this](double part) { emit progressed(part); };
+    options.on_reach = [&](const check::CheckResult& result) {
+        built.tint = std::make_shared<TintMesh>(tint_mesh(result, built.hidden));
+        emit ready(built);
+    };
     auto result = check::check_level(job.project, job.level, builder_, options);
     if (!result.complete) return;
-    built.check = std::make_shared<check::CheckResult>(std::move(result));
+    last_ = std::make_shared<check::CheckResult>(std::move(result));
+    built.check = last_;
     built.check_version = job.version;
-    built.tint = std::make_shared<TintMesh>(tint_mesh(*built.check, built.hidden));
     emit ready(built);
 }
 

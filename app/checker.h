@@ -39,7 +39,9 @@ private:
     std::condition_variable_any wake_;
     std::optional<Job> next_;
     Cancel running_;
-    build::SolidBuilder builder_; ///< used by the worker alone
+    // Used by the worker alone:
+    build::SolidBuilder builder_;
+    std::shared_ptr<const check::CheckResult> last_; ///< of which the next one takes over what it can
     std::jthread worker_;
 };
 

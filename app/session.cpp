@@ -140,9 +140,10 @@ void Session::go_to(Stage stage) {
 }
 
 void Session::set_built(Built built) {
-    // A drawing without its check keeps the last answer, which the window marks as old.
-    if (!built.check)
-        built.check = built_.check, built.tint = built_.tint, built.check_version = built_.check_version;
+    // A drawing without its check, or with the tint alone, keeps the last answer, which the window marks as
+    // old.
+    if (!built.check) built.check = built_.check, built.check_version = built_.check_version;
+    if (!built.tint) built.tint = built_.tint;
     built_ = std::move(built);
     emit builtChanged();
 }

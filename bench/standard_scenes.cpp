@@ -94,6 +94,30 @@ void solid_after_one_move(benchmark::State& state) {
 }
 BENCHMARK(solid_after_one_move)->Unit(benchmark::kMillisecond);
 
+/// What is seen after a box was moved: the new solid, and where one gets to now.
+void tint_after_one_move(benchmark::State& state) {
+    Level level = scattered_boxes(1000);
+    build::SolidBuilder builder;
+    check::CheckOptions options;
+    options.before = std::make_shared<check::CheckResult>(check::check_level({}, level, builder, options));
+    double by = 0.25;
+    for (auto _ : state) {
+        const std::vector<ItemId> one{{"b500"}};
+        level = edit::moved(level, one, {by, 0, 0});
+        by = -by;
+        check::CheckResult after;
+        options.on_reach = [&](const check::CheckResult& result) {
+            after = result;
+            options.cancel.request();
+        };
+        options.cancel = Cancel::create();
+        check::check_level({}, level, builder, options);
+        state.counters["reach_ms"] = after.timing.reach_ms;
+        options.before = std::make_shared<check::CheckResult>(std::move(after));
+    }
+}
+BENCHMARK(tint_after_one_move)->Unit(benchmark::kMillisecond);
+
 void one_second_of_walking(benchmark::State& state) {
     const auto world = motion::world_of(build::build_solid(scattered_boxes(1000)));
     const Character c;

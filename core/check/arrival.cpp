@@ -28,6 +28,7 @@ std::optional<Arrival> arrival_at_start(const World& world, const Character& c, 
     arrival.run = recorder.recording();
     arrival.run.start = start;
     arrival.rest = recorder.state();
+    arrival.visited = recorder.visited();
     return arrival;
 }
 
@@ -48,6 +49,7 @@ std::optional<Arrival> arrival_by(const Ground& ground, const World& world, cons
     arrival.helped = before.helped;
     arrival.run = recorder.recording();
     arrival.rest = recorder.state();
+    arrival.visited = recorder.visited();
     return arrival;
 }
 

@@ -67,13 +67,21 @@ public:
         report(0.1);
 
         const auto reach_begin = Clock::now();
-        result_.ground = std::make_shared<Ground>(ground_of(*result_.world, c_, options_.cancel));
+        result_.character = c_;
+        const CheckResult* before = usable_before();
+        const auto change = before ? motion::change_between(*before->world, *result_.world) : motion::WorldChange{};
+        const auto ground_before = before ? std::optional<GroundBefore>({*before->ground, change}) : std::nullopt;
+        const auto reach_before =
+            before ? std::optional<ReachBefore>({*before->ground, *before->reach, before->returns, change}) : std::nullopt;
+        result_.ground = std::make_shared<Ground>(
+            ground_of(*result_.world, c_, options_.cancel, ground_before ? &*ground_before : nullptr));
         if (stopped()) return {};
         report(0.3);
         asking_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
-        search();
+        search(reach_before ? &*reach_before : nullptr);
         if (stopped()) return {};
         result_.timing.reach_ms = ms_since(reach_begin);
+        if (options_.on_reach) options_.on_reach(result_);
         report(0.6);
         find_places();
         judge_claims();
@@ -94,9 +102,18 @@ private:
         if (options_.progress) options_.progress(part);
     }
 
-    void search() {
+    const CheckResult* usable_before() const {
+        const CheckResult* before = options_.before.get();
+        return before && before->world && before->ground && before->reach && before->reach->complete &&
+                       before->character == c_
+                   ? before
+                   : nullptr;
+    }
+
+    void search(const ReachBefore* before) {
         for (const Item* start : elements_of(level_, "start")) start_at_.push_back(start->element()->at);
         ReachOptions options;
+        options.before = before;
         options.cancel = options_.cancel;
         auto reach =
             std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, start_at_, options));
@@ -107,7 +124,7 @@ private:
             for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
                 targets.push_back(spot.ledge);
         result_.returns =
-            search_return(*result_.ground, *result_.world, c_, *reach, targets, options_.cancel);
+            search_return(*result_.ground, *result_.world, c_, *reach, targets, options);
         result_.reach = reach;
         if (start_at_.size() == 1) asking_->know(start_at_[0], reach);
     }

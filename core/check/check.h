@@ -1,5 +1,6 @@
 #pragma once
 
+#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
@@ -74,6 +75,7 @@ struct Timing {
 /// All that is known about one level for one character. Shared parts are immutable; the window keeps the
 /// result while the next one is computed.
 struct CheckResult {
+    Character character; ///< for whom
     std::shared_ptr<const build::Solid> solid;
     std::shared_ptr<const motion::World> world;
     std::shared_ptr<const Ground> ground;
@@ -93,6 +95,11 @@ struct CheckOptions {
     bool explain =
         true; ///< says what is missing, and what would need a late jump, where something is not reached
     bool mends = true; ///< looks for mends too
+    /// An earlier result, of which what an edit left alone is taken over. Used where it is for the same
+    /// character.
+    std::shared_ptr<const CheckResult> before;
+    /// Called as soon as it is known where one gets to, with a result that has no more than that.
+    std::function<void(const CheckResult&)> on_reach;
     Cancel cancel;
     Progress progress;
 };

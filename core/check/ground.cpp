@@ -74,13 +74,14 @@ std::optional<std::pair<double, double>> within_step(double r0, double r1, doubl
     return {{low, high}};
 }
 
-void find_portals(Ground& ground, const Character& c, const Cancel& cancel) {
+void find_portals(Ground& ground, const Character& c, const std::vector<int>& renewed, const Cancel& cancel) {
     const double rim = rim_gap(c);
     const double step = c.step_height_m + tolerance::limit_m;
     parallel_for(
-        ground.fragments.size(),
-        [&](size_t f) {
+        renewed.size(),
+        [&](size_t i) {
             if (cancel.requested()) return;
+            const size_t f = size_t(renewed[i]);
             Fragment& from = ground.fragments[f];
             ground.for_near(from.box.grown(rim), [&](int other) {
                 if (other == int(f)) return;
@@ -126,11 +127,13 @@ bool crosses(const Ground& ground, const motion::World& world, const Character& 
 
 /// Over the round rims of slopes heights are known only where they are asked for: there the motion itself
 /// decides which portals are walked. Level ground is exact as it is.
-void try_slope_portals(Ground& ground, const motion::World& world, const Character& c, const Cancel& cancel) {
+void try_slope_portals(Ground& ground, const motion::World& world, const Character& c,
+                       const std::vector<int>& renewed, const Cancel& cancel) {
     parallel_for(
-        ground.fragments.size(),
-        [&](size_t f) {
+        renewed.size(),
+        [&](size_t i) {
             if (cancel.requested()) return;
+            const size_t f = size_t(renewed[i]);
             for (Portal& portal : ground.fragments[f].portals) {
                 const Top &a = ground.tops[size_t(ground.fragments[f].top)],
                           &b = ground.tops[size_t(ground.fragments[size_t(portal.to)].top)];
@@ -140,6 +143,29 @@ void try_slope_portals(Ground& ground, const motion::World& world, const Charact
             }
         },
         16);
+}
+
+/// Gives fragments that were taken over the portals they had, and lists the others: those found anew, and
+/// those near enough to a change that a portal may have come, gone or closed.
+std::vector<int> take_over_portals(Ground& ground, const Character& c, const Patches& patches,
+                                   const GroundBefore* before) {
+    std::vector<int> renewed, now_at(before ? before->ground.fragments.size() : 0, -1);
+    for (size_t f = 0; f < ground.fragments.size(); ++f)
+        if (ground.before[f] >= 0) now_at[size_t(ground.before[f])] = int(f);
+    const double reach = 2 * c.radius_m + 0.1; // of the walk that tries a portal over a slope
+    for (size_t f = 0; f < ground.fragments.size(); ++f) {
+        Fragment& fragment = ground.fragments[f];
+        const Box2 around = fragment.box.grown(reach);
+        const bool near = std::any_of(patches.renewed.begin(), patches.renewed.end(),
+                                      [&](const Box2& box) { return box.touches(around); });
+        if (ground.before[f] < 0 || near || before->change.touches(around)) {
+            fragment.portals.clear();
+            renewed.push_back(int(f));
+            continue;
+        }
+        for (Portal& portal : fragment.portals) portal.to = now_at[size_t(portal.to)];
+    }
+    return renewed;
 }
 
 /// A portal that is walked one way only does not join two fragments into a ledge.
@@ -210,26 +236,31 @@ int Ground::ledge_at(const Vec3& feet, double within) const {
     return fragment < 0 ? -1 : fragments[size_t(fragment)].ledge;
 }
 
-Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel) {
-    Patches patches = patches_of(world, character, cancel);
+Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel,
+                 const GroundBefore* before) {
+    Patches patches = patches_of(world, character, cancel, before);
     Ground ground;
     ground.tops = std::move(patches.tops);
     ground.fragments = std::move(patches.fragments);
+    ground.patches = std::move(patches.patches);
+    ground.before = std::move(patches.before);
     std::vector<Box2> boxes;
     for (size_t i = 0; i < ground.fragments.size(); ++i) {
         Fragment& fragment = ground.fragments[i];
+        boxes.push_back(fragment.box);
+        if (ground.before[i] >= 0) continue;
         fragment.lowest_m = std::numeric_limits<double>::infinity(), fragment.highest_m = -fragment.lowest_m;
         for (Vec2 p : fragment.area) {
             fragment.lowest_m = std::min(fragment.lowest_m, ground.feet_at(int(i), p));
             fragment.highest_m = std::max(fragment.highest_m, ground.feet_at(int(i), p));
         }
-        boxes.push_back(fragment.box);
     }
     ground.grid = geometry::BoxGrid(boxes);
+    const std::vector<int> renewed = take_over_portals(ground, character, patches, before);
     if (cancel.requested()) return {};
-    find_portals(ground, character, cancel);
+    find_portals(ground, character, renewed, cancel);
     if (cancel.requested()) return {};
-    try_slope_portals(ground, world, character, cancel);
+    try_slope_portals(ground, world, character, renewed, cancel);
     if (cancel.requested()) return {};
     join_ledges(ground);
     return ground;

@@ -5,7 +5,7 @@
 #include "base/cancel.h"
 #include "geometry/box_grid.h"
 #include "level/character.h"
-#include "motion/world.h"
+#include "motion/world_change.h"
 
 namespace rubble::check {
 
@@ -41,6 +41,14 @@ struct Fragment {
     std::vector<Portal> portals;
 };
 
+/// The fragments of one tile of a top.
+struct Patch {
+    int top = -1;
+    int tile = 0; ///< counted within the top
+    Box2 box;
+    int first = 0, count = 0; ///< of the fragments
+};
+
 struct Ledge {
     std::vector<int> fragments;
     Box3 box; ///< of the feet
@@ -56,7 +64,9 @@ struct Ledge {
 struct Ground {
     std::vector<Top> tops;
     std::vector<Fragment> fragments;
+    std::vector<Patch> patches; ///< of all fragments, in order
     std::vector<Ledge> ledges;
+    std::vector<int> before; ///< for each fragment its index in the ground before the edit; -1: found anew
 
     /// The fragment that holds a place of the feet, by the nearest height within `within_m`; -1 for none.
     int locate(const Vec3& feet, double within_m) const;
@@ -70,6 +80,15 @@ struct Ground {
     geometry::BoxGrid grid; ///< of the fragments
 };
 
-Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel = {});
+/// The ground before an edit, for the same character, and what the edit did to the world.
+struct GroundBefore {
+    const Ground& ground;
+    const motion::WorldChange& change;
+};
+
+/// Finds the ground. With what was there before, only tiles near a change are worked out anew; the result
+/// is the same.
+Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel = {},
+                 const GroundBefore* before = nullptr);
 
 } // namespace rubble::check

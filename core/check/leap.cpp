@@ -259,6 +259,7 @@ public:
         if (!brake(recorder)) return {};
         link.rest = recorder.state().at;
         link.recording = recorder.recording();
+        link.visited = recorder.visited();
         link.to = g_.ledge_at(link.rest, 0.05);
         if (link.to < 0 || link.to == link.from) return {};
         const double apart = glm::length(flat(link.landing) - flat(link.take_off));

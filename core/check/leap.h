@@ -18,6 +18,7 @@ struct Link {
     Vec3 landing{0};  ///< the feet when they stand again
     Vec3 rest{0};     ///< where it came to rest
     motion::Recording recording;
+    motion::Track visited; ///< where the middle of the bottom was
 };
 
 /// A place to leave a ledge and a place to arrive on another, with the direction between them.

@@ -1,6 +1,7 @@
 #include "check/patches.h"
 
 #include <cmath>
+#include <unordered_map>
 
 #include "base/parallel.h"
 #include "base/tolerance.h"
@@ -152,71 +153,170 @@ bool shadows(const Plot& first, const Plot& second) {
            std::abs(first.top.cap - second.top.cap) < apart;
 }
 
+/// One tile of a plot to be cut, or the patch that it was before.
+struct Task {
+    int plot;
+    int tile;
+    ConvexArea area;
+    Box2 box;
+    const Patch* kept = nullptr;
+};
+
+/// Finds the patches of the ground before that an edit left as they were.
+class Keeper {
+public:
+    Keeper(const GroundBefore* before, double radius) : before_(before), radius_(radius) {
+        if (!before) return;
+        for (int t = 0; t < int(before->ground.tops.size()); ++t)
+            tops_of_column_[before->ground.tops[size_t(t)].column].push_back(t);
+        const auto& patches = before->ground.patches;
+        first_patch_.assign(before->ground.tops.size() + 1, int(patches.size()));
+        for (int p = int(patches.size()); p-- > 0;) first_patch_[size_t(patches[size_t(p)].top)] = p;
+        for (size_t t = before->ground.tops.size(); t-- > 0;)
+            first_patch_[t] = std::min(first_patch_[t], first_patch_[t + 1]);
+        kept_.assign(patches.size(), false);
+    }
+
+    /// The patch that this tile of the `part`-th top of a column was; null where it must be cut anew.
+    const Patch* find(int column, int part, const Task& task) {
+        if (!before_) return nullptr;
+        const int then = before_->change.before[size_t(column)];
+        if (then < 0 || before_->change.touches(task.box.grown(radius_ + 0.01))) return nullptr;
+        const auto tops = tops_of_column_.find(then);
+        if (tops == tops_of_column_.end() || size_t(part) >= tops->second.size()) return nullptr;
+        const int top = tops->second[size_t(part)];
+        const size_t patch = size_t(first_patch_[size_t(top)] + task.tile);
+        if (patch >= size_t(first_patch_[size_t(top) + 1])) return nullptr;
+        kept_[patch] = true;
+        return &before_->ground.patches[patch];
+    }
+
+    /// The places of patches that nobody asked for.
+    void add_gone(std::vector<Box2>& out) const {
+        for (size_t p = 0; p < kept_.size(); ++p)
+            if (!kept_[p]) out.push_back(before_->ground.patches[p].box);
+    }
+
+private:
+    const GroundBefore* before_;
+    double radius_;
+    std::unordered_map<int, std::vector<int>> tops_of_column_;
+    std::vector<int> first_patch_; ///< for each top, and one past the last
+    std::vector<bool> kept_;
+};
+
+/// Cuts the tiles of tops free of what stands in the way.
+class Cutter {
+public:
+    Cutter(const World& world, const Character& c) : world_(world), c_(c) {
+        const auto& columns = world.columns();
+        grown_.resize(columns.size());
+        std::vector<std::vector<Plot>> found(columns.size());
+        parallel_for(
+            columns.size(),
+            [&](size_t i) {
+                grown_[i] = geometry::grown_outside(columns[i].area, c.radius_m + k_safe_m / 10);
+                if (motion::is_ground(c, columns[i])) found[i] = plots_of(columns[i], int(i), c);
+            },
+            32);
+        plots_of_column_.resize(columns.size());
+        for (size_t i = 0; i < columns.size(); ++i)
+            for (Plot& plot : found[i]) {
+                plots_of_column_[i].push_back(int(plots_.size()));
+                plots_.push_back(std::move(plot));
+            }
+    }
+
+    const std::vector<Plot>& plots() const { return plots_; }
+
+    std::vector<Task> tasks(Keeper& keeper) const {
+        std::vector<Task> out;
+        for (int p = 0; p < int(plots_.size()); ++p) {
+            const int column = plots_[size_t(p)].top.column;
+            const int part = p - plots_of_column_[size_t(column)][0];
+            int tile = 0;
+            for (ConvexArea& area : tiled(plots_[size_t(p)].area)) {
+                const Box2 box = geometry::box_of(area);
+                Task task{p, tile++, std::move(area), box, nullptr};
+                task.kept = keeper.find(column, part, task);
+                out.push_back(std::move(task));
+            }
+        }
+        return out;
+    }
+
+    std::vector<Piece> cut(const Task& task) const {
+        const bool crouches = c_.crouched_height_m > 0;
+        const double least_height = crouches ? c_.crouched_height_m : c_.height_m;
+        const Plot& plot = plots_[size_t(task.plot)];
+        std::vector<Piece> pieces{{task.area, false}};
+        std::vector<ConvexArea> low;
+        world_.for_near(task.box.grown(c_.radius_m), [&](int i) {
+            if (pieces.empty()) return;
+            const Column& column = world_.columns()[size_t(i)];
+            for (int other : plots_of_column_[size_t(i)])
+                if (other < task.plot && shadows(plots_[size_t(other)], plot))
+                    cut_out(pieces, plots_[size_t(other)].area, false);
+            if (i == plot.top.column) return;
+            auto blocked = [&](double height) {
+                return obstacle(column, grown_[size_t(i)], plot.top.feet, height, c_.radius_m);
+            };
+            cut_out(pieces, blocked(least_height), false);
+            if (crouches && least_height < c_.height_m)
+                if (ConvexArea area = blocked(c_.height_m); !area.empty()) low.push_back(std::move(area));
+        });
+        for (const ConvexArea& area : low) cut_out(pieces, area, true);
+        return pieces;
+    }
+
+private:
+    const World& world_;
+    const Character& c_;
+    std::vector<Plot> plots_;
+    std::vector<std::vector<int>> plots_of_column_;
+    std::vector<ConvexArea> grown_;
+};
+
 } // namespace
 
-Patches patches_of(const World& world, const Character& c, const Cancel& cancel) {
-    const auto& columns = world.columns();
-    Patches out;
-    std::vector<Plot> plots;
-    std::vector<std::vector<int>> plots_of_column(columns.size());
-    std::vector<ConvexArea> grown(columns.size());
-    for (size_t i = 0; i < columns.size(); ++i) {
-        grown[i] = geometry::grown_outside(columns[i].area, c.radius_m + k_safe_m / 10);
-        if (!motion::is_ground(c, columns[i])) continue;
-        for (Plot& plot : plots_of(columns[i], int(i), c)) {
-            plots_of_column[i].push_back(int(plots.size()));
-            plots.push_back(std::move(plot));
-        }
-    }
-    const bool crouches = c.crouched_height_m > 0;
-    const double least_height = crouches ? c.crouched_height_m : c.height_m;
-
-    struct Task {
-        int plot;
-        ConvexArea tile;
-    };
-    std::vector<Task> tasks;
-    for (int p = 0; p < int(plots.size()); ++p)
-        for (ConvexArea& tile : tiled(plots[size_t(p)].area)) tasks.push_back({p, std::move(tile)});
-
+Patches patches_of(const World& world, const Character& c, const Cancel& cancel, const GroundBefore* before) {
+    const Cutter cutter(world, c);
+    Keeper keeper(before, c.radius_m);
+    const std::vector<Task> tasks = cutter.tasks(keeper);
     std::vector<std::vector<Piece>> results(tasks.size());
     parallel_for(
         tasks.size(),
         [&](size_t t) {
-            if (cancel.requested()) return;
-            const Plot& plot = plots[size_t(tasks[t].plot)];
-            std::vector<Piece> pieces{{tasks[t].tile, false}};
-            const Box2 reach = geometry::box_of(tasks[t].tile).grown(c.radius_m);
-            std::vector<ConvexArea> low;
-            world.for_near(reach, [&](int i) {
-                if (pieces.empty()) return;
-                const Column& column = columns[size_t(i)];
-                for (int other : plots_of_column[size_t(i)])
-                    if (other < tasks[t].plot && shadows(plots[size_t(other)], plot))
-                        cut_out(pieces, plots[size_t(other)].area, false);
-                if (i == plot.top.column) return;
-                auto blocked = [&](double height) {
-                    return obstacle(column, grown[size_t(i)], plot.top.feet, height, c.radius_m);
-                };
-                cut_out(pieces, blocked(least_height), false);
-                if (crouches && least_height < c.height_m)
-                    if (ConvexArea area = blocked(c.height_m); !area.empty()) low.push_back(std::move(area));
-            });
-            for (const ConvexArea& area : low) cut_out(pieces, area, true);
-            results[t] = std::move(pieces);
+            if (!tasks[t].kept && !cancel.requested()) results[t] = cutter.cut(tasks[t]);
         },
         8);
 
-    for (const Plot& plot : plots) out.tops.push_back(plot.top);
-    for (size_t t = 0; t < tasks.size(); ++t)
-        for (Piece& piece : results[t]) {
-            Fragment fragment;
-            fragment.box = geometry::box_of(piece.area);
-            fragment.area = std::move(piece.area);
-            fragment.top = tasks[t].plot;
-            fragment.low = piece.low;
-            out.fragments.push_back(std::move(fragment));
+    Patches out;
+    for (const Plot& plot : cutter.plots()) out.tops.push_back(plot.top);
+    for (size_t t = 0; t < tasks.size(); ++t) {
+        const Task& task = tasks[t];
+        const int first = int(out.fragments.size());
+        if (task.kept) {
+            for (int k = task.kept->first; k < task.kept->first + task.kept->count; ++k) {
+                out.fragments.push_back(before->ground.fragments[size_t(k)]);
+                out.fragments.back().top = task.plot;
+                out.before.push_back(k);
+            }
+        } else {
+            out.renewed.push_back(task.box);
+            for (Piece& piece : results[t]) {
+                Fragment fragment;
+                fragment.box = geometry::box_of(piece.area);
+                fragment.area = std::move(piece.area);
+                fragment.top = task.plot;
+                fragment.low = piece.low;
+                out.fragments.push_back(std::move(fragment));
+                out.before.push_back(-1);
+            }
         }
+        out.patches.push_back({task.plot, task.tile, task.box, first, int(out.fragments.size()) - first});
+    }
+    keeper.add_gone(out.renewed);
     return out;
 }
 

@@ -8,8 +8,12 @@ namespace rubble::check {
 /// list of fragments grows long.
 struct Patches {
     std::vector<Top> tops;
-    std::vector<Fragment> fragments;
+    std::vector<Fragment> fragments; ///< those taken over still have the portals they had
+    std::vector<Patch> patches;
+    std::vector<int> before;   ///< as in `Ground`
+    std::vector<Box2> renewed; ///< tiles that were worked out anew, or are gone
 };
-Patches patches_of(const motion::World& world, const Character& character, const Cancel& cancel);
+Patches patches_of(const motion::World& world, const Character& character, const Cancel& cancel,
+                   const GroundBefore* before);
 
 } // namespace rubble::check

@@ -45,8 +45,10 @@ public:
         if (const auto jump = flight_time(c, -deepest)) time = std::max(time, *jump);
         range_ = c.run_speed_mps * (time + c.late_jump_grace_s) + 0.1;
         around_.resize(ground.ledges.size());
-        parallel_for(ground.ledges.size(), [&](size_t ledge) { look_around(int(ledge)); });
     }
+
+    /// Farthest that a way through the air can lead, in plan.
+    double range_m() const { return range_; }
 
     /// Heights of the feet on some ledges.
     struct Heights {
@@ -119,7 +121,7 @@ private:
                             [&](int near) { add_pair(own, near, into, other, pairs); });
         } else {
             std::vector<int> around;
-            for (const Neighbour& neighbour : around_[size_t(ledge)])
+            for (const Neighbour& neighbour : look_around(ledge))
                 if (other(neighbour.ledge))
                     for (int near : neighbour.fragments) around.push_back(near);
             for (int own : l.fragments)
@@ -135,10 +137,17 @@ private:
         return pairs;
     }
 
-    /// The fragments of other ledges within range of a small ledge, looked for once.
-    void look_around(int ledge) {
+    struct Neighbour {
+        int ledge;
+        std::vector<int> fragments;
+    };
+
+    /// The fragments of other ledges within range of a small ledge, looked for once. Not from two threads
+    /// for one ledge.
+    const std::vector<Neighbour>& look_around(int ledge) const {
+        auto& known = around_[size_t(ledge)];
+        if (known) return *known;
         const Ledge& l = g_.ledges[size_t(ledge)];
-        if (l.fragments.size() > k_wide_ledge) return;
         std::vector<std::pair<int, int>> found; // ledge, fragment
         g_.for_near(flat(l.box).grown(range_), [&](int near) {
             const Fragment& n = g_.fragments[size_t(near)];
@@ -148,11 +157,12 @@ private:
                 found.emplace_back(n.ledge, near);
         });
         std::sort(found.begin(), found.end());
-        auto& around = around_[size_t(ledge)];
+        known.emplace();
         for (const auto& [other, fragment] : found) {
-            if (around.empty() || around.back().ledge != other) around.push_back({other, {}});
-            around.back().fragments.push_back(fragment);
+            if (known->empty() || known->back().ledge != other) known->push_back({other, {}});
+            known->back().fragments.push_back(fragment);
         }
+        return *known;
     }
 
     /// Whether some way between these heights is neither above the apex nor a fatal fall.
@@ -178,11 +188,113 @@ private:
     const World& w_;
     const Character& c_;
     double range_ = 0;
-    struct Neighbour {
-        int ledge;
-        std::vector<int> fragments;
-    };
-    std::vector<std::vector<Neighbour>> around_; ///< of each ledge that is not wide
+    mutable std::vector<std::optional<std::vector<Neighbour>>> around_; ///< as far as it was asked for
+};
+
+/// Ledges of which it is known that nothing reached so far leads to them.
+struct Quiet {
+    std::vector<bool> ledges; ///< empty: none
+    std::vector<Box2> loud;   ///< what was reached since, grown by the range
+
+    bool holds(const Ground& ground, int ledge) const {
+        if (ledges.empty() || !ledges[size_t(ledge)]) return false;
+        const Box2 box = flat(ground.ledges[size_t(ledge)].box);
+        return std::none_of(loud.begin(), loud.end(), [&](const Box2& b) { return b.touches(box); });
+    }
+};
+
+/// For a ledge the one before an edit that was just the same, with nothing changed within range; -1: none.
+int same_before(const Ground& ground, const ReachBefore& before, int ledge, double range) {
+    const Ledge& now = ground.ledges[size_t(ledge)];
+    const int then = ground.before[size_t(now.fragments[0])];
+    if (then < 0 || before.change.touches(flat(now.box).grown(range))) return -1;
+    const int was = before.ground.fragments[size_t(then)].ledge;
+    const bool same = before.ground.ledges[size_t(was)].fragments.size() == now.fragments.size() &&
+                      std::all_of(now.fragments.begin(), now.fragments.end(), [&](int f) {
+                          const int g = ground.before[size_t(f)];
+                          return g >= 0 && before.ground.fragments[size_t(g)].ledge == was;
+                      });
+    return same ? was : -1;
+}
+
+/// The ledges for which `said(ledge before)` holds that are just the same.
+template <class Said>
+Quiet quiet_where(const Ground& ground, const ReachBefore& before, double range, Said said) {
+    Quiet quiet;
+    quiet.ledges.assign(ground.ledges.size(), false);
+    for (int i = 0; i < int(ground.ledges.size()); ++i) {
+        const int was = same_before(ground, before, i, range);
+        quiet.ledges[size_t(i)] = was >= 0 && said(was);
+    }
+    return quiet;
+}
+
+/// Takes over the runs of a search before an edit that no change comes near, each with those before it.
+class Successor {
+public:
+    Successor(const Ground& ground, const Character& c, const std::vector<Vec3>& starts,
+              const ReachBefore& before, Reach& reach)
+        : ground_(ground), c_(c), starts_(starts), before_(before), reach_(reach) {}
+
+    void run() {
+        now_.assign(before_.reach.arrivals.size(), k_unknown);
+        for (int ledge = 0; ledge < int(now_.size()); ++ledge) take_over(ledge);
+        for (const auto& link : before_.reach.links)
+            if (!reach_.tinted(now_[size_t(link->to)]) ||
+                before_.reach.arrivals[size_t(link->to)]->link != link)
+                take_over(*link);
+    }
+
+private:
+    static constexpr int k_unknown = -2, k_gone = -1;
+
+    /// The ledge of now that the run to a ledge of then leads to; `k_gone` where it cannot be taken over.
+    int take_over(int ledge) {
+        int& now = now_[size_t(ledge)];
+        if (now != k_unknown) return now;
+        now = k_gone;
+        const auto& arrival = before_.reach.arrivals[size_t(ledge)];
+        if (!arrival || arrival->helped || !untouched(arrival->visited)) return now;
+        const bool begins = !arrival->link;
+        if (begins && std::find(starts_.begin(), starts_.end(), arrival->run.start) == starts_.end())
+            return now;
+        const int from = begins ? -1 : take_over(arrival->from);
+        if (!begins && from < 0) return now;
+        const int to = ground_.ledge_at(arrival->rest.at, 0.05);
+        if (to < 0 || reach_.tinted(to)) return now;
+        auto taken = std::make_shared<Arrival>(*arrival);
+        taken->from = from;
+        if (!begins && !(taken->link = add(*arrival->link, from, to))) return now;
+        reach_.arrivals[size_t(to)] = taken;
+        return now = to;
+    }
+
+    /// A link that is no ledge's arrival still counts for ways back.
+    void take_over(const Link& link) {
+        if (untouched(link.visited)) add(link, ground_.ledge_at(link.start, 0.05), ground_.ledge_at(link.rest, 0.05));
+    }
+
+    std::shared_ptr<const Link> add(const Link& before, int from, int to) {
+        if (from < 0 || to < 0 || from == to) return nullptr;
+        auto link = std::make_shared<Link>(before);
+        link->from = from, link->to = to;
+        reach_.links.push_back(link);
+        return link;
+    }
+
+    /// Whether no change comes near a run: it feels what the body touches and what a step may lead onto.
+    bool untouched(const motion::Track& visited) const {
+        return std::none_of(visited.boxes.begin(), visited.boxes.end(), [&](const Box2& box) {
+            return before_.change.touches(box.grown(c_.radius_m + 0.2));
+        });
+    }
+
+    const Ground& ground_;
+    const Character& c_;
+    const std::vector<Vec3>& starts_;
+    const ReachBefore& before_;
+    Reach& reach_;
+    std::vector<int> now_;
 };
 
 /// Adds what a round found; gives the ledges that are new.
@@ -205,7 +317,7 @@ std::vector<int> take(Reach& reach, std::vector<Searcher::Found> found, bool hel
 
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
 void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::vector<int> frontier,
-            bool more, bool helped, const std::vector<int>& wanted, const Cancel& cancel) {
+            bool more, bool helped, const std::vector<int>& wanted, Quiet& quiet, const Cancel& cancel) {
     const Effort effort = more ? k_second : k_first;
     std::vector<bool> in_frontier(ground.ledges.size(), false);
     while (!frontier.empty() && !cancel.requested()) {
@@ -216,7 +328,8 @@ void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::v
         std::vector<int> targets;
         for (int ledge : wanted) {
             const double least = more ? k_scrap_m2 : k_foothold_m2;
-            if (!reach.tinted(ledge) && ground.ledges[size_t(ledge)].area_m2 >= least)
+            if (!reach.tinted(ledge) && ground.ledges[size_t(ledge)].area_m2 >= least &&
+                !quiet.holds(ground, ledge))
                 targets.push_back(ledge);
         }
         std::vector<Searcher::Found> found(targets.size());
@@ -227,6 +340,9 @@ void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::v
                 effort, more);
         });
         frontier = take(reach, std::move(found), helped);
+        if (!quiet.ledges.empty())
+            for (int ledge : frontier)
+                quiet.loud.push_back(flat(ground.ledges[size_t(ledge)].box).grown(searcher.range_m()));
     }
 }
 
@@ -252,6 +368,15 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
     reach.arrivals.resize(ground.ledges.size());
     reach.doubtful.assign(ground.ledges.size(), false);
     const Character plain = without_graces(character);
+    const Searcher searcher(ground, world, plain);
+    Quiet quiet;
+    if (options.before) {
+        const Reach& before = options.before->reach;
+        Successor(ground, plain, starts, *options.before, reach).run();
+        quiet = quiet_where(ground, *options.before, searcher.range_m(), [&](int was) {
+            return !before.tinted(was) && !before.doubtful[size_t(was)];
+        });
+    }
     for (const Vec3& start : starts) {
         auto arrival = arrival_at_start(world, plain, start);
         const int ledge = arrival ? ground.ledge_at(arrival->rest.at, 0.05) : -1;
@@ -259,15 +384,14 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
             reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(*arrival));
     }
 
-    const Searcher searcher(ground, world, plain);
     // What the easy plans reach, then the harder ones, until neither finds more.
     std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
     std::iota(every.begin(), every.end(), 0);
     while (!frontier.empty() && !options.cancel.requested()) {
-        expand(reach, ground, searcher, frontier, false, false, every, options.cancel);
+        expand(reach, ground, searcher, frontier, false, false, every, quiet, options.cancel);
         const size_t before = reach.links.size();
         all = reached_ledges(reach);
-        expand(reach, ground, searcher, all, true, false, every, options.cancel);
+        expand(reach, ground, searcher, all, true, false, every, quiet, options.cancel);
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
@@ -283,12 +407,13 @@ Reach extended(Reach reach, const Ground& ground, const World& world, const Char
     Character helped = without_graces(character);
     helped.late_jump_grace_s = character.late_jump_grace_s;
     const Searcher late(ground, world, helped);
-    expand(reach, ground, late, reached_ledges(reach), false, true, options.help_for, options.cancel);
+    Quiet none;
+    expand(reach, ground, late, reached_ledges(reach), false, true, options.help_for, none, options.cancel);
     return reach;
 }
 
 std::vector<bool> search_return(const Ground& ground, const World& world, const Character& character,
-                                Reach& reach, const std::vector<int>& targets, const Cancel& cancel) {
+                                Reach& reach, const std::vector<int>& targets, const ReachOptions& options) {
     std::vector<bool> good(ground.ledges.size(), false);
     std::vector<bool> fresh(ground.ledges.size(), false);
     bool any = false;
@@ -296,6 +421,25 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
         if (ledge >= 0) good[size_t(ledge)] = fresh[size_t(ledge)] = any = true;
     const Character plain = without_graces(character);
     const Searcher searcher(ground, world, plain);
+    Quiet quiet;
+    std::vector<bool> heard(ground.ledges.size(), false); // good ones that make their surroundings loud
+    if (options.before) {
+        const ReachBefore& before = *options.before;
+        quiet = quiet_where(ground, before, searcher.range_m(), [&](int was) {
+            return before.reach.tinted(was) && !before.returns[size_t(was)];
+        });
+        for (int ledge = 0; ledge < int(heard.size()); ++ledge) {
+            const int was = same_before(ground, before, ledge, 0);
+            heard[size_t(ledge)] = was >= 0 && before.returns[size_t(was)];
+        }
+    }
+    auto listen = [&] {
+        for (size_t ledge = 0; ledge < good.size() && options.before; ++ledge)
+            if (good[ledge] && !heard[ledge]) {
+                heard[ledge] = true;
+                quiet.loud.push_back(flat(ground.ledges[ledge].box).grown(searcher.range_m()));
+            }
+    };
     // Links that are proven already count for nothing.
     auto take_known = [&] {
         for (bool changed = true; changed;) {
@@ -307,11 +451,13 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
     };
     for (const bool more : {false, true}) {
         if (more) fresh = good;
-        while (any && !cancel.requested()) {
+        while (any && !options.cancel.requested()) {
             take_known();
+            listen();
             std::vector<int> open;
             for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
-                if (reach.tinted(ledge) && !good[size_t(ledge)]) open.push_back(ledge);
+                if (reach.tinted(ledge) && !good[size_t(ledge)] && !quiet.holds(ground, ledge))
+                    open.push_back(ledge);
             Searcher::Heights heights;
             for (size_t ledge = 0; ledge < fresh.size(); ++ledge)
                 if (fresh[ledge]) heights.add(ground.ledges[ledge]);

@@ -24,7 +24,18 @@ struct Reach {
     std::vector<std::shared_ptr<const Arrival>> chain(int ledge) const;
 };
 
+/// A search before an edit, for the same character.
+struct ReachBefore {
+    const Ground& ground;
+    const Reach& reach;
+    const std::vector<bool>& returns; ///< what `search_return` said
+    const motion::WorldChange& change;
+};
+
 struct ReachOptions {
+    /// Runs that no change comes near are taken over, and so is that a ledge far from all changes was not
+    /// reached. The ground must have been found with the same ground before.
+    const ReachBefore* before = nullptr;
     std::vector<int> help_for; ///< for `extended`: ledges that are tried with a late jump
     Cancel cancel;
 };
@@ -43,6 +54,7 @@ Reach extended(Reach reach, const Ground& ground, const motion::World& world, co
 /// Which of the reached ledges have a way to one of `targets`, by links that are proven too. The found
 /// links are added to `reach.links`.
 std::vector<bool> search_return(const Ground& ground, const motion::World& world, const Character& character,
-                                Reach& reach, const std::vector<int>& targets, const Cancel& cancel = {});
+                                Reach& reach, const std::vector<int>& targets,
+                                const ReachOptions& options = {});
 
 } // namespace rubble::check

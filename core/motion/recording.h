@@ -30,6 +30,25 @@ std::vector<State> replay(const World& world, const Character& character, const 
 /// Only the last state of a replay.
 State replayed(const World& world, const Character& character, const Recording& recording);
 
+/// Where a run has been, in plan: boxes along the way of a few metres each.
+struct Track {
+    std::vector<Box2> boxes;
+
+    void add(Vec2 p) {
+        constexpr double k_longest_m = 3;
+        if (!boxes.empty()) {
+            Box2 box = boxes.back();
+            box.add(p);
+            const Vec2 size = box.high - box.low;
+            if (std::max(size.x, size.y) <= k_longest_m) {
+                boxes.back() = box;
+                return;
+            }
+        }
+        boxes.push_back({p, p});
+    }
+};
+
 /// Steps a state with inputs and keeps them. The stick is rounded to 2^-20 of its way, so that recordings
 /// stay short: steady inputs are steady to the last bit.
 class Recorder {
@@ -39,20 +58,26 @@ public:
           character_(&character),
           state_(state) {
         recording_.start = state.at;
+        visited_.add(flat(state.at));
     }
     const State& advance(Input input) {
         input.stick = glm::round(input.stick * 0x1p20) * 0x1p-20;
         recording_.add(input);
-        return state_ = step(*world_, *character_, state_, input);
+        state_ = step(*world_, *character_, state_, input);
+        visited_.add(flat(state_.at));
+        return state_;
     }
     const State& state() const { return state_; }
     const Recording& recording() const { return recording_; }
+    /// Where the middle of the bottom has been, in plan.
+    const Track& visited() const { return visited_; }
 
 private:
     const World* world_;
     const Character* character_;
     State state_;
     Recording recording_;
+    Track visited_;
 };
 
 } // namespace rubble::motion

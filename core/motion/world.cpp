@@ -4,7 +4,8 @@
 
 namespace rubble::motion {
 
-World::World(std::vector<Column> columns) : columns_(std::move(columns)) {
+World::World(std::vector<Column> columns, std::vector<Source> sources)
+    : columns_(std::move(columns)), sources_(std::move(sources)) {
     std::vector<Box2> boxes;
     for (const Column& column : columns_) {
         lowest_ = boxes.empty() ? column.low : std::min(lowest_, column.low);
@@ -15,10 +16,14 @@ World::World(std::vector<Column> columns) : columns_(std::move(columns)) {
 
 World world_of(const build::Solid& solid) {
     std::vector<Column> columns;
-    for (int b = 0; b < int(solid.brushes.size()); ++b)
+    std::vector<World::Source> sources;
+    for (int b = 0; b < int(solid.brushes.size()); ++b) {
+        const int first = int(columns.size());
         for (const auto& cell : solid.brushes[size_t(b)]->matter)
             for (Column& column : columns_of(cell, b)) columns.push_back(std::move(column));
-    return World(std::move(columns));
+        sources.push_back({solid.brushes[size_t(b)]->item, first, int(columns.size()) - first});
+    }
+    return World(std::move(columns), std::move(sources));
 }
 
 double overlap_m(const World& world, const Body& body) {

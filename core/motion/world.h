@@ -11,10 +11,17 @@ namespace rubble::motion {
 /// All matter that the character can meet, in columns, found through a uniform grid in plan.
 class World {
 public:
+    /// The columns that one brush brings, one after the other.
+    struct Source {
+        ItemId item;
+        int first = 0, count = 0;
+    };
+
     World() = default;
-    explicit World(std::vector<Column> columns);
+    World(std::vector<Column> columns, std::vector<Source> sources);
 
     const std::vector<Column>& columns() const { return columns_; }
+    const std::vector<Source>& sources() const { return sources_; }
     double lowest() const { return lowest_; }
 
     /// Calls `visit(index)` once for every column whose box in plan touches `area`.
@@ -22,6 +29,7 @@ public:
 
 private:
     std::vector<Column> columns_;
+    std::vector<Source> sources_;
     geometry::BoxGrid grid_;
     double lowest_ = 0;
 };

@@ -1,0 +1,135 @@
+#include <QtTest/QtTest>
+
+#include "check/check.h"
+#include "core/check/random_level.h"
+#include "edit/items.h"
+
+using namespace rubble;
+using namespace rubble::check;
+using test::Random;
+
+namespace {
+
+/// One edit as a designer makes them: a brush moved, resized, turned, deleted or added.
+Level edited(const Level& level, Random& random) {
+    std::vector<const Item*> brushes;
+    for (const auto& item : level.layers[0]->items)
+        if (item->brush() && item->id.value != "b1") brushes.push_back(&*item);
+    if (brushes.empty()) return level;
+    Item item = *brushes[size_t(random.whole(0, int(brushes.size()) - 1))];
+    const std::vector<ItemId> one{item.id};
+    Brush& brush = std::get<Brush>(item.body);
+    switch (random.whole(0, 4)) {
+    case 0:
+        return edit::moved(level, one,
+                           {random.stepped(-2, 2, 0.25), random.stepped(-2, 2, 0.25), random.stepped(0, 1, 0.25)});
+    case 1:
+        brush.size[random.whole(0, 2)] = random.stepped(0.25, 3, 0.25);
+        return edit::with_changed(level, item);
+    case 2:
+        return edit::turned(level, one, brush.place.at, random.stepped(15, 345, 15));
+    case 3:
+        return edit::without(level, one);
+    default:
+        item.id = edit::fresh_id(level, "b");
+        brush.place.at += Vec3(random.stepped(-3, 3, 0.25), random.stepped(-3, 3, 0.25), 0);
+        return edit::with_item(level, 0, item);
+    }
+}
+
+/// Where two grounds differ; empty where they are the same to the last bit.
+QString difference(const Ground& a, const Ground& b) {
+    if (a.tops.size() != b.tops.size()) return "tops";
+    if (a.fragments.size() != b.fragments.size())
+        return QString("%1 and %2 fragments").arg(a.fragments.size()).arg(b.fragments.size());
+    if (a.ledges.size() != b.ledges.size())
+        return QString("%1 and %2 ledges").arg(a.ledges.size()).arg(b.ledges.size());
+    for (size_t i = 0; i < a.fragments.size(); ++i) {
+        const Fragment &f = a.fragments[i], &g = b.fragments[i];
+        const QString name = QString("fragment %1: ").arg(i);
+        if (f.area != g.area || f.top != g.top || f.low != g.low) return name + "shape";
+        if (f.lowest_m != g.lowest_m || f.highest_m != g.highest_m) return name + "heights";
+        if (f.ledge != g.ledge) return name + "ledge";
+        if (f.portals.size() != g.portals.size()) return name + "portals";
+        for (size_t k = 0; k < f.portals.size(); ++k) {
+            const Portal &p = f.portals[k], &q = g.portals[k];
+            if (p.to != q.to || p.a != q.a || p.b != q.b || p.walked != q.walked || p.rise != q.rise)
+                return name + "portal";
+        }
+    }
+    return {};
+}
+
+} // namespace
+
+/// A check that takes over what an edit left alone against one from nothing.
+class AfterEditTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void the_ground_is_the_same_to_the_last_bit() {
+        Random random(8101);
+        size_t kept = 0, all = 0;
+        for (int n = 0; n < test::rounds(20); ++n) {
+            Level level = test::random_level(random);
+            build::SolidBuilder builder;
+            const Character c = character_of({}, level);
+            auto world = std::make_unique<motion::World>(motion::world_of(builder.build(level)));
+            auto ground = std::make_unique<Ground>(ground_of(*world, c));
+            for (int k = 0; k < 5; ++k) {
+                level = edited(level, random);
+                auto next = std::make_unique<motion::World>(motion::world_of(builder.build(level)));
+                const motion::WorldChange change = motion::change_between(*world, *next);
+                const GroundBefore before{*ground, change};
+                auto after = std::make_unique<Ground>(ground_of(*next, c, {}, &before));
+                const QString where = difference(*after, ground_of(*next, c));
+                QVERIFY2(where.isEmpty(), qPrintable(where));
+                for (int f : after->before) kept += f >= 0, ++all;
+                world = std::move(next), ground = std::move(after);
+            }
+        }
+        qInfo("%zu of %zu fragments taken over", kept, all);
+        QVERIFY(kept > 0 && kept < all);
+    }
+
+    void what_is_reached_is_the_same() {
+        Random random(8102);
+        int ledges = 0, differ = 0, places = 0, judged_otherwise = 0;
+        for (int n = 0; n < test::rounds(20); ++n) {
+            Level level = test::random_level(random);
+            build::SolidBuilder builder;
+            CheckOptions options;
+            options.explain = false;
+            options.before = std::make_shared<CheckResult>(check_level({}, level, builder, options));
+            for (int k = 0; k < 5; ++k) {
+                level = edited(level, random);
+                auto after = std::make_shared<CheckResult>(check_level({}, level, builder, options));
+                CheckOptions from_nothing;
+                from_nothing.explain = false;
+                const CheckResult full = check_level({}, level, from_nothing);
+                QCOMPARE(after->ground->ledges.size(), full.ground->ledges.size());
+                for (int l = 0; l < int(full.ground->ledges.size()); ++l) {
+                    ++ledges;
+                    differ += after->reach->reached(l) != full.reach->reached(l) ||
+                              after->returns[size_t(l)] != full.returns[size_t(l)];
+                }
+                for (size_t i = 0; i < full.places.size(); ++i) {
+                    ++places;
+                    judged_otherwise += after->places[i].reached != full.places[i].reached;
+                    if (!after->places[i].witness) continue;
+                    const auto end = motion::replayed(*after->world, after->character,
+                                                      after->places[i].witness->recording);
+                    QVERIFY(has_thing(end, after->character,
+                                      find_item(level, after->places[i].item)->element()->at));
+                }
+                options.before = after;
+            }
+        }
+        qInfo("%d of %d ledges and %d of %d places judged otherwise", differ, ledges, judged_otherwise, places);
+        QCOMPARE(judged_otherwise, 0);
+        QCOMPARE(differ, 0);
+    }
+};
+
+QTEST_GUILESS_MAIN(AfterEditTest)
+#include "after_edit_test.moc"
