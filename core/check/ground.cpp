@@ -202,7 +202,8 @@ void join_ledges(Ground& ground) {
         Ledge& all = ground.ledges[size_t(ledge)];
         all.fragments.push_back(int(f));
         all.area_m2 += geometry::area_of(fragment.area);
-        for (Vec2 p : fragment.area) all.box.add(raised(p, ground.feet_at(int(f), p)));
+        all.box.add(raised(fragment.box.low, fragment.lowest_m));
+        all.box.add(raised(fragment.box.high, fragment.highest_m));
     }
 }
 

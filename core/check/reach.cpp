@@ -191,15 +191,25 @@ private:
     mutable std::vector<std::optional<std::vector<Neighbour>>> around_; ///< as far as it was asked for
 };
 
-/// Ledges of which it is known that nothing reached so far leads to them.
+/// What is known from before an edit: ledges to which nothing led, as long as nothing new comes near them.
 struct Quiet {
-    std::vector<bool> ledges; ///< empty: none
-    std::vector<Box2> loud;   ///< what was reached since, grown by the range
+    std::vector<bool> ledges; ///< empty: nothing is known
+    std::vector<bool> heard;  ///< fragments from which, before, one could have come already
+    std::vector<Box2> loud;   ///< what is new, grown by the range
 
     bool holds(const Ground& ground, int ledge) const {
         if (ledges.empty() || !ledges[size_t(ledge)]) return false;
         const Box2 box = flat(ground.ledges[size_t(ledge)].box);
         return std::none_of(loud.begin(), loud.end(), [&](const Box2& b) { return b.touches(box); });
+    }
+    /// From now on one can come from this ledge.
+    void add(const Ground& ground, int ledge, double range) {
+        if (ledges.empty()) return;
+        for (int f : ground.ledges[size_t(ledge)].fragments) {
+            if (heard[size_t(f)]) continue;
+            heard[size_t(f)] = true;
+            loud.push_back(ground.fragments[size_t(f)].box.grown(range));
+        }
     }
 };
 
@@ -217,15 +227,17 @@ int same_before(const Ground& ground, const ReachBefore& before, int ledge, doub
     return same ? was : -1;
 }
 
-/// The ledges for which `said(ledge before)` holds that are just the same.
-template <class Said>
-Quiet quiet_where(const Ground& ground, const ReachBefore& before, double range, Said said) {
+/// The ledges just the same of which `closed(ledge before)` said that nothing leads there, with those of
+/// which `open(ledge before)` said that one can come from them.
+template <class Closed, class Open>
+Quiet quiet_where(const Ground& ground, const ReachBefore& before, double range, Closed closed, Open open) {
     Quiet quiet;
-    quiet.ledges.assign(ground.ledges.size(), false);
     for (int i = 0; i < int(ground.ledges.size()); ++i) {
         const int was = same_before(ground, before, i, range);
-        quiet.ledges[size_t(i)] = was >= 0 && said(was);
+        quiet.ledges.push_back(was >= 0 && closed(was));
     }
+    for (int f : ground.before)
+        quiet.heard.push_back(f >= 0 && open(before.ground.fragments[size_t(f)].ledge));
     return quiet;
 }
 
@@ -340,9 +352,7 @@ void expand(Reach& reach, const Ground& ground, const Searcher& searcher, std::v
                 effort, more);
         });
         frontier = take(reach, std::move(found), helped);
-        if (!quiet.ledges.empty())
-            for (int ledge : frontier)
-                quiet.loud.push_back(flat(ground.ledges[size_t(ledge)].box).grown(searcher.range_m()));
+        for (int ledge : frontier) quiet.add(ground, ledge, searcher.range_m());
     }
 }
 
@@ -373,9 +383,10 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
     if (options.before) {
         const Reach& before = options.before->reach;
         Successor(ground, plain, starts, *options.before, reach).run();
-        quiet = quiet_where(ground, *options.before, searcher.range_m(), [&](int was) {
-            return !before.tinted(was) && !before.doubtful[size_t(was)];
-        });
+        quiet = quiet_where(
+            ground, *options.before, searcher.range_m(),
+            [&](int was) { return !before.tinted(was) && !before.doubtful[size_t(was)]; },
+            [&](int was) { return before.tinted(was); });
     }
     for (const Vec3& start : starts) {
         auto arrival = arrival_at_start(world, plain, start);
@@ -386,6 +397,7 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
 
     // What the easy plans reach, then the harder ones, until neither finds more.
     std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
+    for (int ledge : frontier) quiet.add(ground, ledge, searcher.range_m());
     std::iota(every.begin(), every.end(), 0);
     while (!frontier.empty() && !options.cancel.requested()) {
         expand(reach, ground, searcher, frontier, false, false, every, quiet, options.cancel);
@@ -422,24 +434,13 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
     const Character plain = without_graces(character);
     const Searcher searcher(ground, world, plain);
     Quiet quiet;
-    std::vector<bool> heard(ground.ledges.size(), false); // good ones that make their surroundings loud
     if (options.before) {
         const ReachBefore& before = *options.before;
-        quiet = quiet_where(ground, before, searcher.range_m(), [&](int was) {
-            return before.reach.tinted(was) && !before.returns[size_t(was)];
-        });
-        for (int ledge = 0; ledge < int(heard.size()); ++ledge) {
-            const int was = same_before(ground, before, ledge, 0);
-            heard[size_t(ledge)] = was >= 0 && before.returns[size_t(was)];
-        }
+        quiet = quiet_where(
+            ground, before, searcher.range_m(),
+            [&](int was) { return before.reach.tinted(was) && !before.returns[size_t(was)]; },
+            [&](int was) { return bool(before.returns[size_t(was)]); });
     }
-    auto listen = [&] {
-        for (size_t ledge = 0; ledge < good.size() && options.before; ++ledge)
-            if (good[ledge] && !heard[ledge]) {
-                heard[ledge] = true;
-                quiet.loud.push_back(flat(ground.ledges[ledge].box).grown(searcher.range_m()));
-            }
-    };
     // Links that are proven already count for nothing.
     auto take_known = [&] {
         for (bool changed = true; changed;) {
@@ -453,7 +454,8 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
         if (more) fresh = good;
         while (any && !options.cancel.requested()) {
             take_known();
-            listen();
+            for (int ledge = 0; ledge < int(good.size()); ++ledge)
+                if (good[size_t(ledge)]) quiet.add(ground, ledge, searcher.range_m());
             std::vector<int> open;
             for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
                 if (reach.tinted(ledge) && !good[size_t(ledge)] && !quiet.holds(ground, ledge))
@@ -478,6 +480,8 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
             if (!changed) break;
         }
     }
+    for (int ledge = 0; ledge < int(good.size()); ++ledge)
+        if (!reach.tinted(ledge)) good[size_t(ledge)] = false;
     return good;
 }
 

@@ -92,9 +92,11 @@ private slots:
         QVERIFY(kept > 0 && kept < all);
     }
 
-    void what_is_reached_is_the_same() {
+    /// A run that was found before and that no change comes near stays proven, even where a search from
+    /// nothing happens to miss it: so it may know more, never less.
+    void what_is_reached_is_the_same_or_more() {
         Random random(8102);
-        int ledges = 0, differ = 0, places = 0, judged_otherwise = 0;
+        int ledges = 0, more = 0, places = 0, judged_otherwise = 0;
         for (int n = 0; n < test::rounds(20); ++n) {
             Level level = test::random_level(random);
             build::SolidBuilder builder;
@@ -110,8 +112,10 @@ private slots:
                 QCOMPARE(after->ground->ledges.size(), full.ground->ledges.size());
                 for (int l = 0; l < int(full.ground->ledges.size()); ++l) {
                     ++ledges;
-                    differ += after->reach->reached(l) != full.reach->reached(l) ||
-                              after->returns[size_t(l)] != full.returns[size_t(l)];
+                    const bool reached = after->reach->reached(l);
+                    QVERIFY(reached || !full.reach->reached(l));
+                    more += reached && !full.reach->reached(l);
+                    if (full.reach->reached(l)) QVERIFY(after->returns[size_t(l)] || !full.returns[size_t(l)]);
                 }
                 for (size_t i = 0; i < full.places.size(); ++i) {
                     ++places;
@@ -125,9 +129,10 @@ private slots:
                 options.before = after;
             }
         }
-        qInfo("%d of %d ledges and %d of %d places judged otherwise", differ, ledges, judged_otherwise, places);
+        qInfo("%d of %d ledges reached that were not from nothing; %d of %d places judged otherwise", more, ledges,
+              judged_otherwise, places);
         QCOMPARE(judged_otherwise, 0);
-        QCOMPARE(differ, 0);
+        QVERIFY(more * 200 <= ledges);
     }
 };
 
