@@ -68,8 +68,8 @@ class EdgeLines {
     int line_of(int32_t a, int32_t b) {
         const LineName name = planes_.line(a, b);
         const int fresh = int(lines_.size());
-        const int index = name_index_.find_or_add(hash_of(name), fresh,
-                                                  [&](int i) { return names_[size_t(i)] == name; });
+        const int index =
+            name_index_.find_or_add(hash_of(name), fresh, [&](int i) { return names_[size_t(i)] == name; });
         if (index == fresh) names_.push_back(name), lines_.emplace_back();
         return index;
     }
@@ -88,9 +88,8 @@ public:
     int add(int32_t support, int32_t other, int a, int b) {
         const std::pair<int32_t, int32_t> pair = std::minmax(support, other);
         const int fresh = int(pairs_.size());
-        const int known =
-            pair_index_.find_or_add(mixed(uint64_t(pair.first), uint64_t(pair.second)), fresh,
-                                    [&](int i) { return pairs_[size_t(i)].planes == pair; });
+        const int known = pair_index_.find_or_add(mixed(uint64_t(pair.first), uint64_t(pair.second)), fresh,
+                                                  [&](int i) { return pairs_[size_t(i)].planes == pair; });
         if (known == fresh) pairs_.push_back({pair, line_of(support, other)});
         const int index = pairs_[size_t(known)].line;
         Line& line = lines_[size_t(index)];
@@ -181,9 +180,8 @@ Surface surface_of(const Solid& solid) {
             const size_t begin = uses.size(), n = edges.size();
             for (const auto& edge : edges) uses.push_back({corners.index_of(edge.start), -1});
             for (size_t i = 0; i < n; ++i)
-                uses[begin + i].line =
-                    lines.add(fragment.polygon.support.id, edges[i].plane, uses[begin + i].corner,
-                              uses[begin + (i + 1) % n].corner);
+                uses[begin + i].line = lines.add(fragment.polygon.support.id, edges[i].plane,
+                                                 uses[begin + i].corner, uses[begin + (i + 1) % n].corner);
             raw.push_back({begin, begin + n, &fragment, b});
         }
     lines.sort();

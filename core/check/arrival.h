@@ -17,7 +17,7 @@ struct Arrival {
     motion::Recording run;            ///< the walk to the link's start, then the link
     int leap_begins = 0;              ///< the step of `run` with which the link begins
     motion::State rest;               ///< at the end of `run`
-    motion::Track visited;                     ///< where the middle of the bottom was during `run`
+    motion::Track visited;            ///< where the middle of the bottom was during `run`
 };
 
 /// The beginning of a search: coming to rest at `start`. Nothing where one never does.

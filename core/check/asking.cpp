@@ -37,7 +37,7 @@ Asking::Answer Asking::ask(const Reach& reach, const Vec3& to) const {
                 continue;
             ++tried;
             auto witness = make_witness(ground_, world_, character_, reach, spot);
-            if (!witness) {
+            if (!witness || !has_thing(witness->end, character_, to)) {
                 failed = true;
                 continue;
             }

@@ -69,10 +69,13 @@ public:
         const auto reach_begin = Clock::now();
         result_.character = c_;
         const CheckResult* before = usable_before();
-        const auto change = before ? motion::change_between(*before->world, *result_.world) : motion::WorldChange{};
-        const auto ground_before = before ? std::optional<GroundBefore>({*before->ground, change}) : std::nullopt;
+        const auto change =
+            before ? motion::change_between(*before->world, *result_.world) : motion::WorldChange{};
+        const auto ground_before =
+            before ? std::optional<GroundBefore>({*before->ground, change}) : std::nullopt;
         const auto reach_before =
-            before ? std::optional<ReachBefore>({*before->ground, *before->reach, before->returns, change}) : std::nullopt;
+            before ? std::optional<ReachBefore>({*before->ground, *before->reach, before->returns, change})
+                   : std::nullopt;
         result_.ground = std::make_shared<Ground>(
             ground_of(*result_.world, c_, options_.cancel, ground_before ? &*ground_before : nullptr));
         if (stopped()) return {};
@@ -123,8 +126,7 @@ private:
         for (const Item* goal : elements_of(level_, "goal"))
             for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
                 targets.push_back(spot.ledge);
-        result_.returns =
-            search_return(*result_.ground, *result_.world, c_, *reach, targets, options);
+        result_.returns = search_return(*result_.ground, *result_.world, c_, *reach, targets, options);
         result_.reach = reach;
         if (start_at_.size() == 1) asking_->know(start_at_[0], reach);
     }

@@ -32,11 +32,16 @@ ConvexArea where_above(const ConvexArea& area, const HeightPlane& upper, const H
     return geometry::clipped(area, {slope * (-c / (steep * steep)), slope / steep});
 }
 
-/// The places where the column keeps a body of `height` from having its feet at `feet`. Over its own round
-/// rim a sloping column is taken as high as its plane goes on, never higher than its highest point.
+/// The places where the column keeps a body of `height` from having its feet at `feet`. For feet that slope
+/// themselves a column is taken over its round rim as high as its plane goes on, never higher than its
+/// highest point.
 ConvexArea obstacle(const Column& column, const ConvexArea& grown, const HeightPlane& feet, double height,
                     double radius) {
     const double near = tolerance::same_height_m;
+    // Level feet are kept out where the disc overlaps what is higher: the higher part, grown.
+    if (feet.level() && !column.simple())
+        return geometry::grown_outside(column.between(feet.c + near, feet.c + height - near),
+                                       radius + k_safe_m / 10);
     HeightPlane top = column.top, bottom = column.bottom;
     top.c += radius * column.steep;
     bottom.c -= radius * glm::length(bottom.slope);

@@ -151,9 +151,8 @@ private:
         std::vector<std::pair<int, int>> found; // ledge, fragment
         g_.for_near(flat(l.box).grown(range_), [&](int near) {
             const Fragment& n = g_.fragments[size_t(near)];
-            if (n.ledge != ledge &&
-                (within_heights(n.lowest_m, n.highest_m, l.box.low.z, l.box.high.z) ||
-                 within_heights(l.box.low.z, l.box.high.z, n.lowest_m, n.highest_m)))
+            if (n.ledge != ledge && (within_heights(n.lowest_m, n.highest_m, l.box.low.z, l.box.high.z) ||
+                                     within_heights(l.box.low.z, l.box.high.z, n.lowest_m, n.highest_m)))
                 found.emplace_back(n.ledge, near);
         });
         std::sort(found.begin(), found.end());
@@ -246,7 +245,11 @@ class Successor {
 public:
     Successor(const Ground& ground, const Character& c, const std::vector<Vec3>& starts,
               const ReachBefore& before, Reach& reach)
-        : ground_(ground), c_(c), starts_(starts), before_(before), reach_(reach) {}
+        : ground_(ground),
+          c_(c),
+          starts_(starts),
+          before_(before),
+          reach_(reach) {}
 
     void run() {
         now_.assign(before_.reach.arrivals.size(), k_unknown);
@@ -283,7 +286,8 @@ private:
 
     /// A link that is no ledge's arrival still counts for ways back.
     void take_over(const Link& link) {
-        if (untouched(link.visited)) add(link, ground_.ledge_at(link.start, 0.05), ground_.ledge_at(link.rest, 0.05));
+        if (untouched(link.visited))
+            add(link, ground_.ledge_at(link.start, 0.05), ground_.ledge_at(link.rest, 0.05));
     }
 
     std::shared_ptr<const Link> add(const Link& before, int from, int to) {
@@ -419,8 +423,11 @@ Reach extended(Reach reach, const Ground& ground, const World& world, const Char
     Character helped = without_graces(character);
     helped.late_jump_grace_s = character.late_jump_grace_s;
     const Searcher late(ground, world, helped);
+    std::vector<int> wanted = options.help_for; // each once: a round looks at each in a thread of its own
+    std::sort(wanted.begin(), wanted.end());
+    wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
     Quiet none;
-    expand(reach, ground, late, reached_ledges(reach), false, true, options.help_for, none, options.cancel);
+    expand(reach, ground, late, reached_ledges(reach), false, true, wanted, none, options.cancel);
     return reach;
 }
 

@@ -58,6 +58,7 @@ tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const Wor
     const double off = std::abs(end.at.z - ground.feet_at(spot.fragment, spot.at));
     if (end.dead || !end.standing || glm::length(flat(end.at) - spot.at) > 0.02 || off > plain.step_height_m)
         return tl::unexpected(WitnessFault::replay);
+    witness.end = end;
     return witness;
 }
 

@@ -16,6 +16,7 @@ struct Witness {
         int first_step;                   ///< when the link's own recording begins
     };
     std::vector<Leg> legs;
+    motion::State end; ///< of the replay
     double seconds() const { return recording.seconds(); }
 };
 

@@ -74,7 +74,7 @@ uint64_t residue(__int128 v) {
     return r < 0 ? uint64_t(r + int64_t(k_prime)) : uint64_t(r);
 }
 
-uint64_t product(uint64_t a, uint64_t b) { return uint64_t((unsigned __int128)(a) * b % k_prime); }
+uint64_t product(uint64_t a, uint64_t b) { return uint64_t((unsigned __int128)(a)*b % k_prime); }
 
 /// By Fermat: a^(p-2).
 uint64_t inverse(uint64_t a) {

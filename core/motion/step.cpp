@@ -19,6 +19,10 @@ constexpr int k_most_contacts = 6;
 /// A slide leads away from its face by this part of the way, so that rounding does not make it meet the
 /// same round corner again and again.
 constexpr double k_part_from_wall = 2e-6;
+/// Faces that leave no more than this part of a way down wedge the body.
+constexpr double k_wedged_part = 1e-3;
+/// Normals closer than this are those of one face.
+constexpr double k_one_face_cosine = 0.999;
 /// Below all matter by this much is out of the level (metres).
 constexpr double k_lost_below_m = 10;
 
@@ -262,10 +266,10 @@ private:
         Body b = body();
         b.at = raised(place, feet);
         b.radius -= 2 * tolerance::skin_m;
-        const double reach =
-            std::max(c_.step_height_m, k_stride_m * 1.5 * steepest_);
+        const double reach = std::max(c_.step_height_m, k_stride_m * 1.5 * steepest_);
         std::optional<Support> best;
-        bool ground_near = false; // some ground within a step, though a riser's face may lie higher
+        // The highest ground within a step, though a riser's face may lie higher.
+        double tread = -std::numeric_limits<double>::infinity();
         world_.for_near(Box2{place, place}.grown(b.radius), [&](int i) {
             const Column& column = world_.columns()[size_t(i)];
             if (column.low > feet + reach + tolerance::limit_m ||
@@ -275,8 +279,8 @@ private:
             if (!range) return;
             const double lift = lift_onto(column, feet, true);
             if (range->high > feet + lift + tolerance::skin_m) return;
-            ground_near |=
-                walkable(column) && range->high >= feet - c_.step_height_m - tolerance::limit_m;
+            if (walkable(column) && range->high >= feet - c_.step_height_m - tolerance::limit_m)
+                tread = std::max(tread, range->high);
             const bool level_with = best && std::abs(range->high - best->height) <= tolerance::same_height_m;
             const bool gentler = level_with && column.steep < world_.columns()[size_t(best->column)].steep;
             if (!best || gentler || (!level_with && range->high > best->height))
@@ -285,7 +289,7 @@ private:
         if (!best || best->height < feet - drop_within(best->column) - tolerance::limit_m) return false;
         const Column& ground = world_.columns()[size_t(best->column)];
         const bool rising = best->height > feet + tolerance::same_height_m;
-        const bool riser = rising ? ground.high <= feet + c_.step_height_m + tolerance::limit_m : ground_near;
+        const bool riser = ground.high <= (rising ? feet : tread) + c_.step_height_m + tolerance::limit_m;
         if (!walkable(ground) && !riser) return false;
         if (c_.least_support_m > 0 && !well_supported(place, best->height)) return false;
         if (rising) {
@@ -362,20 +366,20 @@ private:
             left *= 1 - met->part;
             way *= 1 - met->part;
             const Column& column = world_.columns()[size_t(met->column)];
-            if (met->kind == Contact::Kind::top && walkable(column) &&
-                (way.z <= 0 || s_.velocity.z <= 0)) {
+            if (met->kind == Contact::Kind::top && walkable(column) && (way.z <= 0 || s_.velocity.z <= 0)) {
                 return land(met->height) ? left : 0;
             }
             if (met->kind == Contact::Kind::bottom && s_.velocity.z > 0) s_.velocity.z = 0;
-            const bool sinking = way.z < 0;
+            const double sinks = -way.z;
+            const bool second_face = std::any_of(met_before.begin(), met_before.end(), [&](const Vec3& n) {
+                return glm::dot(n, met->normal) < k_one_face_cosine;
+            });
             way = slid(way, met->normal, met_before);
             if (met_before.empty()) way += met->normal * (k_part_from_wall * glm::length(way));
             s_.velocity = slid(s_.velocity, met->normal, met_before);
-            if (met->kind == Contact::Kind::top) {
-                // Between two steep faces there is no way down left.
-                wedged = s_.sliding && sinking && way.z > -tolerance::skin_m;
-                s_.sliding = true;
-            }
+            // Between a steep face and another there is no way down left.
+            wedged = s_.sliding && second_face && sinks > 0 && -way.z < k_wedged_part * sinks;
+            s_.sliding |= met->kind == Contact::Kind::top;
             met_before.push_back(met->normal);
         }
         if (!met_before.empty()) pace = flat(s_.velocity);
@@ -441,9 +445,7 @@ Body body_of(const Character& c, const State& s) {
     return {s.at, c.radius_m, s.crouched ? c.crouched_height_m : c.height_m};
 }
 
-bool is_ground(const Character& c, const Column& column) {
-    return column.steep <= steepest(c);
-}
+bool is_ground(const Character& c, const Column& column) { return column.steep <= steepest(c); }
 
 State state_at(const World& world, const Character& character, const Vec3& at) {
     State state;

@@ -5,7 +5,8 @@
 namespace rubble::motion {
 
 World::World(std::vector<Column> columns, std::vector<Source> sources)
-    : columns_(std::move(columns)), sources_(std::move(sources)) {
+    : columns_(std::move(columns)),
+      sources_(std::move(sources)) {
     std::vector<Box2> boxes;
     for (const Column& column : columns_) {
         lowest_ = boxes.empty() ? column.low : std::min(lowest_, column.low);

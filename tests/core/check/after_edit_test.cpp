@@ -21,8 +21,9 @@ Level edited(const Level& level, Random& random) {
     Brush& brush = std::get<Brush>(item.body);
     switch (random.whole(0, 4)) {
     case 0:
-        return edit::moved(level, one,
-                           {random.stepped(-2, 2, 0.25), random.stepped(-2, 2, 0.25), random.stepped(0, 1, 0.25)});
+        return edit::moved(
+            level, one,
+            {random.stepped(-2, 2, 0.25), random.stepped(-2, 2, 0.25), random.stepped(0, 1, 0.25)});
     case 1:
         brush.size[random.whole(0, 2)] = random.stepped(0.25, 3, 0.25);
         return edit::with_changed(level, item);
@@ -115,7 +116,8 @@ private slots:
                     const bool reached = after->reach->reached(l);
                     QVERIFY(reached || !full.reach->reached(l));
                     more += reached && !full.reach->reached(l);
-                    if (full.reach->reached(l)) QVERIFY(after->returns[size_t(l)] || !full.returns[size_t(l)]);
+                    if (full.reach->reached(l))
+                        QVERIFY(after->returns[size_t(l)] || !full.returns[size_t(l)]);
                 }
                 for (size_t i = 0; i < full.places.size(); ++i) {
                     ++places;
@@ -129,8 +131,8 @@ private slots:
                 options.before = after;
             }
         }
-        qInfo("%d of %d ledges reached that were not from nothing; %d of %d places judged otherwise", more, ledges,
-              judged_otherwise, places);
+        qInfo("%d of %d ledges reached that were not from nothing; %d of %d places judged otherwise", more,
+              ledges, judged_otherwise, places);
         QCOMPARE(judged_otherwise, 0);
         QVERIFY(more * 200 <= ledges);
     }

@@ -90,7 +90,7 @@ private slots:
         }
         qInfo("%d of %d places reached, %d undecided", reached, asked, undecided);
         QVERIFY(reached > 0);
-        QVERIFY2(undecided * 100 <= 3 * asked, "more than three in a hundred undecided");
+        QVERIFY2(undecided * 100 <= asked, "more than one in a hundred undecided");
     }
 
     void every_reached_ledge_has_a_witness() {
@@ -102,7 +102,6 @@ private slots:
             options.explain = false;
             const CheckResult result = check_level({}, level, options);
             const Character c = character_of({}, level);
-            const Vec3 start = elements_of(level, "start").at(0)->element()->at;
             for (int ledge = 0; ledge < int(result.ground->ledges.size()); ++ledge) {
                 if (!result.reach->reached(ledge)) continue;
                 const int f = result.ground->ledges[size_t(ledge)].fragments[0];
@@ -112,19 +111,19 @@ private slots:
             }
         }
         qInfo("%d ledges reached, %d without a witness", ledges, failed);
-        QVERIFY2(failed * 100 <= 5 * ledges, "more than five in a hundred without a witness");
+        QVERIFY2(failed * 500 <= ledges, "more than one in five hundred without a witness");
     }
 
     void a_blind_launcher_finds_hardly_more() {
         Random random(4303);
+        const double spacing = qEnvironmentVariable("RUBBLE_SPACING", "2").toDouble(); // metres
         Denied all;
         for (int n = 0; n < test::rounds(6); ++n) {
             const Level level = test::random_level(random);
             CheckOptions options;
             options.explain = false;
             const CheckResult result = check_level({}, level, options);
-            const Denied denied = launch_blindly(result, character_of({}, level),
-                                                 qEnvironmentVariableIsSet("RUBBLE_ROUNDS") ? 0.25 : 2.0);
+            const Denied denied = launch_blindly(result, character_of({}, level), spacing);
             all.launches += denied.launches, all.landings += denied.landings, all.denied += denied.denied;
             for (const Vec3& p : denied.places)
                 if (all.places.size() < 12) {
