@@ -98,4 +98,8 @@ QString plain_number(double value) {
     return text;
 }
 
+QString counted(int count, const QString& one, const QString& many) {
+    return QStringLiteral("%1 %2").arg(count).arg(count == 1 ? one : many);
+}
+
 } // namespace rubble::app

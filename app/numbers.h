@@ -14,5 +14,7 @@ std::optional<double> parse_metres(const QString& text);
 QString metres_text(double metres);
 /// "2.5": as short as it can be said to a millimetre.
 QString plain_number(double value);
+/// "1 span", "3 spans".
+QString counted(int count, const QString& one, const QString& many);
 
 } // namespace rubble::app

@@ -130,6 +130,13 @@ void Session::show_level(size_t index) {
 void Session::select(std::vector<ItemId> ids) {
     if (ids == selection_) return;
     selection_ = std::move(ids);
+    side_.reset();
+    emit selectionChanged();
+}
+
+void Session::choose_side(std::optional<BoxSide> side) {
+    if (side == side_) return;
+    side_ = side;
     emit selectionChanged();
 }
 

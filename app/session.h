@@ -70,6 +70,9 @@ public:
         return selection_.size() == 1 ? find_item(level(), selection_[0]) : nullptr;
     }
     void select(std::vector<ItemId> ids);
+    /// The side of the selected brush that was clicked last; nothing where none was.
+    std::optional<BoxSide> side() const { return selection_.size() == 1 ? side_ : std::nullopt; }
+    void choose_side(std::optional<BoxSide> side);
     /// Layer that new items go to.
     int layer() const { return std::min(layer_, int(level().layers.size()) - 1); }
     void set_layer(int layer) { layer_ = layer; }
@@ -100,6 +103,7 @@ private:
     int layer_ = 0;
     uint64_t version_ = 1;
     std::vector<ItemId> selection_;
+    std::optional<BoxSide> side_;
     Stage stage_ = Stage::block_out;
     Built built_;
 };

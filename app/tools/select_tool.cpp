@@ -17,6 +17,7 @@ namespace {
 
 constexpr double k_catch_px = 12;
 constexpr double k_drag_px = 4;
+constexpr double k_snap_px = 8;
 constexpr double k_room_px = 44;
 constexpr double k_thinnest_m = 0.01;
 
@@ -30,7 +31,7 @@ std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const 
     std::vector<Handle> out;
     const Item* item = session_.selected();
     const Brush* brush = item ? item->brush() : nullptr;
-    if (!brush) return out;
+    if (!brush || session_.stage() == Stage::dress) return out;
     // On something that is small on the screen the handles would lie on each other and hide it.
     const double pixel = camera.metres_per_pixel(brush->place.at);
     if (glm::length(brush->size) / pixel < k_room_px) return out;
@@ -104,6 +105,10 @@ void SelectTool::press(const Pointer& pointer) {
         return;
     }
     if (place == ids.end()) session_.select({*under});
+    if (session_.stage() == Stage::dress) { // dressing changes looks, not places
+        if (pointer.hit) session_.choose_side(pointer.hit->side);
+        return;
+    }
     drag.ids = session_.selection();
     drag.grip = Grip::body;
     drag.copies = pointer.keys & Qt::ControlModifier;
@@ -134,7 +139,7 @@ void SelectTool::move(const Pointer& pointer) {
         if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
             const Vec3 raw = drag_->reference + (*at - drag_->anchor);
             drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid,
-                                           8 * pointer.camera.metres_per_pixel(raw))
+                                           k_snap_px * pointer.camera.metres_per_pixel(raw))
                                     : Snapped{raw, {}};
             drag_->by = drag_->guide.at - drag_->reference;
             drag_->by.z = 0;
@@ -142,8 +147,13 @@ void SelectTool::move(const Pointer& pointer) {
         break;
     case Grip::raise: {
         const double raw = nearest_along(pointer.ray, drag_->anchor, {0, 0, 1}) - drag_->first;
-        drag_->by = {0, 0,
-                     grid > 0 ? edit::snapped(drag_->reference.z + raw, grid) - drag_->reference.z : raw};
+        const double catch_m = k_snap_px * pointer.camera.metres_per_pixel(drag_->anchor);
+        const double from = drag_->reference.z;
+        drag_->by = {
+            0, 0,
+            grid > 0
+                ? snap_along(drag_->before, drag_->ids, drag_->anchor, 2, from + raw, grid, catch_m) - from
+                : raw};
         break;
     }
     case Grip::side: {
@@ -153,8 +163,18 @@ void SelectTool::move(const Pointer& pointer) {
         // Straight boxes put the face itself onto the grid, turned ones their size.
         const double along = glm::dot(drag_->anchor, axis);
         const bool straight = std::abs(std::abs(axis.x) + std::abs(axis.y) + std::abs(axis.z) - 1) < 1e-9;
-        const double base = straight ? along : brush.size[int(drag_->side) / 2];
-        drag_->amount = edit::snapped(base + raw, grid) - base;
+        if (straight && grid > 0) {
+            // The face's own coordinate, counted along the level's axis.
+            const int axis_index = std::abs(axis.x) > 0.5 ? 0 : std::abs(axis.y) > 0.5 ? 1 : 2;
+            const double sign = axis[axis_index],
+                         catch_m = k_snap_px * pointer.camera.metres_per_pixel(drag_->anchor);
+            const double to = snap_along(drag_->before, drag_->ids, drag_->anchor, axis_index,
+                                         sign * (along + raw), grid, catch_m);
+            drag_->amount = sign * to - along;
+        } else {
+            const double base = straight ? along : brush.size[int(drag_->side) / 2];
+            drag_->amount = edit::snapped(base + raw, grid) - base;
+        }
         break;
     }
     case Grip::turn: {
@@ -259,6 +279,8 @@ bool SelectTool::escape() {
 QString SelectTool::hint() const {
     if (drag_ && drag_->moved)
         return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
+    if (session_.stage() == Stage::dress)
+        return tr("Click a face, then give it or its whole brush a material in the tray");
     if (session_.selection().empty()) return tr("Click to select, drag to move, Ctrl+drag to duplicate");
     return tr("Drag the dots to stretch, the arrow to raise, the ring to turn");
 }
@@ -278,6 +300,11 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             QPen(color::accent, 2,
                  item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
         if (item->brush()) draw_outline(painter, camera, *item->brush());
+        if (item->brush() && session_.side() && session_.stage() == Stage::dress) {
+            painter.setBrush(QBrush(color::accent, Qt::BDiagPattern));
+            draw_side(painter, camera, *item->brush(), *session_.side());
+            painter.setBrush(Qt::NoBrush);
+        }
         if (item->group()) draw_box(painter, camera, box_of(*item));
     }
     for (const Handle& handle : handles(camera)) {

@@ -39,4 +39,21 @@ Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& 
     return out;
 }
 
+double snap_along(const Level& level, const std::vector<ItemId>& moving, const Vec3& near, int axis,
+                  double value, double grid, double catch_m) {
+    double out = edit::snapped(value, grid);
+    double best = std::min(catch_m, std::abs(out - value));
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (!item.brush() || std::find(moving.begin(), moving.end(), item.id) != moving.end()) return;
+        const Box3 box = box_of(item);
+        for (int other = 0; other < 3; ++other)
+            if (other != axis &&
+                (near[other] < box.low[other] - k_near_m || near[other] > box.high[other] + k_near_m))
+                return;
+        for (double edge : {box.low[axis], box.high[axis]})
+            if (const double off = std::abs(edge - value); off < best) best = off, out = edge;
+    });
+    return out;
+}
+
 } // namespace rubble::app

@@ -16,4 +16,9 @@ struct Snapped {
 Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid_m,
              double catch_m);
 
+/// One coordinate put onto the grid, or onto the low or high side of another item near `near` that is nearer
+/// than `catch_m`. `axis`: 0 x, 1 y, 2 z.
+double snap_along(const Level& level, const std::vector<ItemId>& moving, const Vec3& near, int axis,
+                  double value, double grid_m, double catch_m);
+
 } // namespace rubble::app

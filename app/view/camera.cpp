@@ -57,13 +57,19 @@ glm::mat4 Camera::matrix() const {
     return glm::mat4(glm::perspective(radians(field_deg), aspect, k_near_m, k_far_m) * look);
 }
 
-std::optional<QPointF> Camera::to_screen(const Vec3& at) const {
-    const Vec3 d = at - eye();
-    const double depth = glm::dot(d, forward());
+Projection Camera::projection() const {
+    const double unit = 2 * std::tan(radians(field_deg / 2)) / std::max(size.height(), 1.0);
+    const bool plan = kind == Kind::plan;
+    return {plan, eye(), forward(), right(), up(), plan ? unit * distance_m : unit,
+            QPointF(size.width() / 2, size.height() / 2)};
+}
+
+std::optional<QPointF> Projection::operator()(const Vec3& at) const {
+    const Vec3 d = at - eye;
+    const double depth = glm::dot(d, forward);
     if (depth < k_near_m) return {};
-    const double scale = metres_per_pixel(at);
-    return QPointF(size.width() / 2 + glm::dot(d, right()) / scale,
-                   size.height() / 2 - glm::dot(d, up()) / scale);
+    const double scale = plan ? unit : unit * depth;
+    return QPointF(middle.x() + glm::dot(d, right) / scale, middle.y() - glm::dot(d, up) / scale);
 }
 
 Ray Camera::ray(QPointF screen) const {

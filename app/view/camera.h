@@ -17,6 +17,17 @@ struct Ray {
     Vec3 at(double t) const { return from + direction * t; }
 };
 
+/// A camera made ready for putting many places onto the screen.
+struct Projection {
+    bool plan = false;
+    Vec3 eye{0}, forward{0}, right{0}, up{0};
+    double unit = 1; ///< metres that a pixel spans at one metre of depth; in plan at any
+    QPointF middle;
+
+    /// Nothing for places behind the eye.
+    std::optional<QPointF> operator()(const Vec3& at) const;
+};
+
 /// How the level is seen, as a value: a place looked at, a direction and a distance (space), or straight
 /// down with a scale (plan). Maps between the level and the screen both ways.
 struct Camera {
@@ -40,8 +51,9 @@ struct Camera {
     double metres_per_pixel(const Vec3& at) const;
     glm::mat4 matrix() const;
 
+    Projection projection() const;
     /// Nothing for places behind the eye.
-    std::optional<QPointF> to_screen(const Vec3& at) const;
+    std::optional<QPointF> to_screen(const Vec3& at) const { return projection()(at); }
     Ray ray(QPointF screen) const;
 
     Camera panned(QPointF by) const;

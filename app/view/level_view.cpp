@@ -107,10 +107,10 @@ void LevelView::paintGL() {
     if (walker_)
         paint_walk(painter);
     else
-        paint_level(painter);
+        paint_over(painter);
 }
 
-void LevelView::paint_level(QPainter& painter) {
+void LevelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(color::ink, 1, Qt::DashLine));
     painter.setBrush(Qt::NoBrush);
@@ -123,10 +123,12 @@ void LevelView::paint_level(QPainter& painter) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
         draw_path(painter, camera_, route_);
     }
+    // Lines first, then signs, then words: names and margins stay readable over the arcs.
+    const bool spans = session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
+                       session_.stage() == Stage::populate;
+    if (spans) paint_arcs(painter);
     paint_elements(painter, labels);
-    if (session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
-        session_.stage() == Stage::populate)
-        paint_spans(painter, labels);
+    if (spans) label_arcs(labels);
     if (figure_)
         draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
     else
@@ -153,65 +155,102 @@ void LevelView::paint_elements(QPainter& painter, Labels& labels) {
     }
 }
 
-void LevelView::paint_spans(QPainter& painter, Labels& labels) {
+namespace {
+
+bool of_gap_or_height(const check::NearMiss& miss) {
+    return miss.limit == "gap" || miss.limit == "height" || miss.limit == "step";
+}
+
+/// What the character would have to do for a near miss: an arc over the gap.
+std::vector<Vec3> wanted_arc(const check::NearMiss& miss) {
+    std::vector<Vec3> arc;
+    for (int i = 0; i <= 12; ++i) {
+        const double t = i / 12.0;
+        Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
+        p.z += 4 * t * (1 - t) * 0.8;
+        arc.push_back(p);
+    }
+    return arc;
+}
+
+QColor grade_color(check::Grade grade) {
+    return grade == check::Grade::easy   ? color::sea_green
+           : grade == check::Grade::fair ? color::blue_grey
+                                         : color::ochre;
+}
+
+Qt::PenStyle grade_line(check::Grade grade) {
+    return grade == check::Grade::tight  ? Qt::DashLine
+           : grade == check::Grade::fair ? Qt::DashDotLine
+                                         : Qt::SolidLine;
+}
+
+QString grade_name(check::Grade grade) {
+    return grade == check::Grade::easy   ? LevelView::tr("easy")
+           : grade == check::Grade::fair ? LevelView::tr("fair")
+                                         : LevelView::tr("tight");
+}
+
+} // namespace
+
+/// Spans below the cut, tight ones first.
+std::vector<const check::Span*> LevelView::shown_spans() const {
+    std::vector<const check::Span*> spans;
+    if (const auto& result = session_.built().check)
+        for (const check::Span& span : result->spans)
+            if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
+    std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
+    return spans;
+}
+
+void LevelView::paint_arcs(QPainter& painter) {
     const auto& result = session_.built().check;
     if (!result) return;
-    const bool labelled = session_.stage() == Stage::check;
     painter.setPen(QPen(color::plum, 2.2, Qt::DotLine));
     painter.setBrush(Qt::NoBrush);
+    for (const check::NearMiss& miss : result->near_misses)
+        if (of_gap_or_height(miss)) draw_path(painter, camera_, wanted_arc(miss));
+    const double width = session_.stage() == Stage::check ? 2.2 : 1.4;
+    const Projection project = camera_.projection();
+    const QRectF seen = QRectF(QPointF(0, 0), camera_.size).marginsAdded({40, 40, 40, 40});
+    for (const check::Span* span : shown_spans()) {
+        if (span->arc.empty()) continue;
+        const auto first = project(span->arc.front()), last = project(span->arc.back());
+        if (!first || !last || !(seen.contains(*first) || seen.contains(*last))) continue;
+        const QColor ink = grade_color(span->grade);
+        painter.setPen(QPen(ink, width, grade_line(span->grade)));
+        painter.setBrush(Qt::NoBrush);
+        draw_path(painter, camera_, span->arc);
+        painter.setBrush(ink);
+        painter.drawEllipse(*last, 3, 3);
+    }
+}
+
+void LevelView::label_arcs(Labels& labels) {
+    const auto& result = session_.built().check;
+    if (!result) return;
     for (const check::NearMiss& miss : result->near_misses) {
-        if (miss.limit != "gap" && miss.limit != "height" && miss.limit != "step") continue;
-        // What the character would have to do: an arc over the gap, broken.
-        std::vector<Vec3> arc;
-        for (int i = 0; i <= 12; ++i) {
-            const double t = i / 12.0;
-            Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
-            p.z += 4 * t * (1 - t) * 0.8;
-            arc.push_back(p);
-        }
-        draw_path(painter, camera_, arc);
-        const auto middle = camera_.to_screen(arc[6] + Vec3(0, 0, 0.3));
+        if (!of_gap_or_height(miss)) continue;
+        const auto middle = camera_.to_screen(wanted_arc(miss)[6] + Vec3(0, 0, 0.3));
         const QString text =
             miss.limit == "gap"
                 ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
                 : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
         if (middle) labels.put(*middle, text, color::plum, true);
     }
-    std::vector<const check::Span*> spans;
-    for (const check::Span& span : result->spans)
-        if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
-    std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
-    for (const check::Span* span : spans) {
-        const QColor ink = span->grade == check::Grade::easy   ? color::sea_green
-                           : span->grade == check::Grade::fair ? color::blue_grey
-                                                               : color::ochre;
-        const Qt::PenStyle style = span->grade == check::Grade::tight  ? Qt::DashLine
-                                   : span->grade == check::Grade::fair ? Qt::DashDotLine
-                                                                       : Qt::SolidLine;
-        painter.setPen(QPen(ink, labelled ? 2.2 : 1.4, style));
-        painter.setBrush(Qt::NoBrush);
-        std::vector<Vec3> arc = span->arc;
-        draw_path(painter, camera_, arc);
-        if (arc.empty()) continue;
-        if (const auto end = camera_.to_screen(arc.back())) {
-            painter.setBrush(ink);
-            painter.drawEllipse(*end, 3, 3);
-        }
+    if (session_.stage() != Stage::check) return;
+    const double step_m = session_.character().step_height_m;
+    for (const check::Span* span : shown_spans()) {
         const bool air = span->kind == check::LinkKind::jump || span->kind == check::LinkKind::further_jump;
-        if (!labelled || !air || (span->gap_m < 0.5 && span->rise_m < session_.character().step_height_m))
-            continue;
-        const auto top = camera_.to_screen(arc[arc.size() / 2] + Vec3(0, 0, 0.3));
-        const QString grade = span->grade == check::Grade::easy   ? tr("easy")
-                              : span->grade == check::Grade::fair ? tr("fair")
-                                                                  : tr("tight");
+        if (!air || span->arc.empty() || (span->gap_m < 0.5 && span->rise_m < step_m)) continue;
+        const auto top = camera_.to_screen(span->arc[span->arc.size() / 2] + Vec3(0, 0, 0.3));
         const QString size =
             span->gap_m >= 0.5 ? metres_text(span->gap_m) : tr("%1 up").arg(metres_text(span->rise_m));
         if (top)
-            labels.put(*top,
-                       tr("%1 · %2 %3 %")
-                           .arg(size, grade)
-                           .arg(span->least_pct(session_.character().step_height_m), 0, 'f', 0),
-                       ink.darker(140), true);
+            labels.put(
+                *top,
+                tr("%1 · %2 %3 %").arg(size, grade_name(span->grade)).arg(span->least_pct(step_m), 0, 'f', 0),
+                grade_color(span->grade).darker(140), true);
     }
 }
 

@@ -30,6 +30,8 @@ public:
 
     void begin_walk(std::unique_ptr<Walker> walker);
     std::unique_ptr<Walker> end_walk();
+    /// What lies over the level: elements, arcs, labels, handles.
+    void paint_over(QPainter& painter);
     bool walking() const { return walker_ != nullptr; }
     const Walker* walker() const { return walker_.get(); }
     /// Where the pointer points on the level; for walk, paste and place from the keyboard.
@@ -55,9 +57,10 @@ protected:
 
 private:
     Pointer pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const;
-    void paint_level(QPainter& painter);
     void paint_elements(QPainter& painter, Labels& labels);
-    void paint_spans(QPainter& painter, Labels& labels);
+    std::vector<const check::Span*> shown_spans() const;
+    void paint_arcs(QPainter& painter);
+    void label_arcs(Labels& labels);
     void paint_scale_figure(QPainter& painter);
     void paint_walk(QPainter& painter);
     bool walk_key(QKeyEvent* event);

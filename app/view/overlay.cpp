@@ -20,10 +20,20 @@ void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec
 }
 
 void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>& points) {
+    // Places closer than a few pixels to the last one are left out; what is no more than a speck too.
+    constexpr double k_apart_px = 3;
+    const Projection project = camera.projection();
     QPolygonF line;
-    for (const Vec3& p : points)
-        if (const auto s = camera.to_screen(p)) line << *s;
-    painter.drawPolyline(line);
+    for (size_t i = 0; i < points.size(); ++i) {
+        const auto at = project(points[i]);
+        if (!at) continue;
+        const bool last = i + 1 == points.size();
+        if (!line.isEmpty() && !last && (*at - line.back()).manhattanLength() < k_apart_px) continue;
+        line << *at;
+    }
+    const bool speck = line.size() <= 2 && !line.isEmpty() &&
+                       (line.back() - line.front()).manhattanLength() < k_apart_px;
+    if (!speck) painter.drawPolyline(line);
 }
 
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
@@ -35,6 +45,17 @@ void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
                 draw_line(painter, camera, geometry::to_metres(body.points[size_t(a)]),
                           geometry::to_metres(body.points[size_t(b)]));
         }
+}
+
+void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxSide side) {
+    const BrushBody body = body_of(brush);
+    for (const auto& face : body.faces) {
+        if (face.side != side) continue;
+        QPolygonF outline;
+        for (int i : face.loop)
+            if (const auto at = camera.to_screen(geometry::to_metres(body.points[size_t(i)]))) outline << *at;
+        if (size_t(outline.size()) == face.loop.size()) painter.drawPolygon(outline);
+    }
 }
 
 void draw_box(QPainter& painter, const Camera& camera, const Box3& box) {

@@ -17,6 +17,8 @@ void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec
 void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>& points);
 /// The edges of a brush.
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush);
+/// One side of a brush, filled with the painter's brush.
+void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxSide side);
 void draw_box(QPainter& painter, const Camera& camera, const Box3& box);
 
 /// Labels with a paper halo; those that would lie over an earlier one are left out, so the most important

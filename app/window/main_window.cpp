@@ -17,19 +17,23 @@
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "io/gltf_export.h"
+#include "io/level_file.h"
 #include "io/recording_file.h"
+#include "level/diff.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
 #include "tools/draw_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
+#include "window/cutaway_slider.h"
 
 namespace rubble::app {
 
 namespace {
 
 constexpr int k_cut_steps_per_m = 4;
+constexpr int k_storey_m = 3;
 constexpr int k_play_ms = 16;
 
 } // namespace
@@ -178,10 +182,8 @@ void MainWindow::build_views(QSplitter* across) {
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
     row->addWidget(views, 1);
-    cutaway_ = new QSlider(Qt::Vertical);
-    cutaway_->setAccessibleName(tr("Cutaway height"));
-    cutaway_->setToolTip(tr("Cutaway: takes off all that is above a height"));
-    cutaway_->setFixedWidth(24);
+    cutaway_ = new CutawaySlider;
+    cutaway_->setTickInterval(k_storey_m * k_cut_steps_per_m);
     row->addWidget(cutaway_);
     across->addWidget(tray_);
     across->addWidget(middle);
@@ -390,11 +392,11 @@ void MainWindow::update_status() {
         blockers += finding.severity == check::Severity::blocker,
             concerns += finding.severity == check::Severity::concern;
     for (const auto& claim : result->claims) fails += claim.state == check::ClaimState::fails;
-    const QString what = tr("%1 · %2 blockers · %3 concerns · %4 claims fail")
-                             .arg(session_.character_name())
-                             .arg(blockers)
-                             .arg(concerns)
-                             .arg(fails);
+    const QString what =
+        QStringList{session_.character_name(), counted(blockers, tr("blocker"), tr("blockers")),
+                    counted(concerns, tr("concern"), tr("concerns")),
+                    fails == 1 ? tr("1 claim fails") : tr("%1 claims fail").arg(fails)}
+            .join(QStringLiteral(" · "));
     checked_->setText(
         session_.up_to_date()
             ? tr("%1 · checked in %2 s").arg(what).arg(result->timing.total_ms / 1000, 0, 'f', 2)
@@ -407,7 +409,7 @@ void MainWindow::update_cutaway() {
     if (box.empty()) return;
     cutaway_->setRange(int(std::floor(box.low.z * k_cut_steps_per_m)),
                        int(std::ceil(box.high.z * k_cut_steps_per_m)) + 1);
-    cutaway_->setPageStep(3 * k_cut_steps_per_m);
+    cutaway_->setPageStep(k_storey_m * k_cut_steps_per_m);
     cutaway_->setValue(cutaway_->maximum());
     space_->set_cut(1e6);
     plan_->set_cut(1e6);
@@ -415,6 +417,7 @@ void MainWindow::update_cutaway() {
 
 void MainWindow::start_walk() {
     if (space_->walking()) return;
+    for (QPushButton* button : statusBar()->findChildren<QPushButton*>()) button->deleteLater();
     // The check's world may be that of an older level: build the newest, which takes milliseconds.
     auto world = std::make_shared<motion::World>(motion::world_of(
         session_.built().solid ? *session_.built().solid : build::build_solid(session_.level())));
@@ -433,20 +436,25 @@ void MainWindow::start_walk() {
 void MainWindow::end_walk(bool keep_view) {
     const auto walker = space_->end_walk();
     if (!walker) return;
-    if (keep_view) space_->fly_to(walker->state().at);
-    tell(keep_view ? tr("Walk ended; the view stays here")
-                   : tr("Walk ended. Shift+Escape stays where the figure is"));
-    if (walker->recording().steps() > 60) {
-        auto* offer = new QPushButton(tr("Keep this run"));
-        statusBar()->insertPermanentWidget(0, offer);
-        const motion::Recording recording = walker->recording();
-        connect(offer, &QPushButton::clicked, this, [this, recording, offer] {
-            keep_run(recording);
-            offer->deleteLater();
-        });
-        QTimer::singleShot(20000, offer, &QObject::deleteLater);
-    }
+    const Vec3 here = walker->state().at;
+    if (keep_view) space_->fly_to(here);
+    tell(keep_view ? tr("Walk ended where the figure stood") : tr("Walk ended; the view is as before"));
+    if (!keep_view) offer(tr("View from here"), [this, here] { space_->fly_to(here); });
+    if (walker->recording().steps() > 60)
+        offer(tr("Keep this run"), [this, recording = walker->recording()] { keep_run(recording); });
     space_->setFocus();
+}
+
+void MainWindow::offer(const QString& text, std::function<void()> act) {
+    constexpr int k_offered_ms = 20'000;
+    auto* button = new QPushButton(text);
+    button->setProperty("role", "offer");
+    statusBar()->addPermanentWidget(button);
+    connect(button, &QPushButton::clicked, this, [act = std::move(act), button] {
+        act();
+        button->deleteLater();
+    });
+    QTimer::singleShot(k_offered_ms, button, &QObject::deleteLater);
 }
 
 void MainWindow::keep_run(const motion::Recording& recording) {
@@ -561,8 +569,46 @@ void MainWindow::file_changed(const QString& path) {
                     QMessageBox::NoButton, this);
     auto* reload = box.addButton(tr("Reload"), QMessageBox::AcceptRole);
     box.addButton(tr("Keep mine"), QMessageBox::RejectRole);
+    auto* compare = box.addButton(tr("Compare"), QMessageBox::ActionRole);
     box.exec();
+    if (box.clickedButton() == compare) {
+        box.setText(box.text() + "\n\n" + difference_on_disk(path));
+        box.removeButton(compare);
+        box.exec();
+    }
     if (box.clickedButton() == reload) open_path(session_.file());
+}
+
+QString MainWindow::difference_on_disk(const QString& path) {
+    const OpenLevel* mine = nullptr;
+    for (const OpenLevel& open : session_.document().levels)
+        if (QString::fromStdString(open.file) == path) mine = &open;
+    const auto theirs = io::load_level(path.toStdString());
+    if (!theirs) return QString::fromStdString(theirs.error().text());
+    if (!mine) return {};
+    const Diff diff = difference(*mine->level, *theirs);
+    if (diff.empty()) return tr("Both hold the same.");
+    auto list = [&](const QString& what, const std::unordered_set<ItemId>& ids, const Level& in) {
+        QStringList names;
+        for (const ItemId& id : ids)
+            if (const Item* item = find_item(in, id)) names << QString::fromStdString(item->title());
+        names.sort();
+        constexpr int k_most = 12;
+        if (names.size() > k_most)
+            names = names.mid(0, k_most) << tr("and %1 more").arg(names.size() - k_most);
+        return names.isEmpty() ? QString()
+                               : what + QStringLiteral(" ") + names.join(QStringLiteral(", ")) + "\n";
+    };
+    QString text = list(tr("Only in the file:"), diff.added, *theirs) +
+                   list(tr("Only here:"), diff.removed, *mine->level) +
+                   list(tr("Different:"), diff.changed, *mine->level);
+    if (diff.order) text += tr("The order of items differs.\n");
+    if (diff.claims) text += tr("Claims or the level's own values differ.\n");
+    // What differs is shown in the view behind the question.
+    std::vector<ItemId> here(diff.changed.begin(), diff.changed.end());
+    here.insert(here.end(), diff.removed.begin(), diff.removed.end());
+    session_.select(std::move(here));
+    return text.trimmed();
 }
 
 void MainWindow::tell(const QString& text) { hint_->setText(text); }

@@ -62,6 +62,10 @@ private:
     void remove_selection();
     void nudge(const Vec3& by);
     void file_changed(const QString& path);
+    /// What differs between a changed file and the level that is open from it, in words.
+    QString difference_on_disk(const QString& path);
+    /// A button in the status line, for a while.
+    void offer(const QString& text, std::function<void()> act);
     void tell(const QString& text);
     bool may_lose_work();
 

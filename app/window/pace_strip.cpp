@@ -134,9 +134,10 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     for (size_t i = 1; i < states_.size(); ++i)
         length += glm::length(flat(states_[i].at - states_[i - 1].at));
     painter.drawText(QRectF(k_margin, 48, k_title_width - k_margin, 40), Qt::AlignLeft | Qt::AlignTop,
-                     tr("%1 s · %2 m\n%n span(s)", nullptr, int(marks_.size()))
+                     tr("%1 s · %2 m\n%3")
                          .arg(seconds(), 0, 'f', 1)
-                         .arg(length, 0, 'f', 0));
+                         .arg(length, 0, 'f', 0)
+                         .arg(counted(int(marks_.size()), tr("span"), tr("spans"))));
 
     double low = states_[0].at.z, high = low;
     for (const auto& state : states_) low = std::min(low, state.at.z), high = std::max(high, state.at.z);

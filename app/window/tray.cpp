@@ -372,33 +372,43 @@ void Tray::build_materials() {
         auto* b = new QPushButton(text);
         stage_part_->layout()->addWidget(b);
         connect(b, &QPushButton::clicked, this, act);
+        return b;
     };
-    button(tr("Give to the selection"), [this, chosen] {
+    // Gives the chosen material to every selected brush by `change(brush, material)`.
+    auto give = [this, chosen](auto change) {
         const Material* material = chosen();
         if (!material || session_.selection().empty()) {
-            emit session_.message(tr("Choose a material here and a brush in the view"));
+            emit session_.message(tr("Choose a material here and click a brush in the view"));
             return;
         }
         Level level = session_.level();
         for (const ItemId& id : session_.selection())
             if (const Item* item = find_item(level, id); item && item->brush()) {
                 Item copy = *item;
-                std::get<Brush>(copy.body).material = material->id;
-                std::get<Brush>(copy.body).side_materials.clear();
+                copy.body = change(*item->brush(), material->id);
                 level = edit::with_changed(level, copy);
             }
         session_.apply(std::move(level), tr("Material"));
-    });
-    button(tr("Give to the top only"), [this, chosen] {
-        const Material* material = chosen();
-        const Item* item = session_.selected();
-        if (!material || !item || !item->brush()) {
-            emit session_.message(tr("Choose a material here and one brush in the view"));
+    };
+    auto* face = button(tr("Give to the clicked face"), [this, give] {
+        const auto side = session_.side();
+        if (!side) {
+            emit session_.message(tr("Click the face of a brush in the view first"));
             return;
         }
-        Item copy = *item;
-        copy.body = edit::with_side_material(*item->brush(), BoxSide::top, material->id);
-        session_.apply(edit::with_changed(session_.level(), copy), tr("Material"));
+        give([side](const Brush& brush, const MaterialId& id) {
+            return edit::with_side_material(brush, *side, id);
+        });
+    });
+    connect(&session_, &Session::selectionChanged, face,
+            [this, face] { face->setEnabled(session_.side().has_value()); });
+    face->setEnabled(session_.side().has_value());
+    button(tr("Give to the whole brush"), [give] {
+        give([](Brush brush, const MaterialId& id) {
+            brush.material = id;
+            brush.side_materials.clear();
+            return brush;
+        });
     });
     button(tr("Add a material…"), [this] {
         const QColor rgb = QColorDialog::getColor(color::stone, this, tr("Colour of the new material"));
