@@ -60,7 +60,12 @@ glm::mat4 Camera::matrix() const {
 Projection Camera::projection() const {
     const double unit = 2 * std::tan(radians(field_deg / 2)) / std::max(size.height(), 1.0);
     const bool plan = kind == Kind::plan;
-    return {plan, eye(), forward(), right(), up(), plan ? unit * distance_m : unit,
+    return {plan,
+            eye(),
+            forward(),
+            right(),
+            up(),
+            plan ? unit * distance_m : unit,
             QPointF(size.width() / 2, size.height() / 2)};
 }
 

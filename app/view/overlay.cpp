@@ -31,8 +31,8 @@ void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>&
         if (!line.isEmpty() && !last && (*at - line.back()).manhattanLength() < k_apart_px) continue;
         line << *at;
     }
-    const bool speck = line.size() <= 2 && !line.isEmpty() &&
-                       (line.back() - line.front()).manhattanLength() < k_apart_px;
+    const bool speck =
+        line.size() <= 2 && !line.isEmpty() && (line.back() - line.front()).manhattanLength() < k_apart_px;
     if (!speck) painter.drawPolyline(line);
 }
 

@@ -78,7 +78,8 @@ public:
         double left = step_s;
         if (s_.standing) left = walk(left);
         if (left > 0) left = fly(left);
-        if (left > 0 && s_.standing) walk(left);
+        // One who is wedged has no ground to walk on; all he can do is jump.
+        if (left > 0 && s_.standing && !wedged_) walk(left);
         account();
         jump(pressed);
         if (s_.at.z < world_.lowest() - k_lost_below_m) s_.dead = true;
@@ -383,6 +384,7 @@ private:
             met_before.push_back(met->normal);
         }
         if (!met_before.empty()) pace = flat(s_.velocity);
+        wedged_ = wedged;
         return wedged && land(s_.at.z) ? left : 0;
     }
 
@@ -434,6 +436,7 @@ private:
     State s_;
     Vec2 stick_;
     bool blocked_above_ = false;
+    bool wedged_ = false;                           ///< landed between steep faces in this step
     boost::container::small_vector<Vec2, 4> walls_; ///< outward directions met in this stride
 };
 

@@ -80,6 +80,23 @@ private slots:
         QVERIFY(!table.same(plain, table.meet(x.id, y.id, z5.id)));
     }
 
+    void planes_that_share_a_line_give_it_one_name() {
+        Random random(1204);
+        auto tick = [&] { return int64_t(random.whole(-2'000'000, 2'000'000)); };
+        for (int n = 0; n < test::rounds(200); ++n) {
+            PlaneTable table;
+            const TickPoint p{tick(), tick(), tick()}, q{tick(), tick(), tick()};
+            std::vector<int32_t> planes;
+            for (int k = 0; k < 4; ++k) planes.push_back(table.through(p, q, {tick(), tick(), tick()}).id);
+            const LineName name = table.line(planes[0], planes[1]);
+            QVERIFY(table.line(planes[1], planes[0]) == name);
+            QVERIFY(table.line(planes[2], planes[3]) == name);
+            QVERIFY(table.line(planes[0], planes[3]) == name);
+            const int32_t other = table.through(p, {tick(), tick(), tick()}, {tick(), tick(), tick()}).id;
+            QVERIFY(!(table.line(planes[0], other) == name));
+        }
+    }
+
     void metres_and_ticks_map_both_ways() {
         QVERIFY(to_ticks({0.0001, -1.0625, 9999.9999}) == (TickPoint{100, -1062500, 9999999900}));
         QCOMPARE(to_metres({250000, 0, -1}), Vec3(0.25, 0, -1e-6));

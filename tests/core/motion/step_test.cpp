@@ -240,6 +240,50 @@ private slots:
         QVERIFY(jumped);
     }
 
+    void nobody_stands_on_a_steep_face_by_pushing_against_it() {
+        // A jump onto a ramp of 60 degrees with the stick towards it all the time.
+        LevelMaker maker = floor_only();
+        maker.ramp({3, 0, 0}, {2, 6, 2 * std::tan(radians(60.0))});
+        const World world = world_of(maker);
+        const Character c;
+        State s = state_at(world, c, {0.5, 0, 0});
+        for (int i = 0; i < 360; ++i) {
+            s = step(world, c, s, {{1, 0}, i >= 5 && i < 60, false, false});
+            QVERIFY2(!s.standing || s.at.z < 1e-6, qPrintable(QString::number(s.at.z)));
+        }
+    }
+
+    void between_two_steep_faces_one_stands() {
+        LevelMaker maker = floor_only();
+        const double high = 2 * std::tan(radians(60.0));
+        maker.ramp({1.0, 0, 0}, {2, 6, high});       // rises to the right
+        maker.ramp({-1.0, 0, 0}, {2, 6, high}, 180); // rises to the left
+        const World world = world_of(maker);
+        const Character c;
+        State s = state_at(world, c, {0.1, 0, 2.5});
+        for (int i = 0; i < 360; ++i) s = step(world, c, s, {});
+        QVERIFY(s.standing);
+        // The disc rests on both faces, as high as its rim has to be.
+        QVERIFY2(std::abs(s.at.z - c.radius_m * std::tan(radians(60.0))) < 0.02,
+                 qPrintable(QString::number(s.at.z)));
+        s = step(world, c, s, {{0, 0}, true, false, false});
+        QVERIFY(s.velocity.z > 6);
+    }
+
+    void walking_past_a_steep_face_leaves_the_ground_where_the_ground_ends() {
+        // A low slab beside a steep ramp: past the slab's end only the ramp's flank is as high.
+        LevelMaker maker = floor_only();
+        maker.box({-2, 0, 0}, {2, 4, 0.25});
+        maker.ramp({0, 0.9, 0}, {6, 1, 6 * std::tan(radians(60.0))}, 0);
+        const World world = world_of(maker);
+        const Character c;
+        State s = state_at(world, c, {-2, 0.2, 0.25});
+        for (int i = 0; i < 240; ++i) {
+            s = step(world, c, s, {{0.3, 0.05}, false, false, false});
+            if (s.standing && s.at.x > -1 + c.radius_m + 0.01) QVERIFY(s.at.z < 0.01);
+        }
+    }
+
     void the_same_recording_gives_the_same_states() {
         Random random(3101);
         LevelMaker maker = floor_only();
