@@ -1,0 +1,279 @@
+#include <QtTest/QtTest>
+
+#include "core/level_maker.h"
+#include "core/random.h"
+#include "edit/brushes.h"
+#include "edit/items.h"
+#include "io/level_file.h"
+#include "level/order.h"
+#include "play/walker.h"
+#include "session.h"
+#include "tools/snap.h"
+#include "view/camera.h"
+#include "view/picking.h"
+
+using namespace rubble;
+using namespace rubble::app;
+using test::LevelMaker;
+using test::Random;
+
+namespace {
+
+Camera random_camera(Random& random, Camera::Kind kind) {
+    Camera camera;
+    camera.kind = kind;
+    camera.size = {double(random.whole(200, 1600)), double(random.whole(200, 1000))};
+    camera.target = {random.between(-20, 20), random.between(-20, 20), random.between(-3, 6)};
+    camera.heading_deg = random.between(-180, 180);
+    camera.tilt_deg = random.between(-60, 85);
+    camera.distance_m = random.between(1, 60);
+    camera.field_deg = random.between(30, 90);
+    return camera;
+}
+
+QPointF random_pixel(Random& random, const Camera& camera) {
+    return {random.between(0, camera.size.width()), random.between(0, camera.size.height())};
+}
+
+std::shared_ptr<const motion::World> world_of(const Level& level) {
+    return std::make_shared<motion::World>(motion::world_of(build::build_solid(level)));
+}
+
+} // namespace
+
+/// The parts of the window that need no window.
+class PartsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void a_place_on_the_ray_of_a_pixel_is_seen_at_that_pixel() {
+        Random random(501);
+        for (int n = 0; n < 200; ++n) {
+            const Camera camera = random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space);
+            const QPointF pixel = random_pixel(random, camera);
+            const Ray ray = camera.ray(pixel);
+            QVERIFY(std::abs(glm::length(ray.direction) - 1) < 1e-12);
+            const auto seen = camera.to_screen(ray.at(random.between(0.5, 80)));
+            QVERIFY(seen);
+            QVERIFY2((*seen - pixel).manhattanLength() < 1e-6,
+                     qPrintable(QString::number((*seen - pixel).x())));
+        }
+    }
+
+    void places_behind_the_eye_are_not_seen() {
+        Camera camera;
+        QVERIFY(!camera.to_screen(camera.eye() - camera.forward()));
+        QVERIFY(camera.to_screen(camera.target));
+    }
+
+    void zooming_keeps_the_place_under_the_pointer() {
+        Random random(502);
+        for (int n = 0; n < 100; ++n) {
+            const Camera camera = random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space);
+            const QPointF pixel = random_pixel(random, camera);
+            const Ray ray = camera.ray(pixel);
+            // The place at the depth of what is looked at.
+            const double depth = glm::dot(camera.target - ray.from, camera.forward()) /
+                                 glm::dot(ray.direction, camera.forward());
+            const auto after = camera.zoomed(random.between(0.6, 1.5), pixel).to_screen(ray.at(depth));
+            QVERIFY(after && (*after - pixel).manhattanLength() < 1e-5);
+        }
+    }
+
+    void panning_takes_the_place_along_with_the_pointer() {
+        Random random(503);
+        for (int n = 0; n < 100; ++n) {
+            const Camera camera = random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space);
+            const QPointF by(random.between(-80, 80), random.between(-80, 80));
+            const auto before = camera.to_screen(camera.target),
+                       after = camera.panned(by).to_screen(camera.target);
+            QVERIFY(before && after && (*after - *before - by).manhattanLength() < 1e-6);
+        }
+    }
+
+    void a_framed_box_lies_in_the_view() {
+        Random random(504);
+        for (int n = 0; n < 100; ++n) {
+            const Vec3 low(random.between(-30, 0), random.between(-30, 0), random.between(-3, 0));
+            const Box3 box{low,
+                           low + Vec3(random.between(1, 60), random.between(1, 60), random.between(1, 12))};
+            const Camera camera =
+                random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space).framing(box);
+            for (int i = 0; i < 8; ++i) {
+                const auto at =
+                    camera.to_screen({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
+                                      i & 4 ? box.high.z : box.low.z});
+                QVERIFY(at && QRectF(QPointF(-1, -1), camera.size + QSizeF(2, 2)).contains(*at));
+            }
+        }
+    }
+
+    void picking_finds_the_face_in_front() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {4, 4, 2});
+        maker.box({0, 0, 4}, {4, 4, 1});
+        const auto surface = build::surface_of(build::build_solid(maker.level()));
+        const Ray down{{1, 1, 20}, {0, 0, -1}};
+        const auto hit = pick(surface, {false, false}, down, 1e6);
+        QVERIFY(hit && hit->brush == 1 && hit->side == BoxSide::top);
+        QVERIFY(glm::length(hit->at - Vec3(1, 1, 5)) < 1e-9);
+        // Hidden or cut away it lets through.
+        QCOMPARE(pick(surface, {false, true}, down, 1e6)->brush, 0);
+        QCOMPARE(pick(surface, {false, false}, down, 3)->brush, 0);
+        QVERIFY(!pick(surface, {true, true}, down, 1e6));
+        const auto side = pick(surface, {false, false}, {{-10, 0, 1}, {1, 0, 0}}, 1e6);
+        QVERIFY(side && side->side == BoxSide::left && glm::length(side->at - Vec3(-2, 0, 1)) < 1e-9);
+        QVERIFY(!pick(surface, {false, false}, {{-10, 0, 3}, {1, 0, 0}}, 1e6));
+    }
+
+    void a_moved_item_catches_the_edge_of_another_before_the_grid() {
+        LevelMaker maker;
+        const ItemId moving = maker.box({0, 0, 0}, {1, 1, 1});
+        maker.box({3.3, 0, 0}, {1, 1, 1}); // from 2.8 to 3.8
+        const Level level = maker.level();
+        const Snapped caught = snap(level, {moving}, {2.78, 0.1, 0}, 0.5, 0.1);
+        QVERIFY(std::abs(caught.at.x - 2.8) < 1e-9 && caught.edge[0]);
+        const Snapped free = snap(level, {moving}, {1.3, 0.1, 0}, 0.5, 0.1);
+        QCOMPARE(free.at.x, 1.5);
+        QVERIFY(!free.edge[0]);
+    }
+
+    void a_raised_face_catches_the_top_of_a_neighbour() {
+        LevelMaker maker;
+        const ItemId moving = maker.box({0, 0, 0}, {1, 1, 1});
+        maker.box({3, 0, 0}, {1, 1, 1.3});
+        maker.box({40, 0, 0}, {1, 1, 1.12}); // too far away to matter
+        const Level level = maker.level();
+        QCOMPARE(snap_along(level, {moving}, {0, 0, 1}, 2, 1.27, 0.5, 0.1), 1.3);
+        QCOMPARE(snap_along(level, {moving}, {0, 0, 1}, 2, 1.1, 0.5, 0.1), 1.0);
+    }
+
+    void a_walk_is_recorded_and_replays_to_where_it_ended() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {40, 40, 1});
+        maker.box({5, 0, 0}, {2, 8, 0.3});
+        const auto world = world_of(maker.level());
+        const Character c;
+        Walker walker(world, c, {0, 0, 0}, 0);
+        walker.press(Qt::Key_W);
+        for (int i = 0; i < 60; ++i) walker.advance(1.0 / 60);
+        QVERIFY(walker.state().at.x > 4 && std::abs(walker.state().at.z - 0.3) < 1e-6);
+        walker.press(Qt::Key_Space);
+        walker.advance(0.05);
+        QVERIFY(walker.state().velocity.z > 0);
+        walker.release(Qt::Key_Space);
+        walker.release(Qt::Key_W);
+        for (int i = 0; i < 90; ++i) walker.advance(1.0 / 60);
+        QVERIFY(walker.state().standing);
+        const auto end = motion::replayed(*world, c, walker.recording());
+        QCOMPARE(end.at, walker.state().at);
+        walker.restart();
+        QCOMPARE(walker.state().at, Vec3(0, 0, 0));
+        QCOMPARE(walker.recording().steps(), 0);
+    }
+
+    void walking_goes_where_one_looks() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {40, 40, 1});
+        Walker walker(world_of(maker.level()), {}, {0, 0, 0}, 0);
+        walker.look(90, 0);
+        walker.press(Qt::Key_Up);
+        walker.press(Qt::Key_D);
+        for (int i = 0; i < 30; ++i) walker.advance(1.0 / 60);
+        QVERIFY(walker.state().at.y > 1 && walker.state().at.x > 1);
+        QVERIFY(glm::length(flat(walker.state().velocity)) < 6.001);
+        // The eye is where the character's is, first person or behind.
+        walker.toggle_first_person();
+        QVERIFY(glm::length(walker.camera({100, 100}).eye() - walker.state().at - Vec3(0, 0, 1.65)) < 0.05);
+    }
+
+    void a_hitch_is_not_made_up_for_by_a_leap() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {40, 40, 1});
+        Walker walker(world_of(maker.level()), {}, {0, 0, 0}, 0);
+        walker.advance(5.0);
+        QVERIFY(walker.recording().steps() <= 12);
+    }
+
+    void a_session_undoes_redoes_and_knows_what_is_saved() {
+        Session session;
+        session.start_new();
+        QVERIFY(session.saved());
+        const Level before = session.level();
+        QSignalSpy changed(&session, &Session::levelChanged);
+        session.apply(edit::with_item(before, 0, {{"b9"}, {}, false, Brush{}, {}}), "Add");
+        QCOMPARE(changed.count(), 1);
+        QVERIFY(!session.saved());
+        session.select({{"b9"}});
+        session.undo();
+        QVERIFY(session.level() == before && session.saved());
+        QVERIFY(session.selection().empty()); // what is gone is not selected
+        session.redo();
+        QVERIFY(find_item(session.level(), {"b9"}));
+        QCOMPARE(session.undo_text(), QString("Add"));
+    }
+
+    void a_preview_is_seen_but_not_kept() {
+        Session session;
+        session.start_new();
+        const Level before = session.stored_level();
+        session.preview(edit::with_item(before, 0, {{"b9"}, {}, false, Brush{}, {}}));
+        QVERIFY(find_item(session.level(), {"b9"}));
+        QVERIFY(session.stored_level() == before && session.saved());
+        session.drop_preview();
+        QVERIFY(session.level() == before);
+        QVERIFY(session.undo_text().isEmpty());
+    }
+
+    void a_clicked_side_is_forgotten_with_its_brush() {
+        Session session;
+        session.start_new();
+        const ItemId floor = ordered_brushes(session.level())[0].item->id;
+        session.select({floor});
+        session.choose_side(BoxSide::left);
+        QVERIFY(session.side() == BoxSide::left);
+        session.select({});
+        QVERIFY(!session.side());
+        session.select({floor});
+        QVERIFY(!session.side());
+    }
+
+    void what_a_session_saves_it_opens_again() {
+        QTemporaryDir folder;
+        Session session;
+        session.start_new();
+        session.apply(edit::with_item(session.level(), 0, {{"b9"}, "Crate", false, Brush{}, {}}), "Add");
+        const QString file = folder.filePath("yard.level.json");
+        QVERIFY(session.save(file));
+        QVERIFY(session.saved());
+        Session other;
+        other.start_new();
+        QVERIFY(other.open(file));
+        QVERIFY(other.level() == session.level());
+        QVERIFY(!other.open(folder.filePath("none.level.json")));
+        QVERIFY(other.level() == session.level());
+    }
+
+    void a_tint_lies_on_what_is_reached_and_a_hidden_brush_is_not_drawn() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {20, 20, 1});
+        const ItemId tall = maker.box({4, 0, 0}, {2, 2, 5});
+        maker.start({-4, 0, 0});
+        const Level level = maker.level();
+        const auto result = check::check_level({}, level);
+        const TintMesh tint = tint_mesh(result, {false, false});
+        QVERIFY(!tint.triangles.empty());
+        for (const auto& vertex : tint.triangles)
+            QVERIFY(vertex.at[2] < 0.1); // nobody gets onto the tall one
+        const auto surface = build::surface_of(*result.solid);
+        const size_t all = scene_mesh({}, surface, {false, false}).faces.size();
+        const size_t less = scene_mesh({}, surface, {false, true}).faces.size();
+        QVERIFY(less < all);
+        Item hidden = *find_item(level, tall);
+        hidden.hidden = true;
+        QCOMPARE(hidden_brushes(edit::with_changed(level, hidden)), (std::vector<bool>{false, true}));
+    }
+};
+
+QTEST_MAIN(PartsTest)
+#include "parts_test.moc"

@@ -1,0 +1,252 @@
+#include <QtTest/QtTest>
+
+#include <csignal>
+#include <set>
+
+#include <sys/resource.h>
+
+#include "core/check/random_level.h"
+#include "core/io/json_schema.h"
+#include "edit/items.h"
+#include "io/export_parts.h"
+#include "io/gltf_export.h"
+#include "io/level_file.h"
+#include "io/project_file.h"
+#include "io/recording_file.h"
+#include "io/report.h"
+#include "io/text_file.h"
+#include "level/order.h"
+
+using namespace rubble;
+using test::LevelMaker;
+using test::Random;
+using test::SchemaCheck;
+
+namespace {
+
+const std::filesystem::path k_demo = RUBBLE_SOURCE_DIR "/demo-data/packing-hall";
+
+io::Json json_of(const std::filesystem::path& path) {
+    const auto text = io::read_file(path);
+    return io::parse_json(*text, path.string()).value();
+}
+
+io::Json schema(const char* name) {
+    return json_of(std::filesystem::path(RUBBLE_SOURCE_DIR "/docs/formats") / name);
+}
+
+/// The JSON of a .gltf, with its buffer as bytes.
+io::Json gltf_of(const Level& level) {
+    const auto text = io::gltf_text(io::new_project("Test"), level, false);
+    return io::parse_json(*text, "gltf").value();
+}
+
+} // namespace
+
+/// What leaves the program: files by their schemas, reports, exports.
+class HandoffTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void the_demo_follows_the_schemas() {
+        const io::Json project = schema("project.schema.json"), level = schema("level.schema.json");
+        QCOMPARE(SchemaCheck(project).problem(json_of(k_demo / "project.json")), std::string());
+        int levels = 0;
+        for (const auto& file : io::level_files(k_demo)) {
+            QCOMPARE(SchemaCheck(level).problem(json_of(file)), std::string());
+            ++levels;
+        }
+        QVERIFY(levels >= 2);
+    }
+
+    void random_levels_follow_the_schema_and_damaged_ones_do_not() {
+        Random random(901);
+        const io::Json rules = schema("level.schema.json");
+        for (int n = 0; n < test::rounds(20); ++n) {
+            const io::Json good = io::parse_json(io::text_of(test::random_level(random)), "r").value();
+            QCOMPARE(SchemaCheck(rules).problem(good), std::string());
+            io::Json bad = good;
+            bad["layers"][0]["items"][0]["size"] = io::Json::array({1, 2});
+            QVERIFY(!SchemaCheck(rules).problem(bad).empty());
+            bad = good;
+            bad["format"] = "one";
+            QVERIFY(!SchemaCheck(rules).problem(bad).empty());
+            bad = good;
+            bad.erase("format");
+            QVERIFY(!SchemaCheck(rules).problem(bad).empty());
+        }
+    }
+
+    void a_report_follows_its_schema_and_its_witnesses_replay() {
+        const io::Json rules = schema("check.schema.json");
+        for (const auto& file : io::level_files(k_demo)) {
+            const auto loaded = io::load_level_with_project(file);
+            QVERIFY(loaded);
+            check::CheckOptions options;
+            options.all_spans = true;
+            const auto result = check::check_level(loaded->project, loaded->level, options);
+            const io::Json report = io::check_report(loaded->level, result);
+            QCOMPARE(SchemaCheck(rules).problem(report), std::string());
+            const Character c = character_of(loaded->project, loaded->level);
+            int replayed = 0;
+            for (const auto& place : report["places"]) {
+                if (!place.contains("witness")) continue;
+                const auto recording = io::recording_from_json(place["witness"], "report");
+                QVERIFY(recording);
+                const auto end = motion::replayed(*result.world, c, *recording);
+                const Item* item = find_item(loaded->level, {place["item"].get<std::string>()});
+                QVERIFY(check::has_thing(end, c, item->element()->at));
+                ++replayed;
+            }
+            QVERIFY(replayed >= 3);
+        }
+    }
+
+    void mends_in_a_report_turn_their_claim_when_applied_to_the_file() {
+        const auto loaded = io::load_level_with_project(k_demo / "levels/packing-hall-first-try.level.json");
+        QVERIFY(loaded);
+        const io::Json report =
+            io::check_report(loaded->level, check::check_level(loaded->project, loaded->level));
+        int mends = 0;
+        for (const auto& miss : report["near_misses"])
+            for (const auto& mend : miss["mends"]) {
+                // As a script would: the edits put into the file's own JSON.
+                io::Json file = io::parse_json(io::text_of(loaded->level), "level").value();
+                for (const auto& edit : mend["edits"]) {
+                    if (edit.contains("add")) {
+                        file["layers"].back()["items"].push_back(edit["add"]);
+                        continue;
+                    }
+                    for (auto& layer : file["layers"])
+                        for (auto& item : layer["items"])
+                            if (item["id"] == edit["item"])
+                                for (const auto& [key, value] : edit["set"].items()) item[key] = value;
+                }
+                const auto mended = io::level_from_text(file.dump(), "mended");
+                QVERIFY(mended);
+                QCOMPARE(check::reaches(loaded->project, *mended, {miss["from"].get<std::string>()},
+                                        {miss["to"].get<std::string>()}, {}),
+                         check::Reached::yes);
+                ++mends;
+            }
+        QVERIFY(mends > 0);
+    }
+
+    void a_write_that_fails_at_any_byte_leaves_the_old_file() {
+        QTemporaryDir folder;
+        const std::filesystem::path file = folder.filePath("a.json").toStdString();
+        const std::string before(700, 'o'), after(5000, 'n');
+        QVERIFY(io::write_file(file, before));
+        signal(SIGXFSZ, SIG_IGN);
+        rlimit usual{};
+        getrlimit(RLIMIT_FSIZE, &usual);
+        for (const rlim_t most : {0, 1, 699, 1000, 4096, 4999}) {
+            rlimit small = usual;
+            small.rlim_cur = most;
+            setrlimit(RLIMIT_FSIZE, &small);
+            const auto written = io::write_file(file, after);
+            setrlimit(RLIMIT_FSIZE, &usual);
+            QVERIFY2(!written, qPrintable(QString::number(most)));
+            QCOMPARE(written.error().code, std::string("file.write"));
+            QCOMPARE(*io::read_file(file), before);
+        }
+        QVERIFY(io::write_file(file, after));
+        QCOMPARE(*io::read_file(file), after);
+        QCOMPARE(QDir(folder.path()).entryList(QDir::Files).size(), 1); // nothing is left beside it
+    }
+
+    void projects_with_mistakes_are_refused_with_their_place() {
+        const std::string good = io::text_of(io::new_project("Test"));
+        QVERIFY(io::project_from_text(good, "p"));
+        const std::pair<const char*, io::Json> damages[] = {
+            {"/format", 99},    {"/format", "one"},      {"/grid_m", -1}, {"/grid_m", "wide"},
+            {"/characters", 7}, {"/materials", "steel"}, {"/name", 3.5},  {"/turn_step_deg", io::Json()},
+        };
+        for (const auto& [pointer, value] : damages) {
+            io::Json json = io::parse_json(good, "p").value();
+            const io::Json::json_pointer at{std::string(pointer)};
+            if (!json.contains(at)) continue;
+            json[at] = value;
+            const auto read = io::project_from_text(json.dump(), "project.json");
+            QVERIFY2(!read, pointer);
+            QVERIFY(read.error().text().find("project.json") != std::string::npos);
+        }
+        QVERIFY(!io::project_from_text("", "p") && !io::project_from_text("[", "p"));
+    }
+
+    void exported_parts_hold_every_face_once() {
+        Random random(902);
+        for (int n = 0; n < test::rounds(10); ++n) {
+            const Level level = test::random_level(random);
+            const auto facts = build::facts_of(build::surface_of(build::build_solid(level)));
+            double area = 0, collision = 0;
+            size_t elements = 0;
+            auto area_of = [](const Vec3& a, const Vec3& b, const Vec3& c) {
+                return glm::length(glm::cross(b - a, c - a)) / 2;
+            };
+            for (const auto& part : io::export_parts(level)) {
+                for (const auto& mesh : part.meshes) {
+                    QCOMPARE(mesh.points.size(), mesh.normals.size());
+                    for (const auto& [a, b, c] : mesh.triangles) {
+                        area += area_of(mesh.points[a], mesh.points[b], mesh.points[c]);
+                        const Vec3 normal =
+                            glm::cross(mesh.points[b] - mesh.points[a], mesh.points[c] - mesh.points[a]);
+                        QVERIFY(glm::dot(normal, mesh.normals[a]) > 0);
+                    }
+                }
+                for (const auto& [a, b, c] : part.collision_triangles)
+                    collision +=
+                        area_of(part.collision_points[a], part.collision_points[b], part.collision_points[c]);
+                elements += part.elements.size();
+            }
+            QVERIFY2(std::abs(area - facts.area_m2) < 1e-4 * facts.area_m2,
+                     qPrintable(QString::number(area)));
+            QVERIFY(collision > 0);
+            QCOMPARE(elements, elements_of(level).size());
+        }
+    }
+
+    void an_export_stands_upright_with_its_elements_as_nodes() {
+        LevelMaker maker;
+        maker.box({10, 20, 0}, {2, 4, 6});
+        maker.start({1, 2, 3});
+        const io::Json gltf = gltf_of(maker.level());
+        QCOMPARE(gltf["asset"]["version"].get<std::string>(), std::string("2.0"));
+        bool found = false;
+        for (const auto& node : gltf["nodes"]) {
+            if (!node.contains("extras") || !node["extras"].contains("kind")) continue;
+            QCOMPARE(node["extras"]["kind"].get<std::string>(), std::string("start"));
+            // z up, y away becomes y up, -z away.
+            QCOMPARE(node["translation"], io::Json::array({1.0, 3.0, -2.0}));
+            QVERIFY(!node.contains("mesh"));
+            found = true;
+        }
+        QVERIFY(found);
+        bool tall = false;
+        for (const auto& accessor : gltf["accessors"])
+            if (accessor["type"] == "VEC3" && accessor.contains("max"))
+                tall |= accessor["max"][1] == 6.0 && accessor["min"][1] == 0.0 && accessor["max"][2] == -18.0;
+        QVERIFY(tall);
+    }
+
+    void an_exports_names_and_order_stay_when_something_is_added() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {2, 2, 2});
+        maker.start({5, 5, 0});
+        auto names = [](const io::Json& gltf) {
+            std::vector<std::string> out;
+            for (const auto& node : gltf["nodes"]) out.push_back(node["name"]);
+            return out;
+        };
+        const auto before = names(gltf_of(maker.level()));
+        maker.goal({-5, 5, 0});
+        auto after = names(gltf_of(maker.level()));
+        QCOMPARE(after.size(), before.size() + 1);
+        std::set<std::string> kept(after.begin(), after.end());
+        for (const std::string& name : before) QVERIFY2(kept.contains(name), name.c_str());
+        QCOMPARE(kept.size(), after.size()); // no name twice
+    }
+};
+
+QTEST_GUILESS_MAIN(HandoffTest)
+#include "handoff_test.moc"
