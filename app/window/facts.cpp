@@ -297,9 +297,9 @@ void Facts::build_nothing() {
         });
         const Box3 box = box_of(session_.level());
         const Vec3 size = box.empty() ? Vec3(0) : box.high - box.low;
-        text->setText(tr("%1 brushes, %2 elements\n%3 × %4 × %5")
-                          .arg(brushes)
-                          .arg(elements)
+        text->setText(tr("%1, %2\n%3 × %4 × %5")
+                          .arg(counted(brushes, tr("brush"), tr("brushes")),
+                               counted(elements, tr("element"), tr("elements")))
                           .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
     });
     const Character c = session_.character();

@@ -1,10 +1,14 @@
 #include <QtTest/QtTest>
 
 #include <QLineEdit>
+#include <QListWidget>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QToolButton>
 
 #include "edit/brushes.h"
+#include "edit/items.h"
+#include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "level/order.h"
 #include "theme.h"
@@ -44,6 +48,26 @@ private:
     void keep_picture(const char* name) {
         if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
             window_->picture().save(folder + "/" + name + ".png");
+    }
+    template <class Widget> Widget* named(const QString& name) {
+        for (Widget* widget : window_->findChildren<Widget*>())
+            if (widget->accessibleName() == name) return widget;
+        return nullptr;
+    }
+    void press(const QString& begins) {
+        for (QPushButton* button : window_->findChildren<QPushButton*>())
+            if (button->text().startsWith(begins)) {
+                QVERIFY2(button->isEnabled(), qPrintable(begins));
+                return QTest::mouseClick(button, Qt::LeftButton);
+            }
+        QFAIL(qPrintable("no button " + begins));
+    }
+    /// An upright side of a brush that the space view sees.
+    BoxSide facing_side(const Brush& brush) {
+        for (BoxSide side : {BoxSide::left, BoxSide::right, BoxSide::near, BoxSide::away})
+            if (glm::dot(edit::outward(brush, side), view().camera().eye() - edit::middle_of(brush, side)) > 1)
+                return side;
+        return BoxSide::top;
     }
     const Brush& selected() { return *session().selected()->brush(); }
 
@@ -215,6 +239,133 @@ private slots:
         const Level before = session().level();
         QVERIFY(!session().open(file));
         QVERIFY(session().level() == before);
+    }
+
+    void a_ramp_is_drawn_and_one_gets_up_it() {
+        draw_box(Qt::Key_T, {-2, 1, 0}, {2, 3, 0}, "1.5");
+        QCOMPARE(selected().shape, Shape::ramp);
+        const auto& result = *session().built().check;
+        const int top = result.ground->ledge_at({1.5, 2, 1.5}, 0.4);
+        QVERIFY(result.reach->reached(top));
+    }
+
+    void a_face_is_dressed_by_clicking_it() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1.5");
+        const ItemId box = session().selection()[0];
+        session().select({});
+        key(Qt::Key_F4);
+        QTest::mouseClick(&view(), Qt::LeftButton, {}, at({1, 1, 1.5}));
+        QCOMPARE(session().selection(), std::vector<ItemId>{box});
+        QVERIFY(session().side() == BoxSide::top);
+        auto* materials = named<QListWidget>("Materials");
+        QVERIFY(materials && materials->count() >= 2);
+        materials->setCurrentRow(1);
+        keep_picture("dress");
+        press("Give to the clicked face");
+        const Brush& brush = *find_item(session().level(), box)->brush();
+        QCOMPARE(brush.side_materials.size(), size_t(1));
+        QCOMPARE(brush.side_materials.at(BoxSide::top), session().project().materials[1].id);
+        // Another face of the same brush by another click; dragging moves nothing in this stage.
+        const Vec3 front = edit::middle_of(brush, facing_side(brush));
+        drag(front, front + Vec3(2, 0, 0));
+        QCOMPARE(find_item(session().level(), box)->brush()->place.at, Vec3(1, 1, 0));
+        materials->setCurrentRow(0);
+        press("Give to the clicked face");
+        QCOMPARE(find_item(session().level(), box)->brush()->side_materials.size(), size_t(2));
+        press("Give to the whole brush");
+        QVERIFY(find_item(session().level(), box)->brush()->side_materials.empty());
+    }
+
+    void a_hidden_layer_is_not_seen_but_still_there_to_walk_on() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
+        auto* layers = named<QListWidget>("Layers");
+        layers->item(0)->setCheckState(Qt::Unchecked);
+        QTRY_VERIFY(session().level().layers[0]->hidden);
+        settle();
+        QVERIFY(std::all_of(session().built().hidden.begin(), session().built().hidden.end(), [](bool h) { return h; }));
+        QVERIFY(session().built().check->places[0].reached == check::Reached::yes);
+    }
+
+    void the_cutaway_lets_one_click_through_what_is_taken_off() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "3");
+        const ItemId box = session().selection()[0];
+        session().select({});
+        view().set_cut(1);
+        QTest::mouseClick(&view(), Qt::LeftButton, {}, at({1, 1, 3}));
+        QVERIFY(session().selection() != std::vector<ItemId>{box});
+        view().set_cut(1e6);
+        QTest::mouseClick(&view(), Qt::LeftButton, {}, at({1, 1, 3}));
+        QCOMPARE(session().selection(), std::vector<ItemId>{box});
+    }
+
+    void several_are_grouped_moved_and_ungrouped() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {1, 1, 0}, "1");
+        const ItemId first = session().selection()[0];
+        draw_box(Qt::Key_B, {3, 0, 0}, {4, 1, 0}, "1");
+        session().select({first, session().selection()[0]});
+        key(Qt::Key_G, Qt::ControlModifier);
+        QCOMPARE(session().selection().size(), size_t(1));
+        QVERIFY(session().selected()->group());
+        view().setFocus();
+        key(Qt::Key_Up);
+        QCOMPARE(find_item(session().level(), first)->brush()->place.at.y, 0.5 + session().grid_m());
+        key(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
+        QCOMPARE(session().selection().size(), size_t(2));
+    }
+
+    void the_witness_of_a_claim_is_watched() {
+        QVERIFY(window_->open_path(
+            QStringLiteral(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json")));
+        settle();
+        key(Qt::Key_F5);
+        auto* claims = named<QListWidget>("Claims");
+        QVERIFY(claims && claims->count() > 0);
+        int row = -1;
+        for (size_t i = 0; i < session().built().check->claims.size(); ++i)
+            if (session().built().check->claims[i].witness && row < 0) row = int(i);
+        QVERIFY(row >= 0);
+        claims->setCurrentRow(row);
+        emit claims->itemClicked(claims->item(row));
+        press("Watch");
+        QVERIFY(window_->findChild<PaceStrip*>()->states().size() > 60);
+        QTest::qWait(120);
+        keep_picture("watch");
+    }
+
+    void a_level_is_exported_as_it_is_now() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
+        const QString file = folder_.filePath("now.glb");
+        QVERIFY(io::export_level(session().project(), session().level(), file.toStdString()));
+        QVERIFY(QFileInfo(file).size() > 1000);
+        key(Qt::Key_F6);
+        settle();
+        QCOMPARE(session().stage(), Stage::hand_off);
+    }
+
+    void a_file_changed_by_others_is_compared_before_it_is_taken() {
+        const QString file = folder_.filePath("shared.level.json");
+        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
+        QVERIFY(session().save(file));
+        QVERIFY(window_->open_path(file));
+        QTest::qWait(600); // the program's own writing is over
+        Level theirs = session().level();
+        theirs = edit::with_item(theirs, 0, {{"theirs"}, "Their crate", false, Brush{}, {}});
+        QString said;
+        int asked = 0;
+        QTimer answer;
+        connect(&answer, &QTimer::timeout, this, [&] {
+            auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+            if (!box) return;
+            said = box->text();
+            const QString wanted = asked++ == 0 ? "Compare" : "Reload";
+            for (QAbstractButton* button : box->buttons())
+                if (button->text().remove('&') == wanted) return button->click();
+        });
+        answer.start(30);
+        QVERIFY(io::save_level(theirs, file.toStdString()));
+        QTRY_VERIFY_WITH_TIMEOUT(find_item(session().level(), {"theirs"}), 5000);
+        QCOMPARE(asked, 2);
+        QVERIFY2(said.contains("Their crate"), qPrintable(said));
     }
 
     void every_stage_opens() {
