@@ -212,8 +212,7 @@ void join_ledges(Ground& ground) {
 double Top::feet_at(Vec2 p) const {
     const double plain = std::min(feet.at(p), cap);
     if (slope_area.empty()) return plain;
-    const double c = feet.level() ? plain : feet.c - radius * glm::length(feet.slope);
-    const auto felt = geometry::range_over_disc(slope_area, p, radius, feet.slope, c);
+    const auto felt = geometry::range_over_disc(slope_area, p, radius, slope.slope, slope.c);
     return felt ? std::min(felt->high, cap) : plain;
 }
 

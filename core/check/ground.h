@@ -16,6 +16,7 @@ struct Top {
     motion::HeightPlane feet;
     double cap = 0;                  ///< the feet are never higher than the column's highest point
     geometry::ConvexArea slope_area; ///< of a sloping column; empty for level ones
+    motion::HeightPlane slope;       ///< of a sloping column's top
     double radius = 0;
     /// The feet's height over a place: over a slope's rim the disc feels only a part of it.
     double feet_at(Vec2 p) const;

@@ -121,15 +121,15 @@ struct Plot {
 
 std::vector<Plot> plots_of(const Column& column, int index, const Character& c) {
     const ConvexArea area = geometry::grown_inside(column.area, overhang_m(c) - k_safe_m);
-    if (column.top.level()) return {{{index, column.top, column.high, {}, c.radius_m}, area}};
+    if (column.top.level()) return {{{index, column.top, column.high, {}, {}, c.radius_m}, area}};
     HeightPlane feet = column.top;
     feet.c += c.radius_m * column.steep;
     const HeightPlane highest{Vec2(0), column.high};
     std::vector<Plot> plots;
     if (auto slope = where_above(area, highest, feet, 0); !slope.empty())
-        plots.push_back({{index, feet, column.high, column.area, c.radius_m}, std::move(slope)});
+        plots.push_back({{index, feet, column.high, column.area, column.top, c.radius_m}, std::move(slope)});
     if (auto rim = where_above(area, feet, highest, 0); !rim.empty())
-        plots.push_back({{index, highest, column.high, {}, c.radius_m}, std::move(rim)});
+        plots.push_back({{index, highest, column.high, column.area, column.top, c.radius_m}, std::move(rim)});
     return plots;
 }
 
