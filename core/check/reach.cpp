@@ -37,6 +37,36 @@ struct Pair {
     double apart;
 };
 
+/// The nearest of the pairs that were added.
+class NearestPairs {
+public:
+    explicit NearestPairs(size_t most) : most_(most) {}
+
+    /// Pairs farther apart than this change nothing.
+    double farthest() const {
+        return heap_.size() < most_ ? std::numeric_limits<double>::infinity() : heap_.front().apart;
+    }
+    void add(const Pair& pair) {
+        heap_.push_back(pair);
+        std::push_heap(heap_.begin(), heap_.end(), nearer);
+        if (heap_.size() <= most_) return;
+        std::pop_heap(heap_.begin(), heap_.end(), nearer);
+        heap_.pop_back();
+    }
+    std::vector<Pair> sorted() {
+        std::sort_heap(heap_.begin(), heap_.end(), nearer);
+        return std::move(heap_);
+    }
+
+private:
+    static bool nearer(const Pair& a, const Pair& b) {
+        if (a.apart != b.apart) return a.apart < b.apart;
+        return std::pair(a.from, a.to) < std::pair(b.from, b.to);
+    }
+    size_t most_;
+    std::vector<Pair> heap_; ///< the farthest first
+};
+
 class Searcher {
 public:
     Searcher(const Ground& ground, const World& world, const Character& c) : g_(ground), w_(world), c_(c) {
@@ -77,8 +107,12 @@ public:
         const double up = highest_rise(c_) + tolerance::limit_m;
         if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return found;
         std::vector<LeapPlan> plans;
-        for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs))
-            plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
+        for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs)) {
+            const double least_rise =
+                g_.fragments[size_t(pair.to)].lowest_m - g_.fragments[size_t(pair.from)].highest_m;
+            if (flight_allows(c_, pair.apart, least_rise))
+                plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
+        }
         std::stable_sort(plans.begin(), plans.end(), [](auto& a, auto& b) { return a.ease > b.ease; });
         std::vector<const LeapPlan*> tried;
         for (const LeapPlan& plan : plans) {
@@ -113,54 +147,49 @@ private:
     /// The nearest pairs of a fragment of the ledge with one of the others, by the distance of their boxes.
     template <class Other>
     std::vector<Pair> near_pairs(int ledge, bool into, Other other, size_t most) const {
-        std::vector<Pair> pairs;
+        NearestPairs nearest(most);
         const Ledge& l = g_.ledges[size_t(ledge)];
         if (l.fragments.size() > k_wide_ledge) {
             for (int own : l.fragments)
-                g_.for_near(g_.fragments[size_t(own)].box.grown(range_),
-                            [&](int near) { add_pair(own, near, into, other, pairs); });
+                g_.for_near(g_.fragments[size_t(own)].box.grown(range_), [&](int near) {
+                    if (other(g_.fragments[size_t(near)].ledge)) add_pair(own, near, into, nearest);
+                });
         } else {
-            std::vector<int> around;
-            for (const Neighbour& neighbour : look_around(ledge))
+            for (const Neighbour& neighbour : look_around(ledge)) {
+                // No fragment of the ledge is nearer than its box, and the rest are farther still.
+                if (neighbour.apart > nearest.farthest()) break;
                 if (other(neighbour.ledge))
-                    for (int near : neighbour.fragments) around.push_back(near);
-            for (int own : l.fragments)
-                for (int near : around) add_pair(own, near, into, other, pairs);
+                    for (int own : l.fragments) add_pair(own, neighbour.fragment, into, nearest);
+            }
         }
-        const size_t kept = std::min(most, pairs.size());
-        std::partial_sort(pairs.begin(), pairs.begin() + long(kept), pairs.end(),
-                          [](const Pair& a, const Pair& b) {
-                              if (a.apart != b.apart) return a.apart < b.apart;
-                              return std::pair(a.from, a.to) < std::pair(b.from, b.to);
-                          });
-        pairs.resize(kept);
-        return pairs;
+        return nearest.sorted();
     }
 
     struct Neighbour {
-        int ledge;
-        std::vector<int> fragments;
+        double apart; ///< of its box from the ledge's, in plan
+        int ledge, fragment;
     };
 
-    /// The fragments of other ledges within range of a small ledge, looked for once. Not from two threads
-    /// for one ledge.
+    static double apart(const Box2& a, const Box2& b) {
+        return glm::length(glm::max(glm::max(a.low - b.high, b.low - a.high), Vec2(0)));
+    }
+
+    /// The fragments of other ledges within range of a small ledge, nearest first, looked for once. Not from
+    /// two threads for one ledge.
     const std::vector<Neighbour>& look_around(int ledge) const {
         auto& known = around_[size_t(ledge)];
         if (known) return *known;
+        known.emplace();
         const Ledge& l = g_.ledges[size_t(ledge)];
-        std::vector<std::pair<int, int>> found; // ledge, fragment
         g_.for_near(flat(l.box).grown(range_), [&](int near) {
             const Fragment& n = g_.fragments[size_t(near)];
             if (n.ledge != ledge && (within_heights(n.lowest_m, n.highest_m, l.box.low.z, l.box.high.z) ||
                                      within_heights(l.box.low.z, l.box.high.z, n.lowest_m, n.highest_m)))
-                found.emplace_back(n.ledge, near);
+                known->push_back({apart(flat(l.box), n.box), n.ledge, near});
         });
-        std::sort(found.begin(), found.end());
-        known.emplace();
-        for (const auto& [other, fragment] : found) {
-            if (known->empty() || known->back().ledge != other) known->push_back({other, {}});
-            known->back().fragments.push_back(fragment);
-        }
+        std::sort(known->begin(), known->end(), [](const Neighbour& a, const Neighbour& b) {
+            return a.apart != b.apart ? a.apart < b.apart : a.fragment < b.fragment;
+        });
         return *known;
     }
 
@@ -171,16 +200,15 @@ private:
         return to_low - from_high <= up && to_high - from_low >= -down;
     }
 
-    template <class Other>
-    void add_pair(int own, int near, bool into, Other other, std::vector<Pair>& pairs) const {
+    void add_pair(int own, int near, bool into, NearestPairs& nearest) const {
         const Fragment &f = g_.fragments[size_t(own)], &n = g_.fragments[size_t(near)];
-        if (n.ledge == f.ledge || !other(n.ledge)) return;
+        if (n.ledge == f.ledge) return;
+        const double distance = apart(f.box, n.box);
+        if (distance > std::min(range_, nearest.farthest())) return;
         const Fragment &from = into ? n : f, &to = into ? f : n;
         if (!within_heights(from.lowest_m, from.highest_m, to.lowest_m, to.highest_m)) return;
         if (from.low && to.lowest_m >= from.highest_m) return; // nobody jumps crouched
-        const Vec2 gap = glm::max(glm::max(f.box.low - n.box.high, n.box.low - f.box.high), Vec2(0));
-        if (const double apart = glm::length(gap); apart <= range_)
-            pairs.push_back({into ? near : own, into ? own : near, apart});
+        nearest.add({into ? near : own, into ? own : near, distance});
     }
 
     const Ground& g_;

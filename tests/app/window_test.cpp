@@ -65,7 +65,8 @@ private:
     /// An upright side of a brush that the space view sees.
     BoxSide facing_side(const Brush& brush) {
         for (BoxSide side : {BoxSide::left, BoxSide::right, BoxSide::near, BoxSide::away})
-            if (glm::dot(edit::outward(brush, side), view().camera().eye() - edit::middle_of(brush, side)) > 1)
+            if (glm::dot(edit::outward(brush, side), view().camera().eye() - edit::middle_of(brush, side)) >
+                1)
                 return side;
         return BoxSide::top;
     }
@@ -282,7 +283,8 @@ private slots:
         layers->item(0)->setCheckState(Qt::Unchecked);
         QTRY_VERIFY(session().level().layers[0]->hidden);
         settle();
-        QVERIFY(std::all_of(session().built().hidden.begin(), session().built().hidden.end(), [](bool h) { return h; }));
+        QVERIFY(std::all_of(session().built().hidden.begin(), session().built().hidden.end(),
+                            [](bool h) { return h; }));
         QVERIFY(session().built().check->places[0].reached == check::Reached::yes);
     }
 
