@@ -1,5 +1,7 @@
 #include "view/level_view.h"
 
+#include <map>
+
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QWheelEvent>
@@ -210,19 +212,28 @@ void LevelView::paint_arcs(QPainter& painter) {
     painter.setBrush(Qt::NoBrush);
     for (const check::NearMiss& miss : result->near_misses)
         if (of_gap_or_height(miss)) draw_path(painter, camera_, wanted_arc(miss));
-    const double width = session_.stage() == Stage::check ? 2.2 : 1.4;
+    // All arcs of a grade are one path: a thousand of them are still one call. Tight ones come last, on top.
+    struct Arcs {
+        QPainterPath lines;
+        QPolygonF ends;
+    };
+    std::map<check::Grade, Arcs> by_grade;
     const Projection project = camera_.projection();
     const QRectF seen = QRectF(QPointF(0, 0), camera_.size).marginsAdded({40, 40, 40, 40});
     for (const check::Span* span : shown_spans()) {
         if (span->arc.empty()) continue;
         const auto first = project(span->arc.front()), last = project(span->arc.back());
         if (!first || !last || !(seen.contains(*first) || seen.contains(*last))) continue;
-        const QColor ink = grade_color(span->grade);
-        painter.setPen(QPen(ink, width, grade_line(span->grade)));
-        painter.setBrush(Qt::NoBrush);
-        draw_path(painter, camera_, span->arc);
-        painter.setBrush(ink);
-        painter.drawEllipse(*last, 3, 3);
+        Arcs& arcs = by_grade[span->grade];
+        add_line(arcs.lines, project, span->arc);
+        arcs.ends << *last;
+    }
+    const double width = session_.stage() == Stage::check ? 2.2 : 1.4;
+    for (const auto& [grade, arcs] : by_grade) {
+        painter.setPen(QPen(grade_color(grade), width, grade_line(grade)));
+        painter.strokePath(arcs.lines, painter.pen());
+        painter.setPen(QPen(grade_color(grade), 6, Qt::SolidLine, Qt::RoundCap));
+        painter.drawPoints(arcs.ends);
     }
 }
 

@@ -1,6 +1,5 @@
 #include "view/overlay.h"
 
-#include <QPainterPath>
 
 #include "level/brush_shape.h"
 #include "theme.h"
@@ -20,9 +19,14 @@ void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec
 }
 
 void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>& points) {
-    // Places closer than a few pixels to the last one are left out; what is no more than a speck too.
+    QPainterPath path;
+    add_line(path, camera.projection(), points);
+    painter.strokePath(path, painter.pen());
+}
+
+void add_line(QPainterPath& path, const Projection& project, const std::vector<Vec3>& points) {
+    // Places closer than a few pixels to the last one are left out.
     constexpr double k_apart_px = 3;
-    const Projection project = camera.projection();
     QPolygonF line;
     for (size_t i = 0; i < points.size(); ++i) {
         const auto at = project(points[i]);
@@ -32,8 +36,8 @@ void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>&
         line << *at;
     }
     const bool speck =
-        line.size() <= 2 && !line.isEmpty() && (line.back() - line.front()).manhattanLength() < k_apart_px;
-    if (!speck) painter.drawPolyline(line);
+        line.size() <= 2 && (line.isEmpty() || (line.back() - line.front()).manhattanLength() < k_apart_px);
+    if (!speck) path.addPolygon(line);
 }
 
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {

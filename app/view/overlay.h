@@ -3,6 +3,7 @@
 #include <vector>
 
 #include <QPainter>
+#include <QPainterPath>
 #include <QString>
 
 #include "level/level.h"
@@ -15,6 +16,8 @@ namespace rubble::app {
 /// A line between two places, as far as it lies before the eye.
 void draw_line(QPainter& painter, const Camera& camera, const Vec3& a, const Vec3& b);
 void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>& points);
+/// Adds a line through places to a path; nothing where it is no more than a speck on the screen.
+void add_line(QPainterPath& path, const Projection& project, const std::vector<Vec3>& points);
 /// The edges of a brush.
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush);
 /// One side of a brush, filled with the painter's brush.

@@ -299,6 +299,8 @@ void MainWindow::build_commands() {
     for (const auto& [name, key] : tools)
         command(QString::fromLatin1(name), QKeySequence(key),
                 [this, name = QString::fromLatin1(name)] { use_tool(name); });
+    command(tr("Finer grid"), QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { scale_grid(0.5); });
+    command(tr("Coarser grid"), QKeySequence(Qt::CTRL | Qt::Key_Period), [this] { scale_grid(2); });
     command(tr("Walk from here"), QKeySequence(Qt::Key_G), [this] { start_walk(); });
     command(tr("Frame all"), QKeySequence(Qt::Key_Home), [this] { space_->frame_all(), plan_->frame_all(); });
     command(tr("Plan beside"), QKeySequence(Qt::Key_P), [this] { show_plan(!plan_->isVisible()); });
@@ -609,6 +611,15 @@ QString MainWindow::difference_on_disk(const QString& path) {
     here.insert(here.end(), diff.removed.begin(), diff.removed.end());
     session_.select(std::move(here));
     return text.trimmed();
+}
+
+void MainWindow::scale_grid(double by) {
+    constexpr double k_finest_m = 1.0 / 16, k_coarsest_m = 8;
+    Project project = session_.project();
+    project.grid_m = std::clamp(project.grid_m * by, k_finest_m, k_coarsest_m);
+    if (project.grid_m == session_.grid_m()) return;
+    session_.apply(std::move(project), tr("Grid"));
+    tell(tr("Grid %1 m").arg(plain_number(session_.grid_m())));
 }
 
 void MainWindow::tell(const QString& text) { hint_->setText(text); }

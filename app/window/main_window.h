@@ -66,6 +66,7 @@ private:
     QString difference_on_disk(const QString& path);
     /// A button in the status line, for a while.
     void offer(const QString& text, std::function<void()> act);
+    void scale_grid(double by);
     void tell(const QString& text);
     bool may_lose_work();
 

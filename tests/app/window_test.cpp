@@ -300,6 +300,16 @@ private slots:
         QCOMPARE(session().selection(), std::vector<ItemId>{box});
     }
 
+    void keys_make_the_grid_finer_and_coarser_within_its_range() {
+        const double before = session().grid_m();
+        key(Qt::Key_Comma, Qt::ControlModifier);
+        QCOMPARE(session().grid_m(), before / 2);
+        for (int i = 0; i < 12; ++i) key(Qt::Key_Comma, Qt::ControlModifier);
+        QCOMPARE(session().grid_m(), 1.0 / 16);
+        for (int i = 0; i < 12; ++i) key(Qt::Key_Period, Qt::ControlModifier);
+        QCOMPARE(session().grid_m(), 8.0);
+    }
+
     void several_are_grouped_moved_and_ungrouped() {
         draw_box(Qt::Key_B, {0, 0, 0}, {1, 1, 0}, "1");
         const ItemId first = session().selection()[0];
