@@ -18,7 +18,7 @@ namespace {
 constexpr double k_catch_px = 12;
 constexpr double k_drag_px = 4;
 constexpr double k_snap_px = 8;
-constexpr double k_room_px = 44;
+constexpr double k_room_px = 60;
 constexpr double k_thinnest_m = 0.01;
 
 double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }

@@ -1,6 +1,5 @@
 #include "view/overlay.h"
 
-
 #include "level/brush_shape.h"
 #include "theme.h"
 

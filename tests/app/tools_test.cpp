@@ -1,0 +1,239 @@
+#include <QtTest/QtTest>
+
+#include "core/level_maker.h"
+#include "edit/brushes.h"
+#include "edit/items.h"
+#include "level/order.h"
+#include "session.h"
+#include "tools/draw_tool.h"
+#include "tools/place_tool.h"
+#include "tools/select_tool.h"
+
+using namespace rubble;
+using namespace rubble::app;
+
+namespace {
+
+/// A session with its level built, and a pointer that goes to places of the level.
+struct Desk {
+    Session session;
+    Camera camera;
+
+    Desk() {
+        session.start_new();
+        camera.size = {1000, 700};
+        camera.target = {0, 0, 0};
+        build();
+    }
+    void build() {
+        Built built;
+        built.solid = std::make_shared<build::Solid>(build::build_solid(session.level()));
+        built.surface = std::make_shared<build::Surface>(build::surface_of(*built.solid));
+        built.hidden = hidden_brushes(session.level());
+        session.set_built(built);
+    }
+    Pointer at(const Vec3& place, Qt::KeyboardModifiers keys = {}) {
+        Pointer p{*camera.to_screen(place), camera, {}, {}, Vec3(0), keys};
+        p.ray = camera.ray(p.screen);
+        p.hit = pick(*session.built().surface, session.built().hidden, p.ray, 1e6);
+        p.ground = p.hit ? p.hit->at : meet_plane(p.ray, Vec3(0), {0, 0, 1}).value_or(Vec3(0));
+        return p;
+    }
+    void drag(Tool& tool, const Vec3& from, const Vec3& to, Qt::KeyboardModifiers keys = {}) {
+        tool.move(at(from, keys));
+        tool.press(at(from, keys));
+        tool.move(at((from + to) * 0.5, keys));
+        tool.move(at(to, keys));
+        tool.release(at(to, keys));
+        build();
+    }
+    /// A box that is drawn and selected.
+    ItemId box(const Vec3& from, const Vec3& to, const QString& height) {
+        DrawTool tool(session, Shape::box, Effect::fill);
+        drag(tool, from, to);
+        tool.typed(height);
+        tool.confirm();
+        build();
+        return session.selection().at(0);
+    }
+    const Brush& brush(const ItemId& id) { return *find_item(session.level(), id)->brush(); }
+    size_t brushes() { return ordered_brushes(session.level()).size(); }
+};
+
+} // namespace
+
+/// Tools turn pointer events into edits; no window is needed for that.
+class ToolsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void a_base_is_drawn_on_the_grid_and_its_height_typed() {
+        Desk desk;
+        const ItemId id = desk.box({0.1, 0.1, 0}, {2.1, 1.4, 0}, "3");
+        QCOMPARE(desk.brush(id).size, Vec3(2, 1.5, 3));
+        QCOMPARE(desk.brush(id).place.at, Vec3(1, 0.75, 0));
+    }
+
+    void alt_draws_off_the_grid() {
+        Desk desk;
+        DrawTool tool(desk.session, Shape::box, Effect::fill);
+        desk.drag(tool, {0.13, 0.13, 0}, {1.37, 1.71, 0}, Qt::AltModifier);
+        tool.typed("1");
+        tool.confirm();
+        const Vec3 size = desk.brush(desk.session.selection().at(0)).size;
+        QVERIFY(std::abs(size.x - 1.24) < 1e-5 && std::abs(size.y - 1.58) < 1e-5);
+    }
+
+    void a_base_without_width_draws_nothing() {
+        Desk desk;
+        DrawTool tool(desk.session, Shape::box, Effect::fill);
+        desk.drag(tool, {1, 1, 0}, {1, 1, 0});
+        QVERIFY(!tool.busy());
+        QCOMPARE(desk.brushes(), size_t(1));
+    }
+
+    void escape_leaves_a_drawing_without_a_trace() {
+        Desk desk;
+        DrawTool tool(desk.session, Shape::ramp, Effect::fill);
+        desk.drag(tool, {0, 0, 0}, {2, 2, 0});
+        QVERIFY(tool.busy() && tool.escape() && !tool.busy());
+        QVERIFY(!tool.escape());
+        QCOMPARE(desk.brushes(), size_t(1));
+        QVERIFY(desk.session.undo_text().isEmpty());
+    }
+
+    void a_box_is_drawn_on_top_of_another() {
+        Desk desk;
+        desk.box({-2, -2, 0}, {2, 2, 0}, "1.3");
+        const ItemId upper = desk.box({-1, -1, 1.3}, {1, 1, 1.3}, "0.5");
+        QVERIFY(std::abs(desk.brush(upper).place.at.z - 1.3) < 1e-9);
+    }
+
+    void a_cut_goes_down_into_what_it_is_drawn_on() {
+        Desk desk;
+        DrawTool tool(desk.session, Shape::box, Effect::cut);
+        desk.drag(tool, {0, 0, 0}, {2, 2, 0});
+        tool.typed("-0.25");
+        tool.confirm();
+        const Brush& cut = desk.brush(desk.session.selection().at(0));
+        QCOMPARE(cut.effect, Effect::cut);
+        const Box3 box = box_of(*find_item(desk.session.level(), desk.session.selection()[0]));
+        QVERIFY(box.low.z < -0.24 && box.high.z > 0); // no skin stays on top
+    }
+
+    void a_click_selects_and_shift_adds_and_takes_away() {
+        Desk desk;
+        const ItemId a = desk.box({-3, 0, 0}, {-2, 1, 0}, "1"), b = desk.box({2, 0, 0}, {3, 1, 0}, "1");
+        SelectTool tool(desk.session);
+        desk.session.select({});
+        tool.press(desk.at({-2.5, 0.5, 1}));
+        tool.release(desk.at({-2.5, 0.5, 1}));
+        QCOMPARE(desk.session.selection(), std::vector<ItemId>{a});
+        tool.press(desk.at({2.5, 0.5, 1}, Qt::ShiftModifier));
+        tool.release(desk.at({2.5, 0.5, 1}, Qt::ShiftModifier));
+        QCOMPARE(desk.session.selection(), (std::vector<ItemId>{a, b}));
+        tool.press(desk.at({-2.5, 0.5, 1}, Qt::ShiftModifier));
+        tool.release(desk.at({-2.5, 0.5, 1}, Qt::ShiftModifier));
+        QCOMPARE(desk.session.selection(), std::vector<ItemId>{b});
+        QVERIFY(tool.escape());
+        QVERIFY(desk.session.selection().empty());
+    }
+
+    void a_drag_moves_by_grid_steps_and_is_one_edit() {
+        Desk desk;
+        const ItemId id = desk.box({0, 0, 0}, {1, 1, 0}, "1");
+        SelectTool tool(desk.session);
+        desk.drag(tool, {0.4, 0.4, 1}, {2.5, 1.45, 1});
+        QCOMPARE(desk.brush(id).place.at, Vec3(2.5, 1.5, 0));
+        QCOMPARE(desk.session.undo_text(), QString("Move"));
+        desk.session.undo();
+        QCOMPARE(desk.brush(id).place.at, Vec3(0.5, 0.5, 0));
+    }
+
+    void a_typed_number_is_the_length_of_the_move() {
+        Desk desk;
+        const ItemId id = desk.box({0, 0, 0}, {1, 1, 0}, "1");
+        SelectTool tool(desk.session);
+        tool.press(desk.at({0.4, 0.4, 1}));
+        tool.move(desk.at({2.4, 0.4, 1}));
+        tool.typed("3.3");
+        tool.confirm();
+        QVERIFY(glm::length(desk.brush(id).place.at - Vec3(3.8, 0.5, 0)) < 1e-9);
+    }
+
+    void control_drags_a_copy_and_selects_it() {
+        Desk desk;
+        const ItemId id = desk.box({0, 0, 0}, {1, 1, 0}, "1");
+        SelectTool tool(desk.session);
+        desk.drag(tool, {0.4, 0.4, 1}, {3.4, 0.4, 1}, Qt::ControlModifier);
+        QCOMPARE(desk.brushes(), size_t(3));
+        QCOMPARE(desk.brush(id).place.at, Vec3(0.5, 0.5, 0));
+        const ItemId copy = desk.session.selection().at(0);
+        QVERIFY(copy != id);
+        QCOMPARE(desk.brush(copy).place.at, Vec3(3.5, 0.5, 0));
+    }
+
+    void a_dot_stretches_its_face_alone() {
+        Desk desk;
+        const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "3");
+        SelectTool tool(desk.session);
+        for (const auto& [side, axis] :
+             {std::pair{BoxSide::right, 0}, {BoxSide::away, 1}, {BoxSide::top, 2}}) {
+            const Vec3 dot = edit::middle_of(desk.brush(id), side), out = edit::outward(desk.brush(id), side);
+            const Vec3 before = desk.brush(id).size;
+            desk.drag(tool, dot, dot + out * 1.1);
+            Vec3 expected = before;
+            expected[axis] += 1;
+            QCOMPARE(desk.brush(id).size, expected);
+        }
+        // The faces opposite stayed where they were.
+        QVERIFY(glm::length(edit::middle_of(desk.brush(id), BoxSide::left) - Vec3(0, 2.5, 2)) < 1e-9);
+    }
+
+    void a_stretched_face_catches_the_top_of_its_neighbour() {
+        Desk desk;
+        desk.box({5, 0, 0}, {6, 4, 0}, "2.3");
+        const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "1.5");
+        SelectTool tool(desk.session);
+        const Vec3 dot = edit::middle_of(desk.brush(id), BoxSide::top);
+        desk.drag(tool, dot, dot + Vec3(0, 0, 0.78));
+        QVERIFY(std::abs(desk.brush(id).size.z - 2.3) < 1e-9);
+    }
+
+    void nothing_gets_thinner_than_it_can_be() {
+        Desk desk;
+        const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "3");
+        SelectTool tool(desk.session);
+        const Vec3 dot = edit::middle_of(desk.brush(id), BoxSide::right);
+        desk.drag(tool, dot, dot - Vec3(6, 0, 0));
+        QVERIFY(desk.brush(id).size.x > 0);
+        QVERIFY(problem_of(desk.brush(id)).empty());
+    }
+
+    void an_element_is_put_onto_the_surface_under_the_pointer() {
+        Desk desk;
+        desk.box({-2, -2, 0}, {2, 2, 0}, "1");
+        PlaceTool tool(desk.session, "goal");
+        tool.move(desk.at({0.1, 0.1, 1}));
+        tool.press(desk.at({0.1, 0.1, 1}));
+        const auto goals = elements_of(desk.session.level(), "goal");
+        QCOMPARE(goals.size(), size_t(1));
+        QVERIFY(glm::length(goals[0]->element()->at - Vec3(0, 0, 1)) < 1e-9);
+        QCOMPARE(desk.session.selection(), std::vector<ItemId>{goals[0]->id});
+    }
+
+    void dressing_selects_faces_and_moves_nothing() {
+        Desk desk;
+        const ItemId id = desk.box({0, 0, 0}, {2, 2, 0}, "1");
+        desk.session.go_to(Stage::dress);
+        desk.session.select({});
+        SelectTool tool(desk.session);
+        desk.drag(tool, {1, 1, 1}, {3, 1, 1});
+        QCOMPARE(desk.brush(id).place.at, Vec3(1, 1, 0));
+        QVERIFY(desk.session.side() == BoxSide::top);
+        QVERIFY(!tool.busy());
+    }
+};
+
+QTEST_MAIN(ToolsTest)
+#include "tools_test.moc"
