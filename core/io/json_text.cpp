@@ -60,6 +60,9 @@ Result<Json> parse_json(const std::string& text, const std::string& place) {
             place + ", line " + std::to_string(line_of(text, e.byte > 0 ? e.byte - 1 : 0));
         return rubble::fail("json.syntax", where,
                             "Not valid JSON here. Undo the last change by hand, or restore the file.");
+    } catch (const Json::out_of_range& e) { // the library's text names the number
+        return rubble::fail("json.number", place,
+                            std::string("A number is larger than any that can be kept (") + e.what() + ").");
     } catch (const std::exception&) {
         return rubble::fail("json.syntax", place, "Not valid JSON.");
     }

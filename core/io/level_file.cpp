@@ -237,8 +237,8 @@ std::optional<Error> bad_metrics(const Level& level, const std::string& place) {
         const double value = c.*field->member;
         if (value >= field->least && value <= field->most) continue;
         return Error{"level.metric", place + ", key /characters/" + who.value + "/" + field->key,
-                     std::string("Expected a value from ") + std::to_string(field->least) + " to " +
-                         std::to_string(field->most) + "."};
+                     "Expected a value from " + Json(field->least).dump() + " to " +
+                         Json(field->most).dump() + "."};
     }
     return {};
 }

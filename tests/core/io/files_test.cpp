@@ -106,6 +106,14 @@ private slots:
         }
     }
 
+    void a_number_that_no_double_holds_is_named() {
+        const auto read =
+            io::level_from_text(R"({"format": 1, "name": "x", "layers": [], "far": 1e400})", "far.json");
+        QVERIFY(!read);
+        QCOMPARE(read.error().code, std::string("json.number"));
+        QVERIFY(read.error().message.find("1e400") != std::string::npos);
+    }
+
     void deep_nesting_is_refused() {
         const std::string deep = std::string(100000, '[') + std::string(100000, ']');
         QVERIFY(!io::level_from_text(deep, "deep"));
