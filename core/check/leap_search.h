@@ -1,0 +1,75 @@
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <optional>
+#include <utility>
+#include <vector>
+
+#include "check/reach.h"
+
+namespace rubble::check {
+
+/// How much is tried for one ledge: fragment pairs looked at, leaps simulated.
+struct Effort {
+    size_t pairs, tries;
+};
+
+/// Heights of the feet on some ledges.
+struct Heights {
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    void add(const Ledge& ledge) {
+        low = std::min(low, ledge.box.low.z), high = std::max(high, ledge.box.high.z);
+    }
+};
+
+/// Looks for links between a ledge and others, nearest fragments first. `find` may be called from several
+/// threads, for different ledges.
+class LeapSearch {
+public:
+    LeapSearch(const Ground& ground, const motion::World& world, const Character& character);
+
+    /// Farthest that a way through the air can lead, in plan.
+    double range_m() const { return range_; }
+
+    /// What was found for a ledge: links with the arrivals that prove them.
+    struct Found {
+        std::vector<std::pair<std::shared_ptr<const Link>, Arrival>> proofs; ///< the wanted one comes last
+        std::vector<std::shared_ptr<const Link>> doubtful; ///< links that could not be played in their place
+        std::shared_ptr<const Link> way_out;               ///< where one out of the ledge was looked for
+        bool wanted = false;
+        size_t tries = 0;
+    };
+
+    /// Which ledges are the others: those a link into `ledge` may begin on, or one out of it end on.
+    using Others = std::function<bool(int ledge)>;
+
+    /// Looks for a link between `ledge` and some other, into the ledge or out of it. `heights` are those of
+    /// the others; with `more` also for harder plans.
+    Found find(const Reach& reach, int ledge, bool into, const Others& other, const Heights& heights,
+               Effort effort, bool more) const;
+
+private:
+    struct Pair {
+        int from, to;
+        double apart;
+    };
+    class NearestPairs;
+    struct Neighbour {
+        double apart; ///< of its box from the ledge's, in plan
+        int ledge, fragment;
+    };
+
+    std::vector<Pair> near_pairs(int ledge, bool into, const Others& other, size_t most) const;
+    const std::vector<Neighbour>& look_around(int ledge) const;
+    bool within_heights(double from_low, double from_high, double to_low, double to_high) const;
+    void add_pair(int own, int near, bool into, NearestPairs& nearest) const;
+
+    const Ground& g_;
+    const motion::World& w_;
+    const Character& c_;
+    double range_ = 0;
+    mutable std::vector<std::optional<std::vector<Neighbour>>> around_; ///< as far as it was asked for
+};
+
+} // namespace rubble::check
