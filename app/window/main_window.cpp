@@ -14,6 +14,7 @@
 #include <QVBoxLayout>
 
 #include "clipboard_text.h"
+#include "difference_text.h"
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "io/gltf_export.h"
@@ -589,28 +590,11 @@ QString MainWindow::difference_on_disk(const QString& path) {
     if (!theirs) return QString::fromStdString(theirs.error().text());
     if (!mine) return {};
     const Diff diff = difference(*mine->level, *theirs);
-    if (diff.empty()) return tr("Both hold the same.");
-    auto list = [&](const QString& what, const std::unordered_set<ItemId>& ids, const Level& in) {
-        QStringList names;
-        for (const ItemId& id : ids)
-            if (const Item* item = find_item(in, id)) names << QString::fromStdString(item->title());
-        names.sort();
-        constexpr int k_most = 12;
-        if (names.size() > k_most)
-            names = names.mid(0, k_most) << tr("and %1 more").arg(names.size() - k_most);
-        return names.isEmpty() ? QString()
-                               : what + QStringLiteral(" ") + names.join(QStringLiteral(", ")) + "\n";
-    };
-    QString text = list(tr("Only in the file:"), diff.added, *theirs) +
-                   list(tr("Only here:"), diff.removed, *mine->level) +
-                   list(tr("Different:"), diff.changed, *mine->level);
-    if (diff.order) text += tr("The order of items differs.\n");
-    if (diff.claims) text += tr("Claims or the level's own values differ.\n");
     // What differs is shown in the view behind the question.
     std::vector<ItemId> here(diff.changed.begin(), diff.changed.end());
     here.insert(here.end(), diff.removed.begin(), diff.removed.end());
     session_.select(std::move(here));
-    return text.trimmed();
+    return difference_text(*mine->level, *theirs);
 }
 
 void MainWindow::scale_grid(double by) {

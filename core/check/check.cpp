@@ -1,5 +1,6 @@
 #include "check/check.h"
 
+#include <array>
 #include <chrono>
 #include <cmath>
 #include <set>
@@ -158,16 +159,10 @@ private:
     /// Spans of all links, or of those that a witness uses; the best one of each pair of ledges and kind.
     void find_spans() {
         std::vector<const Link*> links;
-        std::set<std::pair<Vec3, Vec3>, bool (*)(const std::pair<Vec3, Vec3>&, const std::pair<Vec3, Vec3>&)>
-            seen([](const auto& a, const auto& b) {
-                for (int i = 0; i < 3; ++i)
-                    if (a.first[i] != b.first[i]) return a.first[i] < b.first[i];
-                for (int i = 0; i < 3; ++i)
-                    if (a.second[i] != b.second[i]) return a.second[i] < b.second[i];
-                return false;
-            });
+        std::set<std::array<double, 6>> seen;
         auto add = [&](const Link& link) {
-            if (link.kind != LinkKind::drop && seen.insert({link.take_off, link.landing}).second)
+            const Vec3 &a = link.take_off, &b = link.landing;
+            if (link.kind != LinkKind::drop && seen.insert({a.x, a.y, a.z, b.x, b.y, b.z}).second)
                 links.push_back(&link);
         };
         auto add_legs = [&](const std::optional<Witness>& witness) {

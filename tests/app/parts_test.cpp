@@ -2,6 +2,7 @@
 
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "difference_text.h"
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "io/level_file.h"
@@ -211,6 +212,25 @@ private slots:
         session.redo();
         QVERIFY(find_item(session.level(), {"b9"}));
         QCOMPARE(session.undo_text(), QString("Add"));
+    }
+
+    void a_difference_is_told_in_words() {
+        LevelMaker maker;
+        const ItemId a = maker.box({0, 0, 0}, {1, 1, 1}), b = maker.box({3, 0, 0}, {1, 1, 1});
+        const Level here = maker.level();
+        QCOMPARE(difference_text(here, here), QString("Both hold the same."));
+        const std::vector<ItemId> first{a}, second{b};
+        Level theirs = edit::without(edit::moved(here, first, {1, 0, 0}), second);
+        for (int i = 0; i < 15; ++i) {
+            const std::string id = "n" + std::to_string(10 + i);
+            theirs = edit::with_item(theirs, 0, {{id}, "Crate " + id, false, Brush{}, {}});
+        }
+        theirs.name = "Renamed";
+        const QString text = difference_text(here, theirs);
+        QVERIFY2(text.contains("Only in the file: Crate n10") && text.contains("and 3 more"),
+                 qPrintable(text));
+        QVERIFY(text.contains("Only here: brush b2") && text.contains("Different: brush b1"));
+        QVERIFY(text.contains("own values"));
     }
 
     void a_preview_is_seen_but_not_kept() {

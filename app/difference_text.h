@@ -1,0 +1,12 @@
+#pragma once
+
+#include <QString>
+
+#include "level/level.h"
+
+namespace rubble::app {
+
+/// In words, a line each: which items are only in the file, only here or different, and what else differs.
+QString difference_text(const Level& here, const Level& in_file);
+
+} // namespace rubble::app
