@@ -1,9 +1,9 @@
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QSurfaceFormat>
 #include <QTimer>
 
 #include "theme.h"
+#include "view/surface_format.h"
 #include "window/main_window.h"
 
 using namespace rubble::app;
@@ -19,13 +19,7 @@ std::optional<Stage> stage_named(const QString& name) {
 } // namespace
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    // The software renderer draws many samples slowly; edges are drawn as lines anyway.
-    format.setSamples(qEnvironmentVariableIsSet("LIBGL_ALWAYS_SOFTWARE") ? 0 : 4);
-    QSurfaceFormat::setDefaultFormat(format);
+    use_surface_format();
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("Rubble"));
     apply_theme(application);

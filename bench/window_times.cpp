@@ -10,7 +10,6 @@
 #include <QElapsedTimer>
 #include <QEventLoop>
 #include <QPicture>
-#include <QSurfaceFormat>
 #include <QTest>
 #include <QTimer>
 #include <unistd.h>
@@ -18,6 +17,7 @@
 #include "io/level_file.h"
 #include "scattered_boxes.h"
 #include "theme.h"
+#include "view/surface_format.h"
 #include "window/main_window.h"
 
 using namespace rubble;
@@ -62,11 +62,7 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "usage: window_times PROJECT_OR_LEVEL\n");
         return 2;
     }
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    use_surface_format();
     QApplication application(argc, argv);
     apply_theme(application);
     MainWindow window;

@@ -206,8 +206,8 @@ private:
             if (!miss) return nullptr;
             miss->from = from_id, miss->to = to_id;
             if (options_.mends) {
-                miss->mends = find_mends(project_, level_, *result_.solid, *result_.world, *miss, who_,
-                                         options_.cancel);
+                miss->mends =
+                    find_mends(project_, level_, *result_.solid, *result_.world, *miss, options_.cancel);
                 for (Mend& mend : miss->mends) note_breaks(mend);
             }
             miss->text = sentence(*miss, who_);

@@ -189,13 +189,12 @@ std::vector<const Item*> standing_on(const Level& level, const Item& brush) {
 class Mender {
 public:
     Mender(const Project& project, const Level& level, const build::Solid& solid, const World& world,
-           const NearMiss& miss, const std::string& who, const Cancel& cancel)
+           const NearMiss& miss, const Cancel& cancel)
         : project_(project),
           level_(level),
           solid_(solid),
           world_(world),
           miss_(miss),
-          who_(who),
           cancel_(cancel),
           c_(character_of(project, level)),
           grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
@@ -369,7 +368,6 @@ private:
     const build::Solid& solid_;
     const World& world_;
     const NearMiss& miss_;
-    const std::string& who_;
     const Cancel& cancel_;
     const Character c_;
     const double grid_;
@@ -379,9 +377,8 @@ private:
 } // namespace
 
 std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid,
-                             const World& world, const NearMiss& miss, const std::string& who,
-                             const Cancel& cancel) {
-    return Mender(project, level, solid, world, miss, who, cancel).run();
+                             const World& world, const NearMiss& miss, const Cancel& cancel) {
+    return Mender(project, level, solid, world, miss, cancel).run();
 }
 
 } // namespace rubble::check

@@ -14,7 +14,6 @@ std::optional<NearMiss> near_miss(const motion::World& world, const Ground& grou
 /// Up to three changes of the level, each tried: the landing moved nearer or lowered, a step put before it,
 /// a ramp made longer, what is in the way moved out of it. Rounded up to the grid.
 std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid,
-                             const motion::World& world, const NearMiss& miss, const std::string& who,
-                             const Cancel& cancel);
+                             const motion::World& world, const NearMiss& miss, const Cancel& cancel);
 
 } // namespace rubble::check

@@ -12,6 +12,7 @@
 #include "io/level_file.h"
 #include "level/order.h"
 #include "theme.h"
+#include "view/surface_format.h"
 #include "window/main_window.h"
 #include "window/number_field.h"
 
@@ -394,11 +395,7 @@ private slots:
 };
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    use_surface_format();
     QApplication application(argc, argv);
     apply_theme(application);
     WindowTest test;
