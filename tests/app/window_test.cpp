@@ -1,5 +1,7 @@
 #include <QtTest/QtTest>
 
+#include <filesystem>
+
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMessageBox>
@@ -10,6 +12,7 @@
 #include "edit/items.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
+#include "io/recording_file.h"
 #include "level/order.h"
 #include "theme.h"
 #include "view/surface_format.h"
@@ -379,6 +382,40 @@ private slots:
         QTRY_VERIFY_WITH_TIMEOUT(find_item(session().level(), {"theirs"}), 5000);
         QCOMPARE(asked, 2);
         QVERIFY2(said.contains("Their crate"), qPrintable(said));
+    }
+
+    void a_kept_run_that_gets_where_the_check_denies_is_a_defect_of_the_check() {
+        const std::filesystem::path folder = folder_.filePath("hall").toStdString();
+        std::filesystem::copy(RUBBLE_SOURCE_DIR "/demo-data/packing-hall", folder,
+                              std::filesystem::copy_options::recursive);
+        QVERIFY(window_->open_path(QString::fromStdString(folder / "levels/packing-hall.level.json")));
+        settle();
+        // A check that is wrong about the start, where the walk begins and ends.
+        Built built = session().built();
+        auto wrong = std::make_shared<check::CheckResult>(*built.check);
+        const Item* start = elements_of(session().level(), "start").at(0);
+        for (check::Place& place : wrong->places)
+            if (place.item == start->id) place.reached = check::Reached::no;
+        built.check = wrong;
+        session().set_built(built);
+        QString said;
+        QTimer answer;
+        connect(&answer, &QTimer::timeout, this, [&] {
+            auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+            if (!box) return;
+            said = box->text();
+            box->accept();
+        });
+        answer.start(30);
+        key(Qt::Key_G);
+        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->recording().steps() > 80, 5000);
+        key(Qt::Key_Escape);
+        press("Keep this run");
+        QVERIFY2(said.contains("Start"), qPrintable(said));
+        const auto runs = QDir(QString::fromStdString(folder / "runs")).entryList({"*.run.json"});
+        QCOMPARE(runs.size(), 1);
+        const auto kept = io::load_recording(folder / "runs" / runs[0].toStdString());
+        QVERIFY(kept && kept->steps() > 80);
     }
 
     void every_stage_opens() {
