@@ -197,7 +197,24 @@ private:
         const double step = may_step ? c_.step_height_m + tolerance::limit_m : tolerance::same_height_m;
         if (walkable(column)) return column.steep > 0 ? std::max(step, slope_rise) : step;
         const bool curb = may_step && column.high <= feet + c_.step_height_m + tolerance::limit_m;
-        return curb ? step : tolerance::same_height_m;
+        return curb && leads_up(column) ? step : tolerance::same_height_m;
+    }
+
+    /// Whether ground begins where a steep column is highest: then it is the face of a riser. A ridge that no
+    /// ground leads on from carries nobody.
+    bool leads_up(const Column& riser) const {
+        constexpr double k_near_m = 0.02;
+        bool found = false;
+        world_.for_near(riser.box.grown(k_near_m), [&](int i) {
+            const Column& tread = world_.columns()[size_t(i)];
+            if (found || &tread == &riser || !walkable(tread)) return;
+            for (Vec2 p : riser.area) {
+                if (riser.top.at(p) < riser.high - tolerance::limit_m) continue;
+                const Vec2 q = geometry::nearest(tread.area, p);
+                found |= glm::length(q - p) <= k_near_m && std::abs(tread.top.at(q) - riser.high) <= k_near_m;
+            }
+        });
+        return found;
     }
 
     /// The place to which the body slides along walls when it goes `way`; changes the velocity likewise.
@@ -291,7 +308,7 @@ private:
         const Column& ground = world_.columns()[size_t(best->column)];
         const bool rising = best->height > feet + tolerance::same_height_m;
         const bool riser = ground.high <= (rising ? feet : tread) + c_.step_height_m + tolerance::limit_m;
-        if (!walkable(ground) && !riser) return false;
+        if (!walkable(ground) && !(riser && leads_up(ground))) return false;
         if (c_.least_support_m > 0 && !well_supported(place, best->height)) return false;
         if (rising) {
             b.at.z = best->height + tolerance::same_height_m;

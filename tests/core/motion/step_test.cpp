@@ -253,6 +253,21 @@ private slots:
         }
     }
 
+    void a_risers_face_may_be_steep_where_a_tread_follows() {
+        for (const bool tread : {true, false}) {
+            LevelMaker maker = floor_only();
+            maker.ramp({2.05, 0, 0}, {0.1, 6, 0.3}); // 72 degrees, within a step
+            if (tread) maker.box({3.1, 0, 0}, {2, 6, 0.3});
+            const World world = world_of(maker);
+            const Character c;
+            State s = state_at(world, c, {0, 0, 0});
+            for (int i = 0; i < 90; ++i) s = step(world, c, s, {{0.7, 0}, false, false, false});
+            // With the tread one walks up; a ridge alone stops who walks against it.
+            QVERIFY2(tread ? std::abs(s.at.z - 0.3) < 1e-6 && s.at.x > 2.5 : s.at.z < 1e-6 && s.at.x < 2,
+                     qPrintable(QString("%1 %2").arg(s.at.x).arg(s.at.z)));
+        }
+    }
+
     void between_two_steep_faces_one_stands() {
         LevelMaker maker = floor_only();
         const double high = 2 * std::tan(radians(60.0));
