@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "core/level_maker.h"
+#include "core/motion/maker_world.h"
 #include "core/random.h"
 #include "motion/recording.h"
 
@@ -10,10 +10,9 @@ using namespace rubble;
 using namespace rubble::motion;
 using test::LevelMaker;
 using test::Random;
+using test::world_of;
 
 namespace {
-
-World world_of(const LevelMaker& maker) { return motion::world_of(build::build_solid(maker.level())); }
 
 LevelMaker floor_only() {
     LevelMaker maker;

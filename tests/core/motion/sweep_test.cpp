@@ -1,7 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "base/angle.h"
-#include "core/level_maker.h"
+#include "core/motion/maker_world.h"
 #include "core/random.h"
 #include "motion/sweep.h"
 
@@ -9,10 +9,9 @@ using namespace rubble;
 using namespace rubble::motion;
 using test::LevelMaker;
 using test::Random;
+using test::world_of;
 
 namespace {
-
-World world_of(const LevelMaker& maker) { return motion::world_of(build::build_solid(maker.level())); }
 
 constexpr double k_radius = 0.3, k_height = 1.8;
 Body body_at(const Vec3& at) { return {at, k_radius, k_height}; }
