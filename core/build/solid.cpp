@@ -1,6 +1,5 @@
 #include "build/solid.h"
 
-#include <map>
 #include <numeric>
 
 #include "base/ensure.h"
@@ -19,13 +18,16 @@ PreparedBrush prepare(const Brush& brush, PlaneTable& planes) {
     PreparedBrush out;
     out.effect = brush.effect;
 
-    std::map<std::pair<int, int>, size_t> face_of_edge; // directed edge -> the face it belongs to
+    std::vector<size_t> face_of_edge(body.points.size() * body.points.size()); // by its ends, in order
+    auto edge_at = [&](int from, int to) -> size_t& {
+        return face_of_edge[size_t(from) * body.points.size() + size_t(to)];
+    };
     std::vector<PlaneRef> refs;
     for (size_t f = 0; f < body.faces.size(); ++f) {
         const auto& loop = body.faces[f].loop;
         refs.push_back(planes.through(body.points[size_t(loop[0])], body.points[size_t(loop[1])],
                                       body.points[size_t(loop[2])]));
-        for (size_t i = 0; i < loop.size(); ++i) face_of_edge[{loop[i], loop[(i + 1) % loop.size()]}] = f;
+        for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = f;
     }
     for (size_t f = 0; f < body.faces.size(); ++f) {
         const auto& loop = body.faces[f].loop;
@@ -34,8 +36,8 @@ PreparedBrush prepare(const Brush& brush, PlaneTable& planes) {
         for (size_t i = 0; i < loop.size(); ++i) {
             const int before = loop[(i + loop.size() - 1) % loop.size()], here = loop[i],
                       after = loop[(i + 1) % loop.size()];
-            const int32_t in = refs[face_of_edge.at({here, before})].id;
-            const int32_t outgoing = refs[face_of_edge.at({after, here})].id;
+            const int32_t in = refs[edge_at(here, before)].id;
+            const int32_t outgoing = refs[edge_at(after, here)].id;
             face.polygon.edges.push_back({outgoing, planes.meet(refs[f].id, in, outgoing)});
             cell_face.loop.push_back(geometry::to_metres(body.points[size_t(here)]));
             out.box.add(cell_face.loop.back());
@@ -56,6 +58,18 @@ enum class Fate { kept, dropped, mixed };
 struct Halves {
     Polygon front, back;
 };
+
+/// In metres, larger than the polygon by what is not known of its corners.
+Box3 box_of(const Polygon& polygon) {
+    Vec3 low = polygon.edges[0].start.at, high = low;
+    double error = 0;
+    for (const auto& edge : polygon.edges) {
+        low = glm::min(low, edge.start.at), high = glm::max(high, edge.start.at);
+        error = std::max(error, edge.start.error);
+    }
+    constexpr double unit = geometry::ticks_per_metre;
+    return Box3{low / unit, high / unit}.grown(error / unit + 1e-5);
+}
 
 using Sides = boost::container::small_vector<Side, 8>;
 
@@ -105,8 +119,12 @@ private:
 
     /// Decides a polygon against the others of a list from `index` on. Parts that all stay become one again.
     Fate clip(const Polygon& polygon, const List& list, size_t index) {
-        for (; index < list.size(); ++index)
-            if (reaches_into(polygon, others_[size_t(list[index])])) return divide(polygon, list, index);
+        if (index < list.size()) {
+            const Box3 box = box_of(polygon);
+            for (; index < list.size(); ++index)
+                if (reaches_into(polygon, box, others_[size_t(list[index])]))
+                    return divide(polygon, list, index);
+        }
         return keep(polygon, effect_ == Effect::fill);
     }
 
@@ -115,9 +133,7 @@ private:
     Fate clip_part(const Polygon& part, const List& list, size_t index) {
         constexpr size_t k_long = 8;
         if (list.size() - index < k_long) return clip(part, list, index);
-        Box3 box;
-        for (const auto& edge : part.edges) box.add(edge.start.at / geometry::ticks_per_metre);
-        box = box.grown(1e-5);
+        const Box3 box = box_of(part);
         List near;
         for (size_t i = index; i < list.size(); ++i)
             if (others_[size_t(list[i])].brush->box.touches(box)) near.push_back(list[i]);
@@ -130,17 +146,8 @@ private:
     }
 
     /// Whether some part of the polygon can lie in the other brush, or on the shared face that counts so.
-    bool reaches_into(const Polygon& polygon, const Other& other) const {
-        for (int axis = 0; axis < 3; ++axis) {
-            double low = std::numeric_limits<double>::infinity(), high = -low;
-            for (const auto& edge : polygon.edges) {
-                low = std::min(low, edge.start.at[axis] - edge.start.error);
-                high = std::max(high, edge.start.at[axis] + edge.start.error);
-            }
-            if (low / geometry::ticks_per_metre > other.brush->box.high[axis] + 1e-5 ||
-                high / geometry::ticks_per_metre < other.brush->box.low[axis] - 1e-5)
-                return false;
-        }
+    bool reaches_into(const Polygon& polygon, const Box3& box, const Other& other) const {
+        if (!box.touches(other.brush->box)) return false;
         for (const auto& face : other.brush->faces) {
             const PlaneRef plane = face.polygon.support;
             if (plane.id == polygon.support.id) {

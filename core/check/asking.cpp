@@ -7,7 +7,7 @@ const Reach& Asking::reach_from(const Vec3& at) {
     if (!known) {
         ReachOptions options;
         options.cancel = cancel_;
-        known = std::make_shared<const Reach>(search_reach(ground_, world_, character_, {at}, options));
+        known = std::make_shared<const Reach>(search_reach(searcher_, {at}, options));
     }
     return *known;
 }

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "check/check.h"
+#include "check/leap_search.h"
 
 namespace rubble::check {
 
@@ -17,7 +18,10 @@ public:
           world_(world),
           character_(character),
           cancel_(cancel),
-          with_help_(with_help) {}
+          with_help_(with_help),
+          searcher_(ground, world, character) {}
+
+    const LeapSearch& searcher() const { return searcher_; }
 
     /// Takes over a search from a place that was made already.
     void know(const Vec3& start, std::shared_ptr<const Reach> reach) { by_start_[key_of(start)] = reach; }
@@ -41,6 +45,7 @@ private:
     const Character& character_;
     Cancel cancel_;
     bool with_help_;
+    LeapSearch searcher_;
     using Key = std::array<double, 3>;
     static Key key_of(const Vec3& p) { return {p.x, p.y, p.z}; }
     std::map<Key, std::shared_ptr<const Reach>> by_start_;

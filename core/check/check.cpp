@@ -119,15 +119,14 @@ private:
         ReachOptions options;
         options.before = before;
         options.cancel = options_.cancel;
-        auto reach =
-            std::make_shared<Reach>(search_reach(*result_.ground, *result_.world, c_, start_at_, options));
+        auto reach = std::make_shared<Reach>(search_reach(asking_->searcher(), start_at_, options));
         std::vector<int> targets;
         for (int ledge = 0; ledge < int(reach->arrivals.size()); ++ledge)
             if (reach->tinted(ledge) && !reach->arrivals[size_t(ledge)]->link) targets.push_back(ledge);
         for (const Item* goal : elements_of(level_, "goal"))
             for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
                 targets.push_back(spot.ledge);
-        result_.returns = search_return(*result_.ground, *result_.world, c_, *reach, targets, options);
+        result_.returns = search_return(asking_->searcher(), *reach, targets, options);
         result_.reach = reach;
         if (start_at_.size() == 1) asking_->know(start_at_[0], reach);
     }

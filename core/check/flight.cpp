@@ -45,6 +45,19 @@ double way_in_air(const Character& c, double speed, double time) {
     return speed * until_full + a * until_full * until_full / 2 + v * (time - until_full);
 }
 
+FlightRange::FlightRange(const Character& c)
+    : lowest_(-std::max(c.survived_fall_m, 0.0) - tolerance::limit_m) {
+    // Longest at the lower end of each step: a flight lasts the longer the deeper it leads.
+    constexpr double k_benefit_m = 0.1;
+    const double highest = highest_rise(c) + tolerance::limit_m;
+    for (double rise = lowest_; rise <= highest; rise = lowest_ + k_step_m * double(by_rise_.size())) {
+        double time = fall_time(c, -rise);
+        if (const auto jump = flight_time(c, rise)) time = std::max(time, *jump);
+        by_rise_.push_back(c.run_speed_mps * (time + c.late_jump_grace_s) + k_benefit_m);
+    }
+    farthest_ = by_rise_.empty() ? 0 : by_rise_.front();
+}
+
 double overhang_m(const Character& c) { return c.radius_m - c.least_support_m; }
 
 std::optional<double> longest_gap(const Character& c, double rise, double run_up) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include "level/character.h"
 
@@ -28,6 +29,25 @@ std::optional<double> longest_gap(const Character& c, double rise_m, double run_
 std::optional<double> longest_gap(const Character& c, double rise_m);
 /// Longest gap crossed by walking off an edge `drop_m` above the landing.
 double longest_step_off(const Character& c, double drop_m, double run_up_m);
+/// How far in plan the middle can get through the air by a jump or a step off, by the rise: looked up in
+/// steps of k_step_m and never less than the closed form, so that it can rule pairs of places out.
+class FlightRange {
+public:
+    explicit FlightRange(const Character& c);
+    /// Over all rises.
+    double farthest() const { return farthest_; }
+    /// Negative where the rise is above the apex or the fall fatal.
+    double at(double rise_m) const {
+        const double step = (rise_m - lowest_) / k_step_m;
+        return step < 0 || step >= double(by_rise_.size()) ? -1 : by_rise_[size_t(step)];
+    }
+
+private:
+    static constexpr double k_step_m = 0.1;
+    double lowest_ = 0, farthest_ = 0;
+    std::vector<double> by_rise_; ///< from the deepest fall on
+};
+
 /// How far beyond an edge the middle may be and still stand: radius less least support.
 double overhang_m(const Character& c);
 

@@ -389,10 +389,6 @@ private:
 
 } // namespace
 
-bool flight_allows(const Character& c, double apart, double rise) {
-    return ease_of(c, apart, rise).has_value();
-}
-
 void plan_leaps(const Ground& ground, const World& world, const Character& c, int from, int to, bool more,
                 std::vector<LeapPlan>& out) {
     Planner(ground, world, c, from, to, out).run(more);

@@ -31,10 +31,6 @@ struct LeapPlan {
     double ease = 0;    ///< what is left of the longest flight, as a part of it; the order of trying
 };
 
-/// Whether flight allows a way of this length and rise at all: no plan of a greater length or rise is worth
-/// looking for where it does not.
-bool flight_allows(const Character& c, double apart_m, double rise_m);
-
 /// Ways to leave fragment `from` for fragment `to` that flight allows, easiest first. With `more`, also
 /// those that do not start from the nearest pair of places.
 void plan_leaps(const Ground& ground, const motion::World& world, const Character& c, int from, int to,

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "base/tolerance.h"
 #include "check/flight.h"
@@ -19,6 +20,12 @@ constexpr double k_alike_m = 0.35;
 
 double apart(const Box2& a, const Box2& b) {
     return glm::length(glm::max(glm::max(a.low - b.high, b.low - a.high), Vec2(0)));
+}
+
+Character without_graces(Character c, bool late_jumps) {
+    if (!late_jumps) c.late_jump_grace_s = 0;
+    c.early_press_s = 0;
+    return c;
 }
 
 } // namespace
@@ -53,14 +60,11 @@ private:
     std::vector<Pair> heap_; ///< the farthest first
 };
 
-LeapSearch::LeapSearch(const Ground& ground, const World& world, const Character& c)
+LeapSearch::LeapSearch(const Ground& ground, const World& world, const Character& c, bool late_jumps)
     : g_(ground),
       w_(world),
-      c_(c) {
-    const double deepest = std::max(c.survived_fall_m, 0.0);
-    double time = fall_time(c, deepest);
-    if (const auto jump = flight_time(c, -deepest)) time = std::max(time, *jump);
-    range_ = c.run_speed_mps * (time + c.late_jump_grace_s) + 0.1;
+      c_(without_graces(c, late_jumps)),
+      range_(c) {
     around_.resize(ground.ledges.size());
 }
 
@@ -71,12 +75,8 @@ LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, con
     const double up = highest_rise(c_) + tolerance::limit_m;
     if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return found;
     std::vector<LeapPlan> plans;
-    for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs)) {
-        const double least_rise =
-            g_.fragments[size_t(pair.to)].lowest_m - g_.fragments[size_t(pair.from)].highest_m;
-        if (flight_allows(c_, pair.apart, least_rise))
-            plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
-    }
+    for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs))
+        plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
     std::stable_sort(plans.begin(), plans.end(), [](auto& a, auto& b) { return a.ease > b.ease; });
     std::vector<const LeapPlan*> tried;
     for (const LeapPlan& plan : plans) {
@@ -90,7 +90,7 @@ LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, con
         ++found.tries;
         auto leap = try_leap(g_, w_, c_, plan);
         if (!leap) continue;
-        const bool wanted = into ? leap->to == ledge : other(leap->to);
+        const bool wanted = into ? leap->to == ledge : bool(other[size_t(leap->to)]);
         // Wherever else it came to rest is reached as well.
         if (!wanted && (!into || reach.tinted(leap->to))) continue;
         const auto link = std::make_shared<const Link>(std::move(*leap));
@@ -113,53 +113,75 @@ std::vector<LeapSearch::Pair> LeapSearch::near_pairs(int ledge, bool into, const
     NearestPairs nearest(most);
     const Ledge& l = g_.ledges[size_t(ledge)];
     if (l.fragments.size() > k_wide_ledge) {
-        for (int own : l.fragments)
-            g_.for_near(g_.fragments[size_t(own)].box.grown(range_), [&](int near) {
-                if (other(g_.fragments[size_t(near)].ledge)) add_pair(own, near, into, nearest);
+        // Piece by piece, from the side that has fewer of them, in a circle that shrinks as pairs are found.
+        std::vector<int> others;
+        for (const Neighbour& neighbour : look_around(ledge))
+            if (other[size_t(neighbour.ledge)])
+                for (const auto& [apart, fragment] : neighbour.fragments) others.push_back(fragment);
+        const bool from_own = l.fragments.size() <= others.size();
+        for (int piece : from_own ? l.fragments : others) {
+            const double reach = std::min(range_.farthest(), nearest.farthest());
+            g_.for_near(g_.fragments[size_t(piece)].box.grown(reach), [&](int near) {
+                const int near_ledge = g_.fragments[size_t(near)].ledge;
+                if (from_own ? bool(other[size_t(near_ledge)]) : near_ledge == ledge)
+                    add_pair(from_own ? piece : near, from_own ? near : piece, into, nearest);
             });
+        }
     } else {
+        // No fragment of the ledge is nearer than its box, and the rest are farther still.
         for (const Neighbour& neighbour : look_around(ledge)) {
-            // No fragment of the ledge is nearer than its box, and the rest are farther still.
-            if (neighbour.apart > nearest.farthest()) break;
-            if (other(neighbour.ledge))
-                for (int own : l.fragments) add_pair(own, neighbour.fragment, into, nearest);
+            if (neighbour.fragments.front().first > nearest.farthest()) break;
+            if (!other[size_t(neighbour.ledge)]) continue;
+            for (const auto& [apart, fragment] : neighbour.fragments) {
+                if (apart > nearest.farthest()) break;
+                for (int own : l.fragments) add_pair(own, fragment, into, nearest);
+            }
         }
     }
     return nearest.sorted();
 }
 
-/// The fragments of other ledges within range of a small ledge, nearest first, looked for once. Not from
-/// two threads for one ledge.
+/// The other ledges within range of a ledge, nearest first, looked for once. Not from two threads for
+/// one ledge.
 const std::vector<LeapSearch::Neighbour>& LeapSearch::look_around(int ledge) const {
     auto& known = around_[size_t(ledge)];
     if (known) return *known;
     known.emplace();
     const Ledge& l = g_.ledges[size_t(ledge)];
-    g_.for_near(flat(l.box).grown(range_), [&](int near) {
+    struct Near {
+        int ledge;
+        double apart;
+        int fragment;
+    };
+    std::vector<Near> found;
+    g_.for_near(flat(l.box).grown(range_.farthest()), [&](int near) {
         const Fragment& n = g_.fragments[size_t(near)];
-        if (n.ledge != ledge && (within_heights(n.lowest_m, n.highest_m, l.box.low.z, l.box.high.z) ||
-                                 within_heights(l.box.low.z, l.box.high.z, n.lowest_m, n.highest_m)))
-            known->push_back({apart(flat(l.box), n.box), n.ledge, near});
+        if (n.ledge == ledge) return;
+        const double distance = apart(flat(l.box), n.box);
+        if (distance <= range_.at(n.lowest_m - l.box.high.z) ||
+            distance <= range_.at(l.box.low.z - n.highest_m))
+            found.push_back({n.ledge, distance, near});
     });
-    std::sort(known->begin(), known->end(), [](const Neighbour& a, const Neighbour& b) {
-        return a.apart != b.apart ? a.apart < b.apart : a.fragment < b.fragment;
+    std::sort(found.begin(), found.end(), [](const Near& a, const Near& b) {
+        return std::tie(a.ledge, a.apart, a.fragment) < std::tie(b.ledge, b.apart, b.fragment);
+    });
+    for (const Near& near : found) {
+        if (known->empty() || known->back().ledge != near.ledge) known->push_back({near.ledge, {}});
+        known->back().fragments.emplace_back(near.apart, near.fragment);
+    }
+    std::stable_sort(known->begin(), known->end(), [](const Neighbour& a, const Neighbour& b) {
+        return a.fragments.front().first < b.fragments.front().first;
     });
     return *known;
-}
-
-/// Whether some way between these heights is neither above the apex nor a fatal fall.
-bool LeapSearch::within_heights(double from_low, double from_high, double to_low, double to_high) const {
-    const double up = highest_rise(c_) + tolerance::limit_m, down = c_.survived_fall_m + tolerance::limit_m;
-    return to_low - from_high <= up && to_high - from_low >= -down;
 }
 
 void LeapSearch::add_pair(int own, int near, bool into, NearestPairs& nearest) const {
     const Fragment &f = g_.fragments[size_t(own)], &n = g_.fragments[size_t(near)];
     if (n.ledge == f.ledge) return;
     const double distance = apart(f.box, n.box);
-    if (distance > std::min(range_, nearest.farthest())) return;
+    if (distance > nearest.farthest()) return;
     const Fragment &from = into ? n : f, &to = into ? f : n;
-    if (!within_heights(from.lowest_m, from.highest_m, to.lowest_m, to.highest_m)) return;
+    if (distance > range_.at(to.lowest_m - from.highest_m)) return;
     if (from.low && to.lowest_m >= from.highest_m) return; // nobody jumps crouched
     nearest.add({into ? near : own, into ? own : near, distance});
 }

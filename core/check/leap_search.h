@@ -1,11 +1,12 @@
 #pragma once
 
-#include <functional>
+#include <limits>
 #include <memory>
 #include <optional>
 #include <utility>
 #include <vector>
 
+#include "check/flight.h"
 #include "check/reach.h"
 
 namespace rubble::check {
@@ -27,10 +28,16 @@ struct Heights {
 /// threads, for different ledges.
 class LeapSearch {
 public:
-    LeapSearch(const Ground& ground, const motion::World& world, const Character& character);
+    /// The character is taken without its graces: what needs them is not reached. `late_jumps` allows the one
+    /// after the edge.
+    LeapSearch(const Ground& ground, const motion::World& world, const Character& character,
+               bool late_jumps = false);
 
+    const Ground& ground() const { return g_; }
+    const motion::World& world() const { return w_; }
+    const Character& character() const { return c_; }
     /// Farthest that a way through the air can lead, in plan.
-    double range_m() const { return range_; }
+    double range_m() const { return range_.farthest(); }
 
     /// What was found for a ledge: links with the arrivals that prove them.
     struct Found {
@@ -41,8 +48,8 @@ public:
         size_t tries = 0;
     };
 
-    /// Which ledges are the others: those a link into `ledge` may begin on, or one out of it end on.
-    using Others = std::function<bool(int ledge)>;
+    /// Which ledges are the others: those a link into the ledge may begin on, or one out of it end on.
+    using Others = std::vector<bool>; ///< for each ledge
 
     /// Looks for a link between `ledge` and some other, into the ledge or out of it. `heights` are those of
     /// the others; with `more` also for harder plans.
@@ -55,20 +62,20 @@ private:
         double apart;
     };
     class NearestPairs;
+    /// The fragments of another ledge in range, nearest first; distances in plan from the ledge's box.
     struct Neighbour {
-        double apart; ///< of its box from the ledge's, in plan
-        int ledge, fragment;
+        int ledge;
+        std::vector<std::pair<double, int>> fragments;
     };
 
     std::vector<Pair> near_pairs(int ledge, bool into, const Others& other, size_t most) const;
     const std::vector<Neighbour>& look_around(int ledge) const;
-    bool within_heights(double from_low, double from_high, double to_low, double to_high) const;
     void add_pair(int own, int near, bool into, NearestPairs& nearest) const;
 
     const Ground& g_;
     const motion::World& w_;
-    const Character& c_;
-    double range_ = 0;
+    const Character c_;
+    FlightRange range_;
     mutable std::vector<std::optional<std::vector<Neighbour>>> around_; ///< as far as it was asked for
 };
 

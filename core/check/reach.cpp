@@ -19,11 +19,6 @@ constexpr Effort k_first{24, 5}, k_second{60, 18};
 /// (square metres).
 constexpr double k_scrap_m2 = 0.02, k_foothold_m2 = 1e-3;
 
-Character without_graces(Character c) {
-    c.late_jump_grace_s = c.early_press_s = 0;
-    return c;
-}
-
 /// Adds what a round found; gives the ledges that are new.
 std::vector<int> take(Reach& reach, std::vector<LeapSearch::Found> found, bool helped) {
     std::vector<int> fresh;
@@ -43,8 +38,9 @@ std::vector<int> take(Reach& reach, std::vector<LeapSearch::Found> found, bool h
 }
 
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
-void expand(Reach& reach, const Ground& ground, const LeapSearch& searcher, std::vector<int> frontier,
-            bool more, bool helped, const std::vector<int>& wanted, Quiet& quiet, const Cancel& cancel) {
+void expand(Reach& reach, const LeapSearch& searcher, std::vector<int> frontier, bool more, bool helped,
+            const std::vector<int>& wanted, Quiet& quiet, const Cancel& cancel) {
+    const Ground& ground = searcher.ground();
     const Effort effort = more ? k_second : k_first;
     std::vector<bool> in_frontier(ground.ledges.size(), false);
     while (!frontier.empty() && !cancel.requested()) {
@@ -62,9 +58,7 @@ void expand(Reach& reach, const Ground& ground, const LeapSearch& searcher, std:
         std::vector<LeapSearch::Found> found(targets.size());
         parallel_for(targets.size(), [&](size_t t) {
             if (cancel.requested()) return;
-            found[t] = searcher.find(
-                reach, targets[t], true, [&](int ledge) { return in_frontier[size_t(ledge)]; }, heights,
-                effort, more);
+            found[t] = searcher.find(reach, targets[t], true, in_frontier, heights, effort, more);
         });
         frontier = take(reach, std::move(found), helped);
         for (int ledge : frontier) quiet.add(ground, ledge, searcher.range_m());
@@ -87,24 +81,22 @@ std::vector<std::shared_ptr<const Arrival>> Reach::chain(int ledge) const {
     return out;
 }
 
-Reach search_reach(const Ground& ground, const World& world, const Character& character,
-                   const std::vector<Vec3>& starts, const ReachOptions& options) {
+Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts, const ReachOptions& options) {
+    const Ground& ground = searcher.ground();
     Reach reach;
     reach.arrivals.resize(ground.ledges.size());
     reach.doubtful.assign(ground.ledges.size(), false);
-    const Character plain = without_graces(character);
-    const LeapSearch searcher(ground, world, plain);
     Quiet quiet;
     if (options.before) {
         const Reach& before = options.before->reach;
-        take_over_runs(ground, plain, starts, *options.before, reach);
+        take_over_runs(ground, searcher.character(), starts, *options.before, reach);
         quiet = quiet_where(
             ground, *options.before, searcher.range_m(),
             [&](int was) { return !before.tinted(was) && !before.doubtful[size_t(was)]; },
             [&](int was) { return before.tinted(was); });
     }
     for (const Vec3& start : starts) {
-        auto arrival = arrival_at_start(world, plain, start);
+        auto arrival = arrival_at_start(searcher.world(), searcher.character(), start);
         const int ledge = arrival ? ground.ledge_at(arrival->rest.at, 0.05) : -1;
         if (ledge >= 0 && !reach.tinted(ledge))
             reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(*arrival));
@@ -115,10 +107,10 @@ Reach search_reach(const Ground& ground, const World& world, const Character& ch
     for (int ledge : frontier) quiet.add(ground, ledge, searcher.range_m());
     std::iota(every.begin(), every.end(), 0);
     while (!frontier.empty() && !options.cancel.requested()) {
-        expand(reach, ground, searcher, frontier, false, false, every, quiet, options.cancel);
+        expand(reach, searcher, frontier, false, false, every, quiet, options.cancel);
         const size_t before = reach.links.size();
         all = reached_ledges(reach);
-        expand(reach, ground, searcher, all, true, false, every, quiet, options.cancel);
+        expand(reach, searcher, all, true, false, every, quiet, options.cancel);
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
@@ -131,26 +123,23 @@ Reach extended(Reach reach, const Ground& ground, const World& world, const Char
                const ReachOptions& options) {
     if (options.help_for.empty() || character.late_jump_grace_s <= 0 || character.jump_height_m <= 0)
         return reach;
-    Character helped = without_graces(character);
-    helped.late_jump_grace_s = character.late_jump_grace_s;
-    const LeapSearch late(ground, world, helped);
+    const LeapSearch late(ground, world, character, true);
     std::vector<int> wanted = options.help_for; // each once: a round looks at each in a thread of its own
     std::sort(wanted.begin(), wanted.end());
     wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
     Quiet none;
-    expand(reach, ground, late, reached_ledges(reach), false, true, wanted, none, options.cancel);
+    expand(reach, late, reached_ledges(reach), false, true, wanted, none, options.cancel);
     return reach;
 }
 
-std::vector<bool> search_return(const Ground& ground, const World& world, const Character& character,
-                                Reach& reach, const std::vector<int>& targets, const ReachOptions& options) {
+std::vector<bool> search_return(const LeapSearch& searcher, Reach& reach, const std::vector<int>& targets,
+                                const ReachOptions& options) {
+    const Ground& ground = searcher.ground();
     std::vector<bool> good(ground.ledges.size(), false);
     std::vector<bool> fresh(ground.ledges.size(), false);
     bool any = false;
     for (int ledge : targets)
         if (ledge >= 0) good[size_t(ledge)] = fresh[size_t(ledge)] = any = true;
-    const Character plain = without_graces(character);
-    const LeapSearch searcher(ground, world, plain);
     Quiet quiet;
     if (options.before) {
         const ReachBefore& before = *options.before;
@@ -183,9 +172,8 @@ std::vector<bool> search_return(const Ground& ground, const World& world, const 
                 if (fresh[ledge]) heights.add(ground.ledges[ledge]);
             std::vector<LeapSearch::Found> found(open.size());
             parallel_for(open.size(), [&](size_t i) {
-                found[i] = searcher.find(
-                    reach, open[i], false, [&](int ledge) { return bool(fresh[size_t(ledge)]); }, heights,
-                    more ? k_second : k_first, more);
+                found[i] =
+                    searcher.find(reach, open[i], false, fresh, heights, more ? k_second : k_first, more);
             });
             std::fill(fresh.begin(), fresh.end(), false);
             bool changed = false;

@@ -40,12 +40,14 @@ struct ReachOptions {
     Cancel cancel;
 };
 
+class LeapSearch;
+
 /// The search: rounds in which every ledge not reached yet is tried from those reached in the last round,
 /// in parallel and in a fixed order, so that the result does not depend on the number of threads. A ledge
-/// counts as reached when the whole run to it, from a start on, has been played.
-/// `character` is taken with both graces at 0.
-Reach search_reach(const Ground& ground, const motion::World& world, const Character& character,
-                   const std::vector<Vec3>& starts, const ReachOptions& options = {});
+/// counts as reached when the whole run to it, from a start on, has been played. The searcher is one without
+/// late jumps; it keeps what it looked up for further searches of the same ground.
+Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts,
+                   const ReachOptions& options = {});
 
 /// A search with the ledges of `options.help_for` tried from what it reached, by late jumps.
 Reach extended(Reach reach, const Ground& ground, const motion::World& world, const Character& character,
@@ -53,8 +55,7 @@ Reach extended(Reach reach, const Ground& ground, const motion::World& world, co
 
 /// Which of the reached ledges have a way to one of `targets`, by links that are proven too. The found
 /// links are added to `reach.links`.
-std::vector<bool> search_return(const Ground& ground, const motion::World& world, const Character& character,
-                                Reach& reach, const std::vector<int>& targets,
+std::vector<bool> search_return(const LeapSearch& searcher, Reach& reach, const std::vector<int>& targets,
                                 const ReachOptions& options = {});
 
 } // namespace rubble::check

@@ -120,11 +120,11 @@ ConvexArea grown_inside(const ConvexArea& area, double r) {
 }
 
 Vec2 nearest(const ConvexArea& area, Vec2 p) {
-    if (contains(area, p)) return p;
-    Vec2 best = area.empty() ? p : area[0];
+    Vec2 best = p;
     double best_d = std::numeric_limits<double>::infinity();
     for (size_t i = 0; i < area.size(); ++i) {
-        const Vec2 a = area[i], along = area[(i + 1) % area.size()] - a;
+        const Vec2 a = area[i], along = area[i + 1 < area.size() ? i + 1 : 0] - a;
+        if (area.size() > 2 && cross(along, p - a) >= 0) continue; // only edges that face the point
         const double length2 = glm::dot(along, along);
         const double t = length2 > 0 ? std::clamp(glm::dot(p - a, along) / length2, 0.0, 1.0) : 0;
         const Vec2 q = a + along * t;
@@ -137,17 +137,26 @@ Vec2 nearest(const ConvexArea& area, Vec2 p) {
 double distance(const ConvexArea& area, Vec2 p) { return glm::length(p - nearest(area, p)); }
 
 NearestPair nearest(const ConvexArea& a, const ConvexArea& b) {
+    const Box2 box_a = box_of(a), box_b = box_of(b);
+    if (box_a.touches(box_b))
+        if (const ConvexArea both = common(a, b); !both.empty()) {
+            const Vec2 m = middle_of(both);
+            return {m, m, 0};
+        }
     NearestPair best{Vec2(0), Vec2(0), std::numeric_limits<double>::infinity()};
     auto offer = [&](Vec2 on_a, Vec2 on_b) {
         const double d = glm::length(on_a - on_b);
         if (d < best.distance) best = {on_a, on_b, d};
     };
-    if (const ConvexArea both = common(a, b); !both.empty()) {
-        const Vec2 m = middle_of(both);
-        return {m, m, 0};
-    }
-    for (Vec2 p : a) offer(p, nearest(b, p));
-    for (Vec2 p : b) offer(nearest(a, p), p);
+    // A corner farther from the other's box than the best pair cannot be nearer to the other.
+    auto may_be_nearer = [&](Vec2 p, const Box2& other) {
+        const Vec2 out = glm::max(glm::max(other.low - p, p - other.high), Vec2(0));
+        return glm::dot(out, out) <= best.distance * best.distance;
+    };
+    for (Vec2 p : a)
+        if (may_be_nearer(p, box_b)) offer(p, nearest(b, p));
+    for (Vec2 p : b)
+        if (may_be_nearer(p, box_a)) offer(nearest(a, p), p);
     return best;
 }
 

@@ -135,18 +135,20 @@ Vec3 PlaneTable::normal(PlaneRef ref) const {
 Corner PlaneTable::meet(int32_t a, int32_t b, int32_t c) const {
     Corner corner;
     corner.planes = {a, b, c};
-    long double n[3][3], d[3];
-    for (int i = 0; i < 3; ++i) {
-        const Entry& entry = planes_[corner.planes[i]];
-        n[i][0] = entry.plane.nx, n[i][1] = entry.plane.ny, n[i][2] = entry.plane.nz;
-        d[i] = -static_cast<long double>(entry.plane.d);
-        if (entry.axis >= 0) {
-            corner.exact |= uint8_t(1 << entry.axis);
-            corner.at[entry.axis] = -entry.d;
+    const std::array<const Entry*, 3> entries{&planes_[a], &planes_[b], &planes_[c]};
+    for (const Entry* entry : entries)
+        if (entry->axis >= 0) {
+            corner.exact |= uint8_t(1 << entry->axis);
+            corner.at[entry->axis] = -entry->d;
         }
-    }
     if (corner.exact == 7) return corner;
 
+    long double n[3][3], d[3];
+    for (int i = 0; i < 3; ++i) {
+        const Plane& plane = entries[i]->plane;
+        n[i][0] = plane.nx, n[i][1] = plane.ny, n[i][2] = plane.nz;
+        d[i] = -static_cast<long double>(plane.d);
+    }
     const Bounded w = determinant(n);
     const bool flat_angle = fabsl(w.value) < 1e6L * w.error;
     BigPoint big;
