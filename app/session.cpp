@@ -77,9 +77,9 @@ Result<void> Session::save(const QString& as_file) {
     }
     if (!document.folder.empty())
         if (auto written = io::save_project(*document.project, document.folder); !written) return written;
-    history_.add(std::move(document), "Save as");
+    if (!as_file.isEmpty()) history_.add(std::move(document), "Save as");
     history_.mark_saved();
-    emit levelChanged();
+    emit savedChanged();
     return {};
 }
 

@@ -92,6 +92,7 @@ signals:
     void selectionChanged();
     void stageChanged();
     void builtChanged();
+    void savedChanged();
     void message(const QString& text);
 
 private:

@@ -55,8 +55,11 @@ void LevelView::show_figure(std::optional<motion::State> state) {
     update();
 }
 
-void LevelView::show_route(std::vector<Vec3> route) {
+void LevelView::show_route(std::vector<Vec3> route, std::vector<check::Span> spans) {
     route_ = std::move(route);
+    route_spans_ = std::move(spans);
+    std::sort(route_spans_.begin(), route_spans_.end(),
+              [](auto& a, auto& b) { return a.margin_pct < b.margin_pct; });
     update();
 }
 
@@ -129,8 +132,12 @@ void LevelView::paint_over(QPainter& painter) {
     const bool spans = session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
                        session_.stage() == Stage::populate;
     if (spans) paint_arcs(painter);
-    paint_elements(painter, labels);
-    if (spans) label_arcs(labels);
+    paint_elements(painter);
+    if (spans) label_near_misses(labels);
+    for (const check::Span& span : route_spans_) label_span(labels, span, true);
+    label_names(labels);
+    if (session_.stage() == Stage::check)
+        for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
     if (figure_)
         draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
     else
@@ -139,22 +146,27 @@ void LevelView::paint_over(QPainter& painter) {
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
 }
 
-void LevelView::paint_elements(QPainter& painter, Labels& labels) {
-    for (const Item* item : elements_of(session_.level())) {
-        if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
-        const auto at = camera_.to_screen(item->element()->at);
-        if (!at) continue;
-        const auto& chosen = session_.selection();
+std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
+    std::vector<std::pair<const Item*, QPointF>> out;
+    for (const Item* item : elements_of(session_.level()))
+        if (!item->hidden && item->element()->at.z <= cut_z_ + 0.01)
+            if (const auto at = camera_.to_screen(item->element()->at)) out.emplace_back(item, *at);
+    return out;
+}
+
+void LevelView::paint_elements(QPainter& painter) {
+    const auto& chosen = session_.selection();
+    for (const auto& [item, at] : seen_elements()) {
         const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
-        draw_element(painter, *at, item->element()->kind, selected);
-        painter.setBrush(Qt::NoBrush);
+        draw_element(painter, at, item->element()->kind, selected);
     }
-    for (const Item* item : elements_of(session_.level())) {
-        if (item->hidden || item->element()->at.z > cut_z_ + 0.01) continue;
-        if (const auto at = camera_.to_screen(item->element()->at))
-            labels.put(*at + QPointF(0, 10), QString::fromStdString(item->title()),
-                       element_color(item->element()->kind).darker(130));
-    }
+    painter.setBrush(Qt::NoBrush);
+}
+
+void LevelView::label_names(Labels& labels) {
+    for (const auto& [item, at] : seen_elements())
+        labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
+                   element_color(item->element()->kind).darker(130));
 }
 
 namespace {
@@ -237,7 +249,7 @@ void LevelView::paint_arcs(QPainter& painter) {
     }
 }
 
-void LevelView::label_arcs(Labels& labels) {
+void LevelView::label_near_misses(Labels& labels) {
     const auto& result = session_.built().check;
     if (!result) return;
     for (const check::NearMiss& miss : result->near_misses) {
@@ -249,20 +261,20 @@ void LevelView::label_arcs(Labels& labels) {
                 : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
         if (middle) labels.put(*middle, text, color::plum, true);
     }
-    if (session_.stage() != Stage::check) return;
+}
+
+void LevelView::label_span(Labels& labels, const check::Span& span, bool of_route) {
     const double step_m = session_.character().step_height_m;
-    for (const check::Span* span : shown_spans()) {
-        const bool air = span->kind == check::LinkKind::jump || span->kind == check::LinkKind::further_jump;
-        if (!air || span->arc.empty() || (span->gap_m < 0.5 && span->rise_m < step_m)) continue;
-        const auto top = camera_.to_screen(span->arc[span->arc.size() / 2] + Vec3(0, 0, 0.3));
-        const QString size =
-            span->gap_m >= 0.5 ? metres_text(span->gap_m) : tr("%1 up").arg(metres_text(span->rise_m));
-        if (top)
-            labels.put(
-                *top,
-                tr("%1 · %2 %3 %").arg(size, grade_name(span->grade)).arg(span->least_pct(step_m), 0, 'f', 0),
-                grade_color(span->grade).darker(140), true);
-    }
+    const bool air = span.kind == check::LinkKind::jump || span.kind == check::LinkKind::further_jump;
+    if (!air || span.arc.empty() || (span.gap_m < 0.5 && span.rise_m < step_m)) return;
+    const auto top = camera_.to_screen(span.arc[span.arc.size() / 2] + Vec3(0, 0, 0.3));
+    if (!top) return;
+    const QString size =
+        span.gap_m >= 0.5 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
+    const QString text =
+        tr("%1 · %2 %3 %").arg(size, grade_name(span.grade)).arg(span.least_pct(step_m), 0, 'f', 0);
+    const QColor ink = grade_color(span.grade).darker(140);
+    of_route ? labels.put_near(*top, text, ink) : labels.put(*top, text, ink, true);
 }
 
 void LevelView::paint_scale_figure(QPainter& painter) {

@@ -26,7 +26,8 @@ public:
 
     /// A scale figure on the route; nothing hides it.
     void show_figure(std::optional<motion::State> state);
-    void show_route(std::vector<Vec3> route);
+    /// A run and the spans it takes, which are labelled before all others.
+    void show_route(std::vector<Vec3> route, std::vector<check::Span> spans);
 
     void begin_walk(std::unique_ptr<Walker> walker);
     std::unique_ptr<Walker> end_walk();
@@ -57,10 +58,14 @@ protected:
 
 private:
     Pointer pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const;
-    void paint_elements(QPainter& painter, Labels& labels);
+    void paint_elements(QPainter& painter);
+    /// The elements that are seen, with their places on the screen.
+    std::vector<std::pair<const Item*, QPointF>> seen_elements() const;
     std::vector<const check::Span*> shown_spans() const;
     void paint_arcs(QPainter& painter);
-    void label_arcs(Labels& labels);
+    void label_near_misses(Labels& labels);
+    void label_span(Labels& labels, const check::Span& span, bool of_route);
+    void label_names(Labels& labels);
     void paint_scale_figure(QPainter& painter);
     void paint_walk(QPainter& painter);
     bool walk_key(QKeyEvent* event);
@@ -79,6 +84,7 @@ private:
     QString typed_;
     std::optional<motion::State> figure_;
     std::vector<Vec3> route_;
+    std::vector<check::Span> route_spans_;
     std::unique_ptr<Walker> walker_;
     QTimer frame_;
     QElapsedTimer clock_;

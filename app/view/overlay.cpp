@@ -68,11 +68,28 @@ void draw_box(QPainter& painter, const Camera& camera, const Box3& box) {
     draw_outline(painter, camera, brush);
 }
 
+bool Labels::put_near(QPointF at, const QString& text, const QColor& ink) {
+    const double line = QFontMetricsF(painter_.font()).height() + 10;
+    for (const double rows : {0.0, -1.0, 1.0, -2.0, 2.0}) {
+        const QPointF aside = at + QPointF(0, rows * line);
+        if (!put(aside, text, ink, true)) continue;
+        if (rows != 0) {
+            painter_.setPen(QPen(ink, 1));
+            painter_.drawLine(at, aside - QPointF(0, (rows > 0 ? 0.5 : -0.5) * (line - 4)));
+        }
+        return true;
+    }
+    return false;
+}
+
 bool Labels::put(QPointF at, const QString& text, const QColor& ink, bool framed) {
     const QFontMetricsF metrics(painter_.font());
-    QRectF box = metrics.boundingRect(text);
-    box = QRectF(at.x() - box.width() / 2 - 6, at.y() - box.height() / 2 - 3, box.width() + 12,
-                 box.height() + 6);
+    const QSizeF size = metrics.boundingRect(text).size() + QSizeF(12, 6);
+    QRectF box(QPointF(at.x() - size.width() / 2, at.y() - size.height() / 2), size);
+    // What stands at the rim of the view is moved in; what lies outside it has no label.
+    const QRectF view = painter_.window();
+    if (!view.contains(at)) return false;
+    box.moveLeft(std::clamp(box.left(), view.left(), std::max(view.left(), view.right() - size.width())));
     for (const QRectF& other : taken_)
         if (other.intersects(box)) return false;
     taken_.push_back(box);

@@ -30,6 +30,8 @@ class Labels {
 public:
     explicit Labels(QPainter& painter) : painter_(painter) {}
     bool put(QPointF at, const QString& text, const QColor& ink, bool framed = false);
+    /// A framed one that moves up or down to a free place, with a line to where it belongs.
+    bool put_near(QPointF at, const QString& text, const QColor& ink);
 
 private:
     QPainter& painter_;

@@ -3,18 +3,19 @@
 #include <memory>
 
 #include <QComboBox>
-#include <QFileSystemWatcher>
 #include <QLabel>
 #include <QMainWindow>
 #include <QSlider>
 #include <QSplitter>
 
 #include "checker.h"
+#include "commands/commands.h"
+#include "commands/files.h"
+#include "facts/facts.h"
+#include "tray/tray.h"
 #include "view/level_view.h"
-#include "window/facts.h"
 #include "window/pace_strip.h"
 #include "window/stage_line.h"
-#include "window/tray.h"
 
 namespace rubble::app {
 
@@ -26,8 +27,7 @@ public:
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
 
-    /// Opens what the path names; on an error says so and keeps what is open. False on an error.
-    bool open_path(const QString& path);
+    bool open_path(const QString& path) { return files_->open(path); }
     Session& session() { return session_; }
     LevelView& space_view() { return *space_; }
     LevelView& plan_view() { return *plan_; }
@@ -47,28 +47,21 @@ private:
     void build_views(QSplitter* across);
     void build_status();
     void build_commands();
-    QAction* command(const QString& text, const QKeySequence& key, std::function<void()> run);
+    void build_nudges();
     void update_title();
     void update_status();
     void update_cutaway();
     void end_walk(bool keep_view);
     void keep_run(const motion::Recording& recording);
     void watch(const check::Witness& witness, const QString& title);
-    void save(bool elsewhere);
-    void export_level();
-    void copy(bool and_remove);
-    void paste();
-    void duplicate();
-    void remove_selection();
-    void nudge(const Vec3& by);
-    void file_changed(const QString& path);
-    /// What differs between a changed file and the level that is open from it, in words.
-    QString difference_on_disk(const QString& path);
+    void connect_session();
+    void connect_panels();
+    void show_claim(const ClaimId& id);
+    void show_figure(const std::optional<motion::State>& state);
+    void play_on();
     /// A button in the status line, for a while.
     void offer(const QString& text, std::function<void()> act);
-    void scale_grid(double by);
     void tell(const QString& text);
-    bool may_lose_work();
 
     Session session_;
     Checker checker_;
@@ -80,13 +73,12 @@ private:
     QSlider* cutaway_ = nullptr;
     QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr,
            *hint_ = nullptr;
-    QWidget *left_ = nullptr, *right_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;
     QTimer run_clock_;
     double played_s_ = 0;
-    QFileSystemWatcher watcher_;
-    bool saving_ = false;
+    Files* files_ = nullptr;
+    Commands* commands_ = nullptr;
 };
 
 } // namespace rubble::app

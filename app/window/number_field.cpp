@@ -1,16 +1,22 @@
 #include "window/number_field.h"
 
 #include <QKeyEvent>
+#include <QPainter>
 #include <QWheelEvent>
 
 #include "numbers.h"
+#include "theme.h"
 
 namespace rubble::app {
 
-NumberField::NumberField(const QString& name, double step, QWidget* parent) : QLineEdit(parent), step_(step) {
+NumberField::NumberField(const QString& name, double step, const QString& unit, QWidget* parent)
+    : QLineEdit(parent),
+      step_(step),
+      unit_(unit) {
     setAccessibleName(name);
     setAlignment(Qt::AlignRight);
-    setFixedWidth(72);
+    setFixedWidth(fontMetrics().horizontalAdvance(QStringLiteral("0000.000 m/s²")));
+    if (!unit.isEmpty()) setTextMargins(0, 0, fontMetrics().horizontalAdvance(unit) + 4, 0);
     setToolTip(tr("Type a number or a sum such as 4 + 0.5 or 350 cm; the wheel steps"));
     connect(this, &QLineEdit::editingFinished, this, &NumberField::take);
 }
@@ -38,17 +44,27 @@ void NumberField::wheelEvent(QWheelEvent* event) {
         event->ignore();
         return;
     }
-    value_ += event->angleDelta().y() > 0 ? step_ : -step_;
+    step_by(event->angleDelta().y() > 0 ? 1 : -1);
+    event->accept();
+}
+
+void NumberField::step_by(double steps) {
+    value_ += steps * step_;
     setText(plain_number(value_));
     emit changedTo(value_);
-    event->accept();
+}
+
+void NumberField::paintEvent(QPaintEvent* event) {
+    QLineEdit::paintEvent(event);
+    if (unit_.isEmpty()) return;
+    QPainter painter(this);
+    painter.setPen(color::faint_ink);
+    painter.drawText(rect().adjusted(0, 0, -7, 0), Qt::AlignRight | Qt::AlignVCenter, unit_);
 }
 
 void NumberField::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) {
-        value_ += event->key() == Qt::Key_Up ? step_ : -step_;
-        setText(plain_number(value_));
-        emit changedTo(value_);
+        step_by(event->key() == Qt::Key_Up ? 1 : -1);
         return;
     }
     if (event->key() == Qt::Key_Escape) {

@@ -11,7 +11,8 @@ namespace rubble::app {
 class NumberField : public QLineEdit {
     Q_OBJECT
 public:
-    NumberField(const QString& name, double step, QWidget* parent = nullptr);
+    /// The unit is shown behind the number.
+    NumberField(const QString& name, double step, const QString& unit = {}, QWidget* parent = nullptr);
     void show_value(double value);
 
 signals:
@@ -20,10 +21,14 @@ signals:
 protected:
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
 
 private:
     void take();
+    void step_by(double steps);
+
     double value_ = 0, step_;
+    QString unit_;
 };
 
 } // namespace rubble::app

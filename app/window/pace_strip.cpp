@@ -79,10 +79,16 @@ void PaceStrip::take(const check::Witness& witness, const QString& title) {
         while (end < states_.size() && !states_[end].standing) ++end;
         const QString size =
             span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
-        marks_.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, span.grade, size});
+        marks_.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, size, span});
     }
     update();
     emit runChanged();
+}
+
+std::vector<check::Span> PaceStrip::spans() const {
+    std::vector<check::Span> out;
+    for (const Mark& mark : marks_) out.push_back(mark.span);
+    return out;
 }
 
 double PaceStrip::seconds() const {
@@ -177,10 +183,10 @@ void PaceStrip::paintEvent(QPaintEvent*) {
         QPolygonF arc;
         for (double s = mark.begin_s - 0.02; s <= mark.end_s + 0.02; s += motion::step_s)
             arc << QPointF(x_of(std::max(s, 0.0)), y_of(state_at(std::max(s, 0.0)).at.z));
-        painter.setPen(QPen(grade_color(mark.grade), 2.6,
-                            mark.grade == check::Grade::tight ? Qt::DashLine : Qt::SolidLine));
+        painter.setPen(QPen(grade_color(mark.span.grade), 2.6,
+                            mark.span.grade == check::Grade::tight ? Qt::DashLine : Qt::SolidLine));
         painter.drawPolyline(arc);
-        painter.setPen(grade_color(mark.grade).darker(130));
+        painter.setPen(grade_color(mark.span.grade).darker(130));
         const double middle = x_of((mark.begin_s + mark.end_s) / 2);
         painter.drawText(QRectF(middle - 50, 4, 100, 16), Qt::AlignCenter, mark.text);
     }

@@ -20,6 +20,8 @@ public:
     void set_moment(std::optional<double> seconds);
     double seconds() const;
     std::vector<Vec3> route() const;
+    /// The spans that the run takes, in order.
+    std::vector<check::Span> spans() const;
     const std::vector<motion::State>& states() const { return states_; }
     const QString& title() const { return title_; }
 
@@ -41,8 +43,8 @@ private:
     std::vector<motion::State> states_;
     struct Mark {
         double begin_s, end_s;
-        check::Grade grade;
         QString text;
+        check::Span span;
     };
     std::vector<Mark> marks_;
     QString title_;

@@ -1,10 +1,6 @@
 #pragma once
 
-#include <QListWidget>
-#include <QVBoxLayout>
-#include <QWidget>
-
-#include "session.h"
+#include "window/page.h"
 
 namespace rubble::app {
 
@@ -24,23 +20,11 @@ signals:
 
 private:
     void rebuild();
-    void refresh();
-    void build_tools();
-    void build_elements();
-    void build_metrics();
-    void build_materials();
-    void build_check();
-    void build_hand_off();
-    void add_heading(const QString& text);
-    void add_tool(const QString& name, const QString& label, const QString& key);
-    void fill_layers();
 
     Session& session_;
     QVBoxLayout* column_ = nullptr;
-    QWidget* stage_part_ = nullptr;
-    QListWidget* layers_ = nullptr;
+    Page* page_ = nullptr;
     QString tool_ = QStringLiteral("select");
-    std::vector<std::function<void()>> refreshers_;
 };
 
 } // namespace rubble::app

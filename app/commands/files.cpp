@@ -1,0 +1,139 @@
+#include "commands/files.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QThreadPool>
+#include <QTimer>
+
+#include "difference_text.h"
+#include "io/gltf_export.h"
+#include "io/level_file.h"
+#include "level/diff.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// Our own saving reaches the watcher too, a little later.
+constexpr int k_own_change_ms = 500;
+
+} // namespace
+
+Files::Files(Session& session, QWidget& window) : QObject(&window), session_(session), window_(window) {
+    connect(&session_, &Session::documentOpened, this, &Files::watch_open_files);
+    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, &Files::changed_on_disk);
+}
+
+void Files::start_new() {
+    if (may_lose_work()) session_.start_new();
+}
+
+void Files::ask_and_open() {
+    const QString path =
+        QFileDialog::getOpenFileName(&window_, tr("Open a project or a level"), {}, tr("Rubble (*.json)"));
+    if (!path.isEmpty() && may_lose_work()) open(path);
+}
+
+bool Files::open(const QString& path) {
+    const auto opened = session_.open(path);
+    if (opened) return true;
+    const QString problem = QString::fromStdString(opened.error().text());
+    if (window_.isVisible())
+        QMessageBox::warning(&window_, tr("Could not open"), problem);
+    else
+        fprintf(stderr, "%s\n", qPrintable(problem));
+    return false;
+}
+
+void Files::save() {
+    if (session_.file().isEmpty())
+        save_elsewhere();
+    else
+        save_as({});
+}
+
+void Files::save_elsewhere() {
+    QString path = QFileDialog::getSaveFileName(&window_, tr("Save the level"), session_.file(),
+                                                tr("Levels (*.level.json)"));
+    if (path.isEmpty()) return;
+    if (!path.endsWith(QStringLiteral(".level.json"))) path += QStringLiteral(".level.json");
+    save_as(path);
+}
+
+void Files::save_as(const QString& path) {
+    saving_ = true;
+    const auto saved = session_.save(path);
+    if (!saved)
+        QMessageBox::warning(&window_, tr("Could not save"), QString::fromStdString(saved.error().text()));
+    else
+        emit session_.message(tr("Saved"));
+    QTimer::singleShot(k_own_change_ms, this, [this] { saving_ = false; });
+    if (!path.isEmpty()) watcher_.addPath(path);
+}
+
+void Files::export_level() {
+    const QString path = QFileDialog::getSaveFileName(
+        &window_, tr("Export"), QString::fromStdString(session_.level().name) + QStringLiteral(".glb"),
+        tr("Models (*.glb *.gltf *.obj)"));
+    if (path.isEmpty()) return;
+    emit session_.message(tr("Exporting…"));
+    QThreadPool::globalInstance()->start(
+        [this, path, project = session_.project(), level = session_.stored_level()] {
+            const auto written = io::export_level(project, level, path.toStdString());
+            const QString said =
+                written ? tr("Exported to %1").arg(path) : QString::fromStdString(written.error().text());
+            QMetaObject::invokeMethod(this, [this, said] { emit session_.message(said); });
+        });
+}
+
+bool Files::may_lose_work() {
+    if (session_.saved()) return true;
+    const auto answer = QMessageBox::question(&window_, tr("Not saved"), tr("Save the changes first?"),
+                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    if (answer == QMessageBox::Save) save();
+    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && session_.saved());
+}
+
+void Files::watch_open_files() {
+    if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
+    for (const OpenLevel& open : session_.document().levels)
+        if (!open.file.empty()) watcher_.addPath(QString::fromStdString(open.file));
+}
+
+void Files::changed_on_disk(const QString& path) {
+    if (saving_ || !QFileInfo::exists(path)) return;
+    watcher_.addPath(path); // a file that was replaced is no longer watched
+    QMessageBox box(QMessageBox::Question, tr("Changed on disk"),
+                    tr("%1 was changed by another program. Reload it, or keep what is open here?")
+                        .arg(QFileInfo(path).fileName()),
+                    QMessageBox::NoButton, &window_);
+    auto* reload = box.addButton(tr("Reload"), QMessageBox::AcceptRole);
+    box.addButton(tr("Keep mine"), QMessageBox::RejectRole);
+    auto* compare = box.addButton(tr("Compare"), QMessageBox::ActionRole);
+    box.exec();
+    if (box.clickedButton() == compare) {
+        box.setText(box.text() + "\n\n" + difference_on_disk(path));
+        box.removeButton(compare);
+        box.exec();
+    }
+    if (box.clickedButton() == reload) open(session_.file());
+}
+
+QString Files::difference_on_disk(const QString& path) {
+    const OpenLevel* mine = nullptr;
+    for (const OpenLevel& open : session_.document().levels)
+        if (QString::fromStdString(open.file) == path) mine = &open;
+    const auto theirs = io::load_level(path.toStdString());
+    if (!theirs) return QString::fromStdString(theirs.error().text());
+    if (!mine) return {};
+    const Diff diff = difference(*mine->level, *theirs);
+    // What differs is shown in the view behind the question.
+    std::vector<ItemId> here(diff.changed.begin(), diff.changed.end());
+    here.insert(here.end(), diff.removed.begin(), diff.removed.end());
+    session_.select(std::move(here));
+    return difference_text(*mine->level, *theirs);
+}
+
+} // namespace rubble::app

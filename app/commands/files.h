@@ -1,0 +1,40 @@
+#pragma once
+
+#include <QFileSystemWatcher>
+#include <QWidget>
+
+#include "session.h"
+
+namespace rubble::app {
+
+/// Opening, saving and exporting, with the questions that belong to them, over a window.
+class Files : public QObject {
+    Q_OBJECT
+public:
+    Files(Session& session, QWidget& window);
+
+    void start_new();
+    void ask_and_open();
+    /// Opens what the path names; on an error says so and keeps what is open. False on an error.
+    bool open(const QString& path);
+    void save();
+    void save_elsewhere();
+    /// Asks for a path and writes the model in the background.
+    void export_level();
+    /// Asks what to do with changes that are not saved. False where the answer is to stay.
+    bool may_lose_work();
+
+private:
+    void save_as(const QString& path);
+    void changed_on_disk(const QString& path);
+    /// What differs between a changed file and the level that is open from it, in words.
+    QString difference_on_disk(const QString& path);
+    void watch_open_files();
+
+    Session& session_;
+    QWidget& window_;
+    QFileSystemWatcher watcher_;
+    bool saving_ = false;
+};
+
+} // namespace rubble::app

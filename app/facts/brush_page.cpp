@@ -1,0 +1,118 @@
+#include <cmath>
+
+#include <QComboBox>
+
+#include "check/flight.h"
+#include "edit/brushes.h"
+#include "edit/items.h"
+#include "facts/pages.h"
+#include "numbers.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// What a brush's height means for the character.
+QString height_meaning(const Session& session, const Brush& brush) {
+    const Character c = session.character();
+    const QString who = session.character_name();
+    const double height = brush.size.z;
+    if (brush.effect == Effect::cut) {
+        if (height >= c.height_m)
+            return Facts::tr("%1 high: %2 walks through upright (%3 to spare)")
+                .arg(metres_text(height), who, metres_text(height - c.height_m));
+        if (c.crouched_height_m > 0 && height >= c.crouched_height_m)
+            return Facts::tr("%1 high: %2 has to crouch").arg(metres_text(height), who);
+        return Facts::tr("%1 high: too low for %2").arg(metres_text(height), who);
+    }
+    if (brush.shape == rubble::Shape::ramp) {
+        const double deg = degrees(std::atan2(brush.size.z, brush.size.x));
+        const QString angle = QString::number(deg, 'f', 1) + "°";
+        return deg <= c.max_slope_deg + 0.1 ? Facts::tr("Rises %1: %2 walks it").arg(angle, who)
+                                            : Facts::tr("Rises %1: too steep for %2 (%3°)")
+                                                  .arg(angle, who)
+                                                  .arg(c.max_slope_deg, 0, 'f', 0);
+    }
+    if (height <= c.step_height_m + 1e-3)
+        return Facts::tr("%1 high: %2 steps onto it").arg(metres_text(height), who);
+    const double apex = check::highest_rise(c);
+    if (height <= apex)
+        return Facts::tr("%1 high: too high to step (%2), a jump leaves %3")
+            .arg(metres_text(height), metres_text(c.step_height_m), metres_text(apex - height));
+    return Facts::tr("%1 high: %2 too high to jump onto")
+        .arg(metres_text(height), metres_text(height - apex));
+}
+
+} // namespace
+
+void fill_brush(Page& page, const ItemId& id) {
+    Session& session = page.session();
+    auto brush = [&session, id]() -> Brush {
+        const Item* item = find_item(session.level(), id);
+        return item && item->brush() ? *item->brush() : Brush{};
+    };
+    auto change = [&page, &session, id](const QString& what, auto edit) {
+        const Item* item = find_item(session.stored_level(), id);
+        if (!item || !item->brush()) return;
+        Item copy = *item;
+        edit(std::get<Brush>(copy.body));
+        if (const std::string problem = problem_of(std::get<Brush>(copy.body)); !problem.empty()) {
+            emit session.message(Facts::tr("That does not fit: a size must lie between 0.00001 and 1000 m"));
+            page.refresh();
+            return;
+        }
+        session.apply(edit::with_changed(session.stored_level(), copy), what);
+    };
+    const Brush now = brush();
+    page.add_heading(QString::fromStdString(find_item(session.level(), id)->title()));
+    page.add_text(now.effect == Effect::cut ? Facts::tr("Cut: takes matter from every fill before it")
+                  : now.shape == rubble::Shape::ramp ? Facts::tr("Ramp, rises along its own x")
+                                                     : Facts::tr("Box"));
+    const double grid = session.grid_m();
+    const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
+    const QStringList sizes{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};
+    for (int axis = 0; axis < 3; ++axis)
+        page.add_number(
+            {sizes[axis], Facts::tr("m"), grid, [=] { return brush().size[axis]; },
+             [=](double to) {
+                 change(Facts::tr("Size"), [&](Brush& b) { b = to > 0 ? edit::with_size(b, axis, to) : b; });
+             },
+             axis == 2
+                 ? std::function<QString()>([&session, brush] { return height_meaning(session, brush()); })
+                 : std::function<QString()>{}});
+    for (int axis = 0; axis < 3; ++axis)
+        page.add_number(
+            {Facts::tr("Middle of base, %1").arg(axes[axis]), Facts::tr("m"), grid,
+             [=] { return brush().place.at[axis]; },
+             [=](double to) { change(Facts::tr("Move"), [&](Brush& b) { b.place.at[axis] = to; }); }});
+    page.add_number({Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
+                     [=] { return brush().place.turn_deg; },
+                     [=](double to) {
+                         change(Facts::tr("Turn"),
+                                [&](Brush& b) { b.place.turn_deg = to, b.place.rotation.reset(); });
+                     }});
+
+    auto* row = new QHBoxLayout;
+    auto* shape = new QComboBox;
+    shape->setAccessibleName(Facts::tr("Shape"));
+    shape->addItems({Facts::tr("Box"), Facts::tr("Ramp")});
+    auto* effect = new QComboBox;
+    effect->setAccessibleName(Facts::tr("Effect"));
+    effect->addItems({Facts::tr("Fill"), Facts::tr("Cut")});
+    row->addWidget(shape);
+    row->addWidget(effect);
+    page.column().addLayout(row);
+    page.on_refresh([=] {
+        shape->setCurrentIndex(brush().shape == rubble::Shape::ramp ? 1 : 0);
+        effect->setCurrentIndex(brush().effect == Effect::cut ? 1 : 0);
+    });
+    QObject::connect(shape, &QComboBox::activated, &page, [=](int i) {
+        change(Facts::tr("Shape"),
+               [&](Brush& b) { b.shape = i == 1 ? rubble::Shape::ramp : rubble::Shape::box; });
+    });
+    QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {
+        change(Facts::tr("Effect"), [&](Brush& b) { b.effect = i == 1 ? Effect::cut : Effect::fill; });
+    });
+}
+
+} // namespace rubble::app

@@ -1,0 +1,58 @@
+#include "facts/facts.h"
+
+#include "facts/pages.h"
+
+namespace rubble::app {
+
+Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(session) {
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setAccessibleName(tr("Facts"));
+    connect(&session_, &Session::selectionChanged, this, [this] { claim_ = {}, rebuild(); });
+    connect(&session_, &Session::stageChanged, this, [this] { claim_ = {}, rebuild(); });
+    connect(&session_, &Session::documentOpened, this, &Facts::rebuild);
+    connect(&session_, &Session::levelChanged, this, [this] { page_->refresh(); });
+    connect(&session_, &Session::builtChanged, this, [this] {
+        // What is said of claims and elements depends on the check.
+        const Item* item = session_.selected();
+        if (session_.up_to_date() && (!claim_.empty() || (item && item->element())))
+            rebuild();
+        else
+            page_->refresh();
+    });
+    rebuild();
+}
+
+void Facts::show_claim(const ClaimId& id) {
+    claim_ = id;
+    rebuild();
+}
+
+void Facts::rebuild() {
+    page_ = new Page(session_, {14, 12, 14, 12});
+    fill(*page_);
+    page_->column().addStretch();
+    setWidget(page_);
+    page_->refresh();
+}
+
+void Facts::fill(Page& page) {
+    const Item* item = session_.selected();
+    const auto& claims = session_.level().claims;
+    const auto claim =
+        std::find_if(claims.begin(), claims.end(), [&](const Claim& one) { return one.id == claim_; });
+    if (session_.stage() == Stage::metrics)
+        fill_character(page);
+    else if (claim != claims.end())
+        fill_claim(page, *this, *claim);
+    else if (item && item->brush())
+        fill_brush(page, item->id);
+    else if (item && item->element())
+        fill_element(page, *this, item->id);
+    else if (session_.selection().size() > 1)
+        fill_selection(page);
+    else
+        fill_level(page);
+}
+
+} // namespace rubble::app

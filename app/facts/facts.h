@@ -1,0 +1,30 @@
+#pragma once
+
+#include <QScrollArea>
+
+#include "window/page.h"
+
+namespace rubble::app {
+
+/// What the selection is, in numbers one can change, each beside what it means for the character.
+class Facts : public QScrollArea {
+    Q_OBJECT
+public:
+    explicit Facts(Session& session, QWidget* parent = nullptr);
+
+    /// A claim whose verdict is to be told; empty for none.
+    void show_claim(const ClaimId& id);
+
+signals:
+    void watchWanted(const rubble::check::Witness& witness, const QString& title);
+
+private:
+    void rebuild();
+    void fill(Page& page);
+
+    Session& session_;
+    Page* page_ = nullptr;
+    ClaimId claim_;
+};
+
+} // namespace rubble::app

@@ -1,0 +1,40 @@
+#include "check/flight.h"
+#include "edit/items.h"
+#include "facts/jump_envelope.h"
+#include "facts/pages.h"
+#include "numbers.h"
+
+namespace rubble::app {
+
+void fill_level(Page& page) {
+    Session& session = page.session();
+    page.add_heading(QString::fromStdString(session.level().name));
+    QLabel* text = page.add_text({});
+    page.on_refresh([&session, text] {
+        int brushes = 0, elements = 0;
+        for_each_item(session.level(), [&](const Item& item, const Layer&) {
+            brushes += item.brush() != nullptr, elements += item.element() != nullptr;
+        });
+        const Box3 box = box_of(session.level());
+        const Vec3 size = box.empty() ? Vec3(0) : box.high - box.low;
+        text->setText(Facts::tr("%1, %2\n%3 × %4 × %5")
+                          .arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),
+                               counted(elements, Facts::tr("element"), Facts::tr("elements")))
+                          .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
+    });
+    const Character c = session.character();
+    page.add_heading(Facts::tr("%1's numbers").arg(session.character_name()));
+    page.add_text(Facts::tr("Steps %1 · slopes %2°\nJumps %3 high, %4 far\nSurvives a fall of %5")
+                      .arg(metres_text(c.step_height_m))
+                      .arg(c.max_slope_deg, 0, 'f', 0)
+                      .arg(metres_text(check::highest_rise(c)),
+                           metres_text(check::longest_gap(c, 0).value_or(0)),
+                           metres_text(c.survived_fall_m)));
+    page.column().addWidget(new JumpEnvelope(session));
+    if (session.stage() == Stage::check)
+        page.add_text(Facts::tr(
+            "To make a claim select two elements: the first with a click, the second with Shift and "
+            "a click."));
+}
+
+} // namespace rubble::app

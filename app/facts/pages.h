@@ -1,0 +1,21 @@
+#pragma once
+
+#include "facts/facts.h"
+#include "window/page.h"
+
+namespace rubble::app {
+
+/// What the facts say, by what is selected and by stage.
+void fill_level(Page& page);
+void fill_character(Page& page);
+void fill_brush(Page& page, const ItemId& id);
+void fill_element(Page& page, Facts& facts, const ItemId& id);
+void fill_selection(Page& page);
+void fill_claim(Page& page, Facts& facts, const Claim& claim);
+
+/// What is missing to a place, and the mends that were tried, each with a button that makes it.
+void add_near_miss(Page& page, const check::NearMiss& miss);
+/// A button that plays a run.
+void add_watch(Page& page, Facts& facts, const check::Witness& witness, const QString& title);
+
+} // namespace rubble::app

@@ -1,0 +1,41 @@
+#include "edit/items.h"
+#include "facts/pages.h"
+#include "numbers.h"
+
+namespace rubble::app {
+
+void fill_selection(Page& page) {
+    Session& session = page.session();
+    page.add_heading(Facts::tr("%n items", nullptr, int(session.selection().size())));
+    Box3 box;
+    for (const ItemId& id : session.selection())
+        if (const Item* item = find_item(session.level(), id)) box.add(box_of(*item));
+    const Vec3 size = box.high - box.low;
+    page.add_text(Facts::tr("Together %1 × %2 × %3")
+                      .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
+    if (session.selection().size() != 2) return;
+    const Item *a = find_item(session.level(), session.selection()[0]),
+               *b = find_item(session.level(), session.selection()[1]);
+    if (!a || !b || !a->element() || !b->element()) return;
+    page.add_text(Facts::tr("A claim is an expectation that is checked after every change."));
+    for (const auto kind : {Claim::Kind::reaches, Claim::Kind::not_reaches, Claim::Kind::returns}) {
+        const QString from = QString::fromStdString(a->title()), to = QString::fromStdString(b->title());
+        const QString text = kind == Claim::Kind::reaches ? Facts::tr("Claim: %1 reaches %2").arg(from, to)
+                             : kind == Claim::Kind::not_reaches
+                                 ? Facts::tr("Claim: %1 does not reach %2").arg(from, to)
+                                 : Facts::tr("Claim: from %1 to %2 and back").arg(from, to);
+        const Claim claim{edit::fresh_claim_id(session.level()),
+                          text.mid(Facts::tr("Claim: ").size()).toStdString(),
+                          kind,
+                          a->id,
+                          b->id,
+                          {}};
+        QPushButton* button = page.add_button(text, [&session, claim] {
+            session.apply(edit::with_claim(session.level(), claim), Facts::tr("Claim"));
+        });
+        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        button->setToolTip(text);
+    }
+}
+
+} // namespace rubble::app

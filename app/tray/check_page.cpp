@@ -1,0 +1,97 @@
+#include <QPainter>
+
+#include "numbers.h"
+#include "theme.h"
+#include "tray/pages.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// The sign of a verdict or a severity: told apart by shape as well as by colour.
+QPixmap sign(const QColor& ink, int corners) {
+    QPixmap pixmap(28, 28);
+    pixmap.setDevicePixelRatio(2);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(ink);
+    if (corners == 3)
+        painter.drawPolygon(QPolygonF{{7, 1.5}, {13, 12.5}, {1, 12.5}});
+    else if (corners == 4)
+        painter.drawPolygon(QPolygonF{{7, 1}, {13, 7}, {7, 13}, {1, 7}});
+    else
+        painter.drawEllipse(QPointF(7, 7), 5, 5);
+    if (corners == 0) {
+        painter.setPen(QPen(Qt::white, 1.6));
+        painter.drawLine(QPointF(5, 5), QPointF(9, 9));
+        painter.drawLine(QPointF(9, 5), QPointF(5, 9));
+    }
+    return pixmap;
+}
+
+/// What is missing where a claim fails, in a few words.
+QString missing_text(const check::CheckResult& result, const Claim& claim) {
+    for (const check::NearMiss& miss : result.near_misses)
+        if (miss.to == claim.to || miss.to == claim.from)
+            return miss.limit == "slope" ? Tray::tr("%1° too steep").arg(miss.missing_deg, 0, 'f', 1)
+                                         : Tray::tr("%1 missing").arg(metres_text(miss.missing_m));
+    return {};
+}
+
+QListWidgetItem* claim_row(const Claim& claim, const check::CheckResult* result) {
+    const check::ClaimResult* judged = nullptr;
+    if (result)
+        for (const auto& one : result->claims)
+            if (one.id == claim.id) judged = &one;
+    QString text = QString::fromStdString(claim.name.empty() ? claim.id.value : claim.name);
+    QPixmap picture = sign(color::ochre, 4);
+    if (judged && judged->state == check::ClaimState::holds) {
+        picture = sign(color::sea_green, 1);
+        if (judged->time_s > 0) text += Tray::tr("\n%1 s").arg(judged->time_s, 0, 'f', 1);
+    }
+    if (judged && judged->state == check::ClaimState::fails) {
+        picture = sign(color::plum, 0);
+        if (const QString missing = missing_text(*result, claim); !missing.isEmpty()) text += "\n" + missing;
+    }
+    return new QListWidgetItem(QIcon(picture), text);
+}
+
+QListWidgetItem* finding_row(const check::Finding& finding) {
+    const bool blocker = finding.severity == check::Severity::blocker,
+               concern = finding.severity == check::Severity::concern;
+    const QPixmap picture = blocker   ? sign(color::plum, 3)
+                            : concern ? sign(color::ochre, 4)
+                                      : sign(color::blue_grey, 1);
+    return new QListWidgetItem(QIcon(picture), QString::fromStdString(finding.message));
+}
+
+} // namespace
+
+void fill_check(Page& page, Tray& tray) {
+    Session& session = page.session();
+    const auto result = session.built().check;
+    page.add_heading(Tray::tr("Claims"));
+    if (session.level().claims.empty())
+        page.add_text(Tray::tr("None yet. Select two elements to claim that one reaches the other."));
+    QListWidget* claims = page.add_list(Tray::tr("Claims"), 2);
+    for (const Claim& claim : session.level().claims) claims->addItem(claim_row(claim, result.get()));
+    QObject::connect(claims, &QListWidget::currentRowChanged, &page, [&session, &tray](int row) {
+        if (row >= 0 && size_t(row) < session.level().claims.size())
+            emit tray.claimChosen(session.level().claims[size_t(row)].id);
+    });
+    page.add_heading(Tray::tr("Findings"));
+    QListWidget* findings = page.add_list(Tray::tr("Findings"), 3);
+    if (!result) return;
+    std::vector<check::Finding> sorted = result->findings;
+    std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.severity < b.severity; });
+    for (const auto& finding : sorted) findings->addItem(finding_row(finding));
+    if (sorted.empty()) page.add_text(Tray::tr("Nothing found."));
+    QObject::connect(findings, &QListWidget::currentRowChanged, &page, [&tray, sorted](int row) {
+        if (row >= 0 && size_t(row) < sorted.size())
+            emit tray.findingChosen(sorted[size_t(row)].at, sorted[size_t(row)].items);
+    });
+}
+
+} // namespace rubble::app

@@ -1,0 +1,16 @@
+#pragma once
+
+#include "tray/tray.h"
+#include "window/page.h"
+
+namespace rubble::app {
+
+/// What the tray holds at each stage.
+void fill_metrics(Page& page);
+void fill_shapes(Page& page, Tray& tray);
+void fill_elements(Page& page, Tray& tray);
+void fill_materials(Page& page);
+void fill_check(Page& page, Tray& tray);
+void fill_hand_off(Page& page, Tray& tray);
+
+} // namespace rubble::app

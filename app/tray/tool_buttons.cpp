@@ -1,0 +1,89 @@
+#include "tray/tool_buttons.h"
+
+#include <QPainter>
+#include <QToolButton>
+
+#include "level/brush_shape.h"
+#include "theme.h"
+#include "view/camera.h"
+#include "view/overlay.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// The picture of a tool, drawn from what it makes.
+QIcon tool_picture(const QString& name) {
+    QPixmap pixmap(80, 64);
+    pixmap.setDevicePixelRatio(2);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (name.startsWith(QStringLiteral("place "))) {
+        draw_element(painter, {20, 28}, name.mid(6).toStdString(), false);
+    } else if (name == QStringLiteral("select")) {
+        painter.setPen(QPen(color::ink, 1.5));
+        painter.setBrush(Qt::white);
+        painter.drawPolygon(
+            QPolygonF{{14, 5}, {14, 24}, {19, 19.5}, {23, 27}, {26, 25.5}, {22.5, 18.5}, {28, 18}});
+    } else {
+        Camera camera;
+        camera.size = {40, 32};
+        camera.heading_deg = 62, camera.tilt_deg = 28, camera.distance_m = 3.3, camera.field_deg = 40;
+        camera.target = {0, 0, 0.45};
+        Brush brush;
+        brush.size = {1.5, 1.1, 0.9};
+        if (name == QStringLiteral("ramp")) brush.shape = Shape::ramp;
+        const bool cut = name == QStringLiteral("cut");
+        painter.setPen(QPen(color::ink, 1.3, cut ? Qt::DashLine : Qt::SolidLine));
+        const BrushBody body = body_of(brush);
+        for (const auto& face : body.faces) {
+            QPolygonF outline;
+            Vec3 middle(0);
+            for (int i : face.loop) {
+                const Vec3 p = geometry::to_metres(body.points[size_t(i)]);
+                middle += p / double(face.loop.size());
+                if (const auto s = camera.to_screen(p)) outline << *s;
+            }
+            const Vec3 a = geometry::to_metres(body.points[size_t(face.loop[0])]),
+                       b = geometry::to_metres(body.points[size_t(face.loop[1])]),
+                       c = geometry::to_metres(body.points[size_t(face.loop[2])]);
+            const Vec3 normal = glm::normalize(glm::cross(b - a, c - a));
+            if (!cut && glm::dot(normal, middle - camera.eye()) > 0) continue;
+            painter.setBrush(cut ? QBrush(Qt::NoBrush)
+                                 : QBrush(color::stone.lighter(int(100 + 18 * std::max(normal.z, 0.0)))));
+            painter.drawPolygon(outline);
+        }
+    }
+    return QIcon(pixmap);
+}
+
+} // namespace
+
+ToolButtons::ToolButtons(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
+    grid_->setContentsMargins(0, 0, 0, 0);
+    grid_->setSpacing(6);
+}
+
+void ToolButtons::add(const QString& name, const QString& label, const QString& key) {
+    auto* button = new QToolButton;
+    button->setObjectName(name);
+    button->setIcon(tool_picture(name));
+    button->setIconSize({40, 32});
+    button->setText(label);
+    button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+    button->setCheckable(true);
+    button->setFixedSize(76, 62);
+    button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
+    button->setAccessibleName(label);
+    button->setProperty("role", "tool");
+    const int count = grid_->count();
+    grid_->addWidget(button, count / 2, count % 2, Qt::AlignLeft);
+    connect(button, &QToolButton::clicked, this, [this, name] { emit chosen(name); });
+}
+
+void ToolButtons::mark(const QString& name) {
+    for (QToolButton* button : findChildren<QToolButton*>()) button->setChecked(button->objectName() == name);
+}
+
+} // namespace rubble::app

@@ -1,0 +1,58 @@
+#include "tray/tray.h"
+
+#include "tray/layer_list.h"
+#include "tray/pages.h"
+#include "tray/tool_buttons.h"
+
+namespace rubble::app {
+
+Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setAccessibleName(tr("Tray"));
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(0, 0, 0, 0);
+    column_->addWidget(new LayerList(session_));
+    connect(&session_, &Session::stageChanged, this, &Tray::rebuild);
+    connect(&session_, &Session::documentOpened, this, &Tray::rebuild);
+    connect(&session_, &Session::levelChanged, this, [this] { page_->refresh(); });
+    connect(&session_, &Session::builtChanged, this, [this] {
+        if (session_.stage() == Stage::check && session_.up_to_date()) rebuild();
+        if (session_.stage() == Stage::hand_off && session_.up_to_date()) page_->refresh();
+    });
+    rebuild();
+}
+
+void Tray::rebuild() {
+    delete page_;
+    page_ = new Page(session_, {14, 12, 8, 4});
+    column_->insertWidget(0, page_, 1);
+    switch (session_.stage()) {
+    case Stage::metrics:
+        fill_metrics(*page_);
+        break;
+    case Stage::block_out:
+        fill_shapes(*page_, *this);
+        break;
+    case Stage::populate:
+        fill_elements(*page_, *this);
+        break;
+    case Stage::dress:
+        fill_materials(*page_);
+        break;
+    case Stage::check:
+        fill_check(*page_, *this);
+        break;
+    case Stage::hand_off:
+        fill_hand_off(*page_, *this);
+        break;
+    }
+    if (session_.stage() != Stage::check && session_.stage() != Stage::dress) page_->column().addStretch();
+    page_->refresh();
+    mark_tool(tool_);
+}
+
+void Tray::mark_tool(const QString& name) {
+    tool_ = name;
+    if (auto* tools = page_->findChild<ToolButtons*>()) tools->mark(name);
+}
+
+} // namespace rubble::app

@@ -1,0 +1,112 @@
+#include "window/page.h"
+
+#include "window/number_field.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// A list whose rows are as high as their texts need in its width.
+class WrappingList : public QListWidget {
+protected:
+    void resizeEvent(QResizeEvent* event) override {
+        QListWidget::resizeEvent(event);
+        for (int i = 0; i < count(); ++i) fit(*item(i));
+    }
+    void rowsInserted(const QModelIndex& parent, int first, int last) override {
+        QListWidget::rowsInserted(parent, first, last);
+        for (int i = first; i <= last; ++i) fit(*item(i));
+    }
+
+private:
+    void fit(QListWidgetItem& row) {
+        constexpr int k_padding = 14; // of the style sheet, both sides, and the frame of a chosen row
+        const int picture = row.icon().isNull() ? 0 : iconSize().width() + 8;
+        const int width = std::max(viewport()->width() - k_padding - picture, 40);
+        const QRect box =
+            fontMetrics().boundingRect(QRect(0, 0, width, 10'000), Qt::TextWordWrap, row.text());
+        row.setSizeHint({40, box.height() + 8});
+    }
+};
+
+} // namespace
+
+Page::Page(Session& session, const QMargins& margins, QWidget* parent) : QWidget(parent), session_(session) {
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(margins);
+    column_->setSpacing(6);
+}
+
+void Page::add_heading(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setProperty("role", "heading");
+    label->setWordWrap(true);
+    column_->addWidget(label);
+}
+
+QLabel* Page::add_text(const QString& text, const char* role) {
+    auto* label = new QLabel(text);
+    label->setProperty("role", role);
+    label->setWordWrap(true);
+    column_->addWidget(label);
+    return label;
+}
+
+QPushButton* Page::add_button(const QString& text, std::function<void()> act) {
+    auto* button = new QPushButton(text);
+    column_->addWidget(button);
+    connect(button, &QPushButton::clicked, this, [act = std::move(act)] { act(); });
+    return button;
+}
+
+void Page::add_number(NumberRow row) {
+    auto* line = new QHBoxLayout;
+    line->setSpacing(6);
+    auto* label = new QLabel(row.name);
+    auto* field = new NumberField(row.name, row.step, row.unit);
+    label->setBuddy(field);
+    label->setWordWrap(true);
+    label->setMinimumWidth(40);
+    line->addWidget(label, 1);
+    line->addWidget(field);
+    column_->addLayout(line);
+    connect(field, &NumberField::changedTo, this, [change = row.change](double to) { change(to); });
+    on_refresh([field, value = row.value] { field->show_value(value()); });
+    if (!row.meaning) return;
+    QLabel* said = add_text({}, "meaning");
+    on_refresh([said, meaning = row.meaning] {
+        said->setText(meaning());
+        said->setVisible(!said->text().isEmpty());
+    });
+}
+
+QListWidget* Page::add_list(const QString& name, int stretch) {
+    auto* list = new WrappingList;
+    list->setAccessibleName(name);
+    list->setIconSize({16, 16});
+    list->setWordWrap(true);
+    list->setTextElideMode(Qt::ElideNone);
+    list->setResizeMode(QListView::Adjust);
+    list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    column_->addWidget(list, stretch);
+    return list;
+}
+
+QListWidget* Page::add_short_list(const QString& name) {
+    QListWidget* list = add_list(name, 0);
+    on_refresh([list] { fit_to_rows(*list, 8); });
+    return list;
+}
+
+void Page::refresh() {
+    for (const auto& refresher : refreshers_) refresher();
+}
+
+void fit_to_rows(QListWidget& list, int most) {
+    int height = 2 * list.frameWidth() + 2;
+    for (int row = 0; row < std::min(list.count(), most); ++row) height += list.sizeHintForRow(row);
+    list.setFixedHeight(height);
+}
+
+} // namespace rubble::app
