@@ -17,19 +17,14 @@ void fill_selection(Page& page) {
     const Item *a = find_item(session.level(), session.selection()[0]),
                *b = find_item(session.level(), session.selection()[1]);
     if (!a || !b || !a->element() || !b->element()) return;
-    page.add_text(Facts::tr("A claim is an expectation that is checked after every change."));
+    page.add_text(Facts::tr("Claim one of these; it is checked after every change:"));
     for (const auto kind : {Claim::Kind::reaches, Claim::Kind::not_reaches, Claim::Kind::returns}) {
         const QString from = QString::fromStdString(a->title()), to = QString::fromStdString(b->title());
-        const QString text = kind == Claim::Kind::reaches ? Facts::tr("Claim: %1 reaches %2").arg(from, to)
+        const QString text = kind == Claim::Kind::reaches ? Facts::tr("%1 reaches %2").arg(from, to)
                              : kind == Claim::Kind::not_reaches
-                                 ? Facts::tr("Claim: %1 does not reach %2").arg(from, to)
-                                 : Facts::tr("Claim: from %1 to %2 and back").arg(from, to);
-        const Claim claim{edit::fresh_claim_id(session.level()),
-                          text.mid(Facts::tr("Claim: ").size()).toStdString(),
-                          kind,
-                          a->id,
-                          b->id,
-                          {}};
+                                 ? Facts::tr("%1 does not reach %2").arg(from, to)
+                                 : Facts::tr("From %1 to %2 and back").arg(from, to);
+        const Claim claim{edit::fresh_claim_id(session.level()), text.toStdString(), kind, a->id, b->id, {}};
         QPushButton* button = page.add_button(text, [&session, claim] {
             session.apply(edit::with_claim(session.level(), claim), Facts::tr("Claim"));
         });

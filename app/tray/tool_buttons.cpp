@@ -63,6 +63,7 @@ QIcon tool_picture(const QString& name) {
 ToolButtons::ToolButtons(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
     grid_->setContentsMargins(0, 0, 0, 0);
     grid_->setSpacing(6);
+    grid_->setColumnStretch(2, 1);
 }
 
 void ToolButtons::add(const QString& name, const QString& label, const QString& key) {

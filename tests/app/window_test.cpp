@@ -2,104 +2,25 @@
 
 #include <filesystem>
 
-#include <QLineEdit>
 #include <QListWidget>
 #include <QMessageBox>
-#include <QPushButton>
 #include <QToolButton>
 
-#include "edit/brushes.h"
-#include "edit/items.h"
-#include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "io/recording_file.h"
-#include "level/order.h"
 #include "theme.h"
 #include "view/surface_format.h"
-#include "window/main_window.h"
 #include "window/number_field.h"
+#include "window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;
 
-/// Drives the real window with mouse and keys, as somebody would who builds a small level from nothing.
-class WindowTest : public QObject {
+/// What each part of the window does, one after the other.
+class WindowTest : public WindowDriver {
     Q_OBJECT
 
-private:
-    std::unique_ptr<MainWindow> window_;
-    QTemporaryDir folder_;
-
-    LevelView& view() { return window_->space_view(); }
-    Session& session() { return window_->session(); }
-    QPoint at(const Vec3& place) { return view().camera().to_screen(place)->toPoint(); }
-
-    void settle() { QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000); }
-    void move_to(const Vec3& place, Qt::MouseButtons held = Qt::NoButton) {
-        QMouseEvent event(QEvent::MouseMove, at(place), view().mapToGlobal(at(place)), Qt::NoButton, held,
-                          Qt::NoModifier);
-        QCoreApplication::sendEvent(&view(), &event);
-    }
-    void drag(const Vec3& from, const Vec3& to) {
-        move_to(from);
-        QTest::mousePress(&view(), Qt::LeftButton, {}, at(from));
-        move_to((from + to) * 0.5, Qt::LeftButton);
-        move_to(to, Qt::LeftButton);
-        QTest::mouseRelease(&view(), Qt::LeftButton, {}, at(to));
-    }
-    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&view(), key, modifiers); }
-    /// Keeps a picture of the moment where RUBBLE_PICTURES names a folder, to be looked at.
-    void keep_picture(const char* name) {
-        if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
-            window_->picture().save(folder + "/" + name + ".png");
-    }
-    template <class Widget> Widget* named(const QString& name) {
-        for (Widget* widget : window_->findChildren<Widget*>())
-            if (widget->accessibleName() == name) return widget;
-        return nullptr;
-    }
-    void press(const QString& begins) {
-        for (QPushButton* button : window_->findChildren<QPushButton*>())
-            if (button->text().startsWith(begins)) {
-                QVERIFY2(button->isEnabled(), qPrintable(begins));
-                return QTest::mouseClick(button, Qt::LeftButton);
-            }
-        QFAIL(qPrintable("no button " + begins));
-    }
-    /// An upright side of a brush that the space view sees.
-    BoxSide facing_side(const Brush& brush) {
-        for (BoxSide side : {BoxSide::left, BoxSide::right, BoxSide::near, BoxSide::away})
-            if (glm::dot(edit::outward(brush, side), view().camera().eye() - edit::middle_of(brush, side)) >
-                1)
-                return side;
-        return BoxSide::top;
-    }
-    const Brush& selected() { return *session().selected()->brush(); }
-
-    /// A box drawn from one corner of its base to the other, its height typed.
-    void draw_box(Qt::Key tool, const Vec3& from, const Vec3& to, const QString& height) {
-        view().setFocus();
-        key(tool);
-        drag(from, to);
-        QTest::keyClicks(&view(), height);
-        QTest::keyClick(&view(), Qt::Key_Return);
-        key(Qt::Key_Q);
-        settle();
-    }
-
 private slots:
-    void init() {
-        window_ = std::make_unique<MainWindow>();
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        // Without a window manager nobody makes the window the active one, and shortcuts need that.
-        QApplication::setActiveWindow(window_.get());
-        view().frame_all();
-        view().setFocus();
-        settle();
-    }
-    void cleanup() { window_.reset(); }
-
     void a_new_level_has_a_floor_and_a_start() {
         QCOMPARE(ordered_brushes(session().level()).size(), size_t(1));
         QCOMPARE(elements_of(session().level(), "start").size(), size_t(1));
@@ -192,11 +113,7 @@ private slots:
         QCOMPARE(elements_of(session().level(), "goal").size(), size_t(1));
         const ItemId goal = session().selection()[0];
         session().select({elements_of(session().level(), "start")[0]->id, goal});
-        QPushButton* claim = nullptr;
-        for (QPushButton* button : window_->findChildren<QPushButton*>())
-            if (button->text().startsWith("Claim:") && !claim) claim = button;
-        QVERIFY(claim);
-        QTest::mouseClick(claim, Qt::LeftButton);
+        press("Start reaches");
         settle();
         QCOMPARE(session().built().check->claims.size(), size_t(1));
         QVERIFY(session().built().check->claims[0].state == check::ClaimState::holds);
@@ -346,16 +263,6 @@ private slots:
         QVERIFY(window_->findChild<PaceStrip*>()->states().size() > 60);
         QTest::qWait(120);
         keep_picture("watch");
-    }
-
-    void a_level_is_exported_as_it_is_now() {
-        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
-        const QString file = folder_.filePath("now.glb");
-        QVERIFY(io::export_level(session().project(), session().level(), file.toStdString()));
-        QVERIFY(QFileInfo(file).size() > 1000);
-        key(Qt::Key_F6);
-        settle();
-        QCOMPARE(session().stage(), Stage::hand_off);
     }
 
     void a_file_changed_by_others_is_compared_before_it_is_taken() {

@@ -1,0 +1,114 @@
+#pragma once
+
+#include <QtTest/QtTest>
+
+#include <QFileDialog>
+#include <QLineEdit>
+#include <QPushButton>
+
+#include "edit/brushes.h"
+#include "edit/items.h"
+#include "level/order.h"
+#include "window/main_window.h"
+
+namespace rubble::app {
+
+/// The real window, driven with mouse and keys; a new one for every test.
+class WindowDriver : public QObject {
+    Q_OBJECT
+
+protected:
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir folder_;
+
+    LevelView& view() { return window_->space_view(); }
+    Session& session() { return window_->session(); }
+    QPoint at(const Vec3& place) { return view().camera().to_screen(place)->toPoint(); }
+
+    void settle() { QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000); }
+    void move_to(const Vec3& place, Qt::MouseButtons held = Qt::NoButton) {
+        QMouseEvent event(QEvent::MouseMove, at(place), view().mapToGlobal(at(place)), Qt::NoButton, held,
+                          Qt::NoModifier);
+        QCoreApplication::sendEvent(&view(), &event);
+    }
+    void drag(const Vec3& from, const Vec3& to) {
+        move_to(from);
+        QTest::mousePress(&view(), Qt::LeftButton, {}, at(from));
+        move_to((from + to) * 0.5, Qt::LeftButton);
+        move_to(to, Qt::LeftButton);
+        QTest::mouseRelease(&view(), Qt::LeftButton, {}, at(to));
+    }
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&view(), key, modifiers); }
+    /// Keeps a picture of the moment where RUBBLE_PICTURES names a folder, to be looked at.
+    void keep_picture(const char* name) {
+        if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
+            window_->picture().save(folder + "/" + name + ".png");
+    }
+    template <class Widget> Widget* named(const QString& name) {
+        for (Widget* widget : window_->findChildren<Widget*>())
+            if (widget->accessibleName() == name) return widget;
+        return nullptr;
+    }
+    void press(const QString& begins) {
+        for (QPushButton* button : window_->findChildren<QPushButton*>())
+            if (button->text().startsWith(begins)) {
+                QVERIFY2(button->isEnabled(), qPrintable(begins));
+                return QTest::mouseClick(button, Qt::LeftButton);
+            }
+        QFAIL(qPrintable("no button " + begins));
+    }
+    /// An upright side of a brush that the space view sees.
+    BoxSide facing_side(const Brush& brush) {
+        for (BoxSide side : {BoxSide::left, BoxSide::right, BoxSide::near, BoxSide::away})
+            if (glm::dot(edit::outward(brush, side), view().camera().eye() - edit::middle_of(brush, side)) >
+                1)
+                return side;
+        return BoxSide::top;
+    }
+    const Brush& selected() { return *session().selected()->brush(); }
+
+    /// A box drawn from one corner of its base to the other, its height typed.
+    void draw_box(Qt::Key tool, const Vec3& from, const Vec3& to, const QString& height) {
+        view().setFocus();
+        key(tool);
+        drag(from, to);
+        QTest::keyClicks(&view(), height);
+        QTest::keyClick(&view(), Qt::Key_Return);
+        key(Qt::Key_Q);
+        settle();
+    }
+    /// A click in the space view, at what is seen of a place.
+    void click(const Vec3& place, Qt::KeyboardModifiers keys = {}) {
+        move_to(place);
+        QTest::mouseClick(&view(), Qt::LeftButton, keys, at(place));
+    }
+    /// Answers the next file dialog with a path, as if it were typed.
+    void answer_file_dialog(const QString& path) {
+        auto* answer = new QTimer(this);
+        connect(answer, &QTimer::timeout, this, [answer, path] {
+            auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+            auto* name = dialog ? dialog->findChild<QLineEdit*>() : nullptr;
+            if (!name) return;
+            answer->deleteLater();
+            name->setText(path);
+            QTest::keyClick(name, Qt::Key_Return);
+        });
+        answer->start(30);
+    }
+
+private slots:
+    void initTestCase() { QApplication::setAttribute(Qt::AA_DontUseNativeDialogs); }
+    void init() {
+        window_ = std::make_unique<MainWindow>();
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        // Without a window manager nobody makes the window the active one, and shortcuts need that.
+        QApplication::setActiveWindow(window_.get());
+        view().frame_all();
+        view().setFocus();
+        settle();
+    }
+    void cleanup() { window_.reset(); }
+};
+
+} // namespace rubble::app
