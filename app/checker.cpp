@@ -43,7 +43,7 @@ void Checker::run(const Job& job) {
     Built built;
     built.version = job.version;
     built.solid = std::make_shared<build::Solid>(builder_.build(job.level));
-    built.surface = std::make_shared<build::Surface>(build::surface_of(*built.solid));
+    built.surface = std::make_shared<build::Surface>(surfaces_.build(*built.solid));
     built.hidden = hidden_brushes(job.level);
     built.mesh = std::make_shared<SceneMesh>(scene_mesh(job.project, *built.surface, built.hidden));
     emit ready(built);

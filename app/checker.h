@@ -41,6 +41,7 @@ private:
     Cancel running_;
     // Used by the worker alone:
     build::SolidBuilder builder_;
+    build::SurfaceBuilder surfaces_;
     std::shared_ptr<const check::CheckResult> last_; ///< of which the next one takes over what it can
     std::jthread worker_;
 };

@@ -50,13 +50,14 @@ BENCHMARK(ground_all)->Arg(1000)->Unit(benchmark::kMillisecond);
 void solid_after_one_move(benchmark::State& state) {
     Level level = scattered_boxes(1000);
     build::SolidBuilder builder;
-    builder.build(level);
+    build::SurfaceBuilder surfaces;
+    surfaces.build(builder.build(level));
     double by = 0.25;
     for (auto _ : state) {
         const std::vector<ItemId> one{{"b500"}};
         level = edit::moved(level, one, {by, 0, 0});
         by = -by;
-        benchmark::DoNotOptimize(build::surface_of(builder.build(level)));
+        benchmark::DoNotOptimize(surfaces.build(builder.build(level)));
     }
 }
 BENCHMARK(solid_after_one_move)->Unit(benchmark::kMillisecond);

@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <unordered_map>
+#include <utility>
 
 #include "base/flat_index.h"
 #include "base/parallel.h"
@@ -15,214 +16,230 @@ using geometry::TickPoint;
 
 namespace {
 
-uint64_t mixed(uint64_t h, uint64_t v) {
-    h = (h ^ v) * 0x9e3779b97f4a7c15u;
-    return h ^ (h >> 29);
-}
-
-uint64_t hash_of(const TickPoint& p) {
-    return mixed(mixed(mixed(0, uint64_t(p.x)), uint64_t(p.y)), uint64_t(p.z));
-}
-
-uint64_t hash_of(const LineName& name) {
-    uint64_t h = 0;
-    for (uint64_t r : name.residues) h = mixed(h, r);
-    return h;
-}
-
-/// Corners by exact identity: two that round to the same tick but differ stay two.
-class Corners {
+/// The seams of all brushes joined: corners that are one become one, lines that are one share their corners.
+class JoinedSeams {
 public:
-    Corners(const PlaneTable& planes, size_t expected) : planes_(planes), index_(expected) {}
-
-    int index_of(const Corner& corner) {
-        const TickPoint rounded = planes_.rounded(corner);
-        const int fresh = int(corners.size());
-        const int index = index_.find_or_add(hash_of(rounded), fresh, [&](int i) {
-            return places[size_t(i)] == rounded && planes_.same(corners[size_t(i)], corner);
-        });
-        if (index == fresh) corners.push_back(corner), places.push_back(rounded);
-        return index;
+    JoinedSeams(const PlaneTable& planes, const std::vector<const Seams*>& brushes) : planes_(planes) {
+        size_t corners = 0, lines = 0;
+        for (const Seams* seams : brushes) {
+            first_corner_.push_back(corners), first_line_.push_back(lines);
+            corners += seams->corners.size(), lines += seams->lines.size();
+        }
+        corner_of_.resize(corners), line_of_.resize(lines);
+        join_corners(brushes);
+        join_lines(brushes);
+        order_lines();
     }
 
-    std::vector<Corner> corners;
-    std::vector<TickPoint> places;
-
-private:
-    const PlaneTable& planes_;
-    FlatIndex index_;
-};
-
-/// The corners at which edges end, gathered on the lines that carry the edges. Faces that meet in a line are
-/// cut at the same corners of it, whichever planes name the line for them.
-class EdgeLines {
-    struct Line {
-        std::vector<int> corners;
-        int axis = 0; ///< along which it extends farthest
-    };
-    struct Pair {
-        std::pair<int32_t, int32_t> planes;
-        int line;
-    };
-
-    int line_of(int32_t a, int32_t b) {
-        const LineName name = planes_.line(a, b);
-        const int fresh = int(lines_.size());
-        const int index =
-            name_index_.find_or_add(hash_of(name), fresh, [&](int i) { return names_[size_t(i)] == name; });
-        if (index == fresh) names_.push_back(name), lines_.emplace_back();
-        return index;
-    }
-    const Vec3& place(int corner) const { return corners_.corners[size_t(corner)].at; }
-    auto before(const Line& line) const {
-        return [this, axis = line.axis](int a, int b) {
-            const double pa = place(a)[axis], pb = place(b)[axis];
-            return pa != pb ? pa < pb : a < b;
-        };
-    }
-
-public:
-    EdgeLines(const Corners& corners, const PlaneTable& planes) : corners_(corners), planes_(planes) {}
-
-    /// Notes an edge in the meeting of two planes; gives its line.
-    int add(int32_t support, int32_t other, int a, int b) {
-        const std::pair<int32_t, int32_t> pair = std::minmax(support, other);
-        const int fresh = int(pairs_.size());
-        const int known = pair_index_.find_or_add(mixed(uint64_t(pair.first), uint64_t(pair.second)), fresh,
-                                                  [&](int i) { return pairs_[size_t(i)].planes == pair; });
-        if (known == fresh) pairs_.push_back({pair, line_of(support, other)});
-        const int index = pairs_[size_t(known)].line;
-        Line& line = lines_[size_t(index)];
-        line.corners.push_back(a);
-        line.corners.push_back(b);
-        return index;
-    }
-
-    /// Puts the corners of every line in order along it.
-    void sort() {
-        parallel_for(
-            lines_.size(),
-            [&](size_t i) {
-                Line& line = lines_[i];
-                const Vec3 first = place(line.corners[0]);
-                Vec3 way(0);
-                for (int corner : line.corners) way = glm::max(way, glm::abs(place(corner) - first));
-                line.axis = way.x >= way.y && way.x >= way.z ? 0 : way.y >= way.z ? 1 : 2;
-                std::sort(line.corners.begin(), line.corners.end(), before(line));
-                line.corners.erase(std::unique(line.corners.begin(), line.corners.end()), line.corners.end());
-            },
-            256);
-    }
+    int corner(size_t brush, int own) const { return corner_of_[first_corner_[brush] + size_t(own)]; }
+    int line(size_t brush, int own) const { return line_of_[first_line_[brush] + size_t(own)]; }
+    /// Rounding may bring several corners to one place; the surface's points are places.
+    int point(int corner) const { return point_of_[size_t(corner)]; }
+    std::vector<TickPoint> take_points() { return std::move(points_); }
 
     /// Calls `visit(corner)` for the corners strictly between two of a line, in order from `a` to `b`.
     template <class F> void between(int index, int a, int b, F visit) const {
         const Line& line = lines_[size_t(index)];
-        const auto at_a = std::lower_bound(line.corners.begin(), line.corners.end(), a, before(line)),
-                   at_b = std::lower_bound(line.corners.begin(), line.corners.end(), b, before(line));
+        if (line.end - line.begin <= 2) return;
+        const auto begin = ends_.begin() + long(line.begin), end = ends_.begin() + long(line.end);
+        const auto at_a = std::lower_bound(begin, end, end_at(line, a)),
+                   at_b = std::lower_bound(begin, end, end_at(line, b));
         if (at_a < at_b)
-            for (auto i = at_a + 1; i < at_b; ++i) visit(*i);
+            for (auto i = at_a + 1; i < at_b; ++i) visit(i->corner);
         else
-            for (auto i = at_a; i-- > at_b + 1;) visit(*i);
+            for (auto i = at_a; i-- > at_b + 1;) visit(i->corner);
     }
 
 private:
-    const Corners& corners_;
-    const PlaneTable& planes_;
-    std::vector<Line> lines_;
-    std::vector<LineName> names_;
-    std::vector<Pair> pairs_;
-    FlatIndex name_index_, pair_index_;
-};
+    struct Line {
+        size_t begin = 0, end = 0; ///< of its corners in `ends_`
+        int axis = 0;              ///< along which it extends farthest
+    };
 
-struct EdgeUse {
-    int corner; ///< at which the edge starts
-    int line;
-};
+    /// An end of an edge by how far along its line it lies.
+    struct End {
+        double along;
+        int corner;
+        auto operator<=>(const End&) const = default;
+    };
 
-struct RawFace {
-    size_t begin, end; ///< of its edges
-    const Fragment* fragment;
-    int brush;
-};
+    const Vec3& place(int corner) const { return corners_[size_t(corner)]->at; }
+    End end_at(const Line& line, int corner) const { return {place(corner)[line.axis], corner}; }
 
-/// The loop without corners that follow themselves and without spikes that lead nowhere.
-std::vector<int> tidied(const std::vector<int>& loop) {
-    std::vector<int> out;
-    for (int i : loop) {
-        if (!out.empty() && out.back() == i) continue;
-        if (out.size() >= 2 && out[out.size() - 2] == i) {
-            out.pop_back();
-            continue;
-        }
-        out.push_back(i);
+    /// Points by place; the corners of one place, seldom more than one, follow each other in a chain.
+    void join_corners(const std::vector<const Seams*>& brushes) {
+        FlatIndex index(corner_of_.size() / 2);
+        std::vector<int> chain, next;
+        size_t at = 0;
+        for (const Seams* seams : brushes)
+            for (size_t i = 0; i < seams->corners.size(); ++i, ++at) {
+                const Corner& corner = seams->corners[i];
+                const TickPoint& place = seams->places[i];
+                const int fresh = int(points_.size());
+                const int point = index.find_or_add(hash_of(place), fresh,
+                                                    [&](int k) { return points_[size_t(k)] == place; });
+                if (point == fresh) points_.push_back(place), chain.push_back(-1);
+                int known = chain[size_t(point)];
+                while (known >= 0 && !planes_.same(*corners_[size_t(known)], corner))
+                    known = next[size_t(known)];
+                if (known < 0) {
+                    known = int(corners_.size());
+                    corners_.push_back(&corner), point_of_.push_back(point);
+                    next.push_back(std::exchange(chain[size_t(point)], known));
+                }
+                corner_of_[at] = known;
+            }
     }
-    while (out.size() >= 2 && out.front() == out.back()) out.pop_back();
-    while (out.size() >= 3 && out[1] == out.back()) out.erase(out.begin()), out.pop_back();
-    return out.size() < 3 ? std::vector<int>{} : out;
+
+    void join_lines(const std::vector<const Seams*>& brushes) {
+        FlatIndex index(line_of_.size() / 2);
+        std::vector<const LineName*> names;
+        size_t at = 0;
+        for (const Seams* seams : brushes)
+            for (size_t i = 0; i < seams->lines.size(); ++i, ++at) {
+                const LineName& name = seams->lines[i];
+                const int fresh = int(names.size());
+                line_of_[at] =
+                    index.find_or_add(hash_of(name), fresh, [&](int k) { return *names[size_t(k)] == name; });
+                if (line_of_[at] == fresh) names.push_back(&name), lines_.emplace_back();
+                lines_[size_t(line_of_[at])].end += seams->line_ends[i].size();
+            }
+        size_t sum = 0;
+        for (Line& line : lines_) {
+            const size_t count = line.end;
+            line.begin = line.end = sum;
+            sum += count;
+        }
+        ends_.resize(sum);
+        for (size_t b = 0; b < brushes.size(); ++b) {
+            const Seams& seams = *brushes[b];
+            for (size_t i = 0; i < seams.lines.size(); ++i)
+                for (int own : seams.line_ends[i])
+                    ends_[lines_[size_t(line(b, int(i)))].end++].corner = corner(b, own);
+        }
+    }
+
+    /// Puts the corners of every line in order along it, each once.
+    void order_lines() {
+        parallel_for(
+            lines_.size(),
+            [&](size_t i) {
+                Line& line = lines_[i];
+                const auto begin = ends_.begin() + long(line.begin), end = ends_.begin() + long(line.end);
+                const Vec3 first = place(begin->corner);
+                Vec3 way(0);
+                for (auto at = begin; at != end; ++at)
+                    way = glm::max(way, glm::abs(place(at->corner) - first));
+                line.axis = way.x >= way.y && way.x >= way.z ? 0 : way.y >= way.z ? 1 : 2;
+                for (auto at = begin; at != end; ++at) *at = end_at(line, at->corner);
+                std::sort(begin, end);
+                line.end = size_t(std::unique(begin, end) - ends_.begin());
+            },
+            256);
+    }
+
+    const PlaneTable& planes_;
+    std::vector<size_t> first_corner_, first_line_; ///< for each brush, in the next two
+    std::vector<int> corner_of_, line_of_;
+    std::vector<const Corner*> corners_;
+    std::vector<int> point_of_; ///< for each corner
+    std::vector<TickPoint> points_;
+    std::vector<Line> lines_;
+    std::vector<End> ends_;
+};
+
+/// A fragment with the place of its edges in its brush's seams.
+struct RawFace {
+    const Fragment* fragment;
+    size_t brush, first_use;
+};
+
+/// Takes corners that follow themselves and spikes that lead nowhere out of a loop.
+void tidy(std::vector<int>& loop) {
+    size_t kept = 0;
+    for (const int corner : loop) {
+        if (kept > 0 && loop[kept - 1] == corner) continue;
+        if (kept > 1 && loop[kept - 2] == corner)
+            --kept;
+        else
+            loop[kept++] = corner;
+    }
+    while (kept > 1 && loop[0] == loop[kept - 1]) --kept;
+    size_t first = 0;
+    while (kept - first >= 3 && loop[first + 1] == loop[kept - 1]) ++first, --kept;
+    loop.resize(kept);
+    loop.erase(loop.begin(), loop.begin() + long(first));
+    if (loop.size() < 3) loop.clear();
 }
 
-} // namespace
-
-Surface surface_of(const Solid& solid) {
-    if (!solid.planes) return {};
-    const PlaneTable& planes = *solid.planes;
-    size_t edge_count = 0;
-    for (const auto& brush : solid.brushes)
-        for (const Fragment& fragment : brush->fragments) edge_count += fragment.polygon.edges.size();
-    Corners corners(planes, edge_count / 2);
-    EdgeLines lines(corners, planes);
-    std::vector<EdgeUse> uses;
-    uses.reserve(edge_count);
+Surface put_together(const Solid& solid, const std::vector<const Seams*>& brushes) {
+    JoinedSeams seams(*solid.planes, brushes);
     std::vector<RawFace> raw;
-    for (int b = 0; b < int(solid.brushes.size()); ++b)
-        for (const Fragment& fragment : solid.brushes[size_t(b)]->fragments) {
-            const auto& edges = fragment.polygon.edges;
-            const size_t begin = uses.size(), n = edges.size();
-            for (const auto& edge : edges) uses.push_back({corners.index_of(edge.start), -1});
-            for (size_t i = 0; i < n; ++i)
-                uses[begin + i].line = lines.add(fragment.polygon.support.id, edges[i].plane,
-                                                 uses[begin + i].corner, uses[begin + (i + 1) % n].corner);
-            raw.push_back({begin, begin + n, &fragment, b});
+    for (size_t b = 0; b < solid.brushes.size(); ++b) {
+        size_t use = 0;
+        for (const Fragment& fragment : solid.brushes[b]->fragments) {
+            raw.push_back({&fragment, b, use});
+            use += fragment.polygon.edges.size();
         }
-    lines.sort();
-
-    // Rounding may bring several corners to one place; the surface's points are places.
-    FlatIndex point_index(corners.places.size());
-    Surface surface;
-    std::vector<int> point_of(corners.corners.size());
-    for (size_t i = 0; i < point_of.size(); ++i) {
-        const TickPoint& place = corners.places[i];
-        const int fresh = int(surface.points.size());
-        point_of[i] = point_index.find_or_add(hash_of(place), fresh,
-                                              [&](int k) { return surface.points[size_t(k)] == place; });
-        if (point_of[i] == fresh) surface.points.push_back(place);
     }
-
+    Surface surface;
     surface.faces.resize(raw.size());
     parallel_for(
         raw.size(),
         [&](size_t f) {
-            const RawFace& face = raw[f];
+            const auto& [fragment, brush, first] = raw[f];
+            const auto& uses = brushes[brush]->uses;
+            const size_t n = fragment->polygon.edges.size();
             std::vector<int> loop;
-            for (size_t i = face.begin; i < face.end; ++i) {
-                const int a = uses[i].corner, b = uses[i + 1 < face.end ? i + 1 : face.begin].corner;
-                loop.push_back(point_of[size_t(a)]);
-                lines.between(uses[i].line, a, b,
-                              [&](int inner) { loop.push_back(point_of[size_t(inner)]); });
+            loop.reserve(n + 4);
+            for (size_t i = 0; i < n; ++i) {
+                const Seams::Use &here = uses[first + i], &next = uses[first + (i + 1 < n ? i + 1 : 0)];
+                const int a = seams.corner(brush, here.corner), b = seams.corner(brush, next.corner);
+                loop.push_back(seams.point(a));
+                seams.between(seams.line(brush, here.line), a, b,
+                              [&](int inner) { loop.push_back(seams.point(inner)); });
             }
-            loop = tidied(loop);
-            Vec3 normal = planes.normal(face.fragment->polygon.support);
-            if (face.fragment->reversed) {
+            tidy(loop);
+            Vec3 normal = solid.planes->normal(fragment->polygon.support);
+            if (fragment->reversed) {
                 std::reverse(loop.begin(), loop.end());
                 normal = -normal;
             }
-            surface.faces[f] = {std::move(loop), normal, face.brush, face.fragment->side,
-                                face.fragment->material};
+            surface.faces[f] = {std::move(loop), normal, int(brush), fragment->side, fragment->material};
         },
         64);
+    surface.points = seams.take_points();
     std::erase_if(surface.faces, [](const Surface::Face& face) { return face.loop.empty(); });
     return surface;
 }
+
+} // namespace
+
+Surface SurfaceBuilder::build(const Solid& solid) {
+    if (!solid.planes) return {};
+    std::vector<std::shared_ptr<const Known>> known(solid.brushes.size());
+    parallel_for(
+        known.size(),
+        [&](size_t b) {
+            const auto& brush = solid.brushes[b];
+            const auto before = known_.find(brush.get());
+            known[b] =
+                before != known_.end()
+                    ? before->second
+                    : std::make_shared<const Known>(Known{brush, seams_of(brush->fragments, *solid.planes)});
+        },
+        8);
+    if (known_.size() > 2 * known.size() + 64) known_.clear(); // mostly of brushes long gone
+    std::vector<const Seams*> brushes;
+    brushes.reserve(known.size());
+    for (const auto& one : known) {
+        known_.emplace(one->brush.get(), one);
+        brushes.push_back(&one->seams);
+    }
+    return put_together(solid, brushes);
+}
+
+Surface surface_of(const Solid& solid) { return SurfaceBuilder().build(solid); }
 
 SurfaceFacts facts_of(const Surface& surface) {
     SurfaceFacts facts;

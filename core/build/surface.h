@@ -1,7 +1,10 @@
 #pragma once
 
+#include <memory>
+#include <unordered_map>
 #include <vector>
 
+#include "build/seams.h"
 #include "build/solid.h"
 
 namespace rubble::build {
@@ -25,6 +28,21 @@ struct Surface {
 /// Puts the fragments together: equal corners become one, and every corner that lies on an edge of another
 /// face is put into that edge (no T-junctions). Decided exactly, before corners are rounded to ticks;
 /// rounding maps corners to corners and so keeps the surface closed.
+///
+/// Builds surfaces one after the other and finds the seams anew only of brushes that changed.
+class SurfaceBuilder {
+public:
+    Surface build(const Solid& solid);
+
+private:
+    struct Known {
+        std::shared_ptr<const BrushSolid> brush;
+        Seams seams;
+    };
+    std::unordered_map<const BrushSolid*, std::shared_ptr<const Known>> known_;
+};
+
+/// One surface from nothing.
 Surface surface_of(const Solid& solid);
 
 struct SurfaceFacts {

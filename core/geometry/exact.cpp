@@ -70,11 +70,18 @@ Bounded determinant(const long double (&m)[3][3]) {
 constexpr uint64_t k_prime = (uint64_t(1) << 61) - 1;
 
 uint64_t residue(__int128 v) {
+    if (v >= 0 && v < __int128(k_prime)) return uint64_t(v);
     const auto r = int64_t(v % __int128(k_prime));
     return r < 0 ? uint64_t(r + int64_t(k_prime)) : uint64_t(r);
 }
 
-uint64_t product(uint64_t a, uint64_t b) { return uint64_t((unsigned __int128)(a)*b % k_prime); }
+uint64_t sum(uint64_t a, uint64_t b) { return a + b >= k_prime ? a + b - k_prime : a + b; }
+
+uint64_t product(uint64_t a, uint64_t b) {
+    // 2^61 is 1 modulo the prime: the high part counts like the low one.
+    const auto wide = (unsigned __int128)(a)*b;
+    return sum(uint64_t(wide) & k_prime, uint64_t(wide >> 61));
+}
 
 /// By Fermat: a^(p-2).
 uint64_t inverse(uint64_t a) {
@@ -185,12 +192,12 @@ LineName PlaneTable::line(int32_t a, int32_t b) const {
     uint64_t first = 0;
     for (size_t i = 0; i < 4; ++i)
         for (size_t j = i + 1; j < 4; ++j) {
-            const uint64_t minor = (product(p[i], q[j]) + k_prime - product(p[j], q[i])) % k_prime;
+            const uint64_t minor = sum(product(p[i], q[j]), k_prime - product(p[j], q[i]));
             if (first == 0) first = minor;
             name.residues[k++] = minor;
         }
     if (first > 1) {
-        const uint64_t scale = inverse(first);
+        const uint64_t scale = first == k_prime - 1 ? first : inverse(first); // -1 is its own inverse
         for (uint64_t& r : name.residues) r = product(r, scale);
     }
     return name;
