@@ -201,7 +201,7 @@ void join_ledges(Ground& ground) {
         fragment.ledge = ledge;
         Ledge& all = ground.ledges[size_t(ledge)];
         all.fragments.push_back(int(f));
-        all.area_m2 += geometry::area_of(fragment.area);
+        all.area_m2 += fragment.area_m2;
         all.box.add(raised(fragment.box.low, fragment.lowest_m));
         all.box.add(raised(fragment.box.high, fragment.highest_m));
     }
@@ -245,6 +245,7 @@ Ground ground_of(const motion::World& world, const Character& character, const C
     ground.patches = std::move(patches.patches);
     ground.before = std::move(patches.before);
     std::vector<Box2> boxes;
+    boxes.reserve(ground.fragments.size());
     for (size_t i = 0; i < ground.fragments.size(); ++i) {
         Fragment& fragment = ground.fragments[i];
         boxes.push_back(fragment.box);

@@ -36,7 +36,8 @@ struct Fragment {
     geometry::ConvexArea area;
     Box2 box;
     int top = -1;
-    bool low = false;                   ///< only crouched
+    bool low = false; ///< only crouched
+    double area_m2 = 0;
     double lowest_m = 0, highest_m = 0; ///< of the feet at its corners
     int ledge = -1;
     std::vector<Portal> portals;

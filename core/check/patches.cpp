@@ -1,6 +1,7 @@
 #include "check/patches.h"
 
 #include <cmath>
+#include <span>
 #include <unordered_map>
 
 #include "base/parallel.h"
@@ -162,7 +163,7 @@ bool shadows(const Plot& first, const Plot& second) {
 struct Task {
     int plot;
     int tile;
-    ConvexArea area;
+    ConvexArea area; ///< not needed where the patch is kept
     Box2 box;
     const Patch* kept = nullptr;
 };
@@ -182,18 +183,22 @@ public:
         kept_.assign(patches.size(), false);
     }
 
-    /// The patch that this tile of the `part`-th top of a column was; null where it must be cut anew.
-    const Patch* find(int column, int part, const Task& task) {
-        if (!before_) return nullptr;
-        const int then = before_->change.before[size_t(column)];
-        if (then < 0 || before_->change.touches(task.box.grown(radius_ + 0.01))) return nullptr;
-        const auto tops = tops_of_column_.find(then);
-        if (tops == tops_of_column_.end() || size_t(part) >= tops->second.size()) return nullptr;
-        const int top = tops->second[size_t(part)];
-        const size_t patch = size_t(first_patch_[size_t(top)] + task.tile);
-        if (patch >= size_t(first_patch_[size_t(top) + 1])) return nullptr;
-        kept_[patch] = true;
-        return &before_->ground.patches[patch];
+    /// The patches, one for each tile, of the `part`-th top of a column that the edit left as it was; empty
+    /// where the column is new or changed.
+    std::span<const Patch> patches_of_top(int column, int part) const {
+        const int then = before_ ? before_->change.before[size_t(column)] : -1;
+        const auto tops = then < 0 ? tops_of_column_.end() : tops_of_column_.find(then);
+        if (tops == tops_of_column_.end() || size_t(part) >= tops->second.size()) return {};
+        const size_t top = size_t(tops->second[size_t(part)]);
+        return {before_->ground.patches.data() + first_patch_[top],
+                before_->ground.patches.data() + first_patch_[top + 1]};
+    }
+
+    /// Whether such a patch can be kept: no change comes near it.
+    bool keep(const Patch& patch) {
+        if (before_->change.touches(patch.box.grown(radius_ + 0.01))) return false;
+        kept_[size_t(&patch - before_->ground.patches.data())] = true;
+        return true;
     }
 
     /// The places of patches that nobody asked for.
@@ -215,12 +220,10 @@ class Cutter {
 public:
     Cutter(const World& world, const Character& c) : world_(world), c_(c) {
         const auto& columns = world.columns();
-        grown_.resize(columns.size());
         std::vector<std::vector<Plot>> found(columns.size());
         parallel_for(
             columns.size(),
             [&](size_t i) {
-                grown_[i] = geometry::grown_outside(columns[i].area, c.radius_m + k_safe_m / 10);
                 if (motion::is_ground(c, columns[i])) found[i] = plots_of(columns[i], int(i), c);
             },
             32);
@@ -238,16 +241,38 @@ public:
         std::vector<Task> out;
         for (int p = 0; p < int(plots_.size()); ++p) {
             const int column = plots_[size_t(p)].top.column;
-            const int part = p - plots_of_column_[size_t(column)][0];
-            int tile = 0;
-            for (ConvexArea& area : tiled(plots_[size_t(p)].area)) {
-                const Box2 box = geometry::box_of(area);
-                Task task{p, tile++, std::move(area), box, nullptr};
-                task.kept = keeper.find(column, part, task);
-                out.push_back(std::move(task));
+            const auto before = keeper.patches_of_top(column, p - plots_of_column_[size_t(column)][0]);
+            const size_t first = out.size();
+            bool all_kept = !before.empty();
+            for (const Patch& patch : before) {
+                out.push_back({p, patch.tile, {}, patch.box, keeper.keep(patch) ? &patch : nullptr});
+                all_kept &= out.back().kept != nullptr;
+            }
+            if (all_kept) continue;
+            std::vector<ConvexArea> tiles = tiled(plots_[size_t(p)].area);
+            for (size_t t = 0; t < tiles.size(); ++t) {
+                if (before.empty()) out.push_back({p, int(t), {}, geometry::box_of(tiles[t]), nullptr});
+                out[first + t].area = std::move(tiles[t]);
             }
         }
         return out;
+    }
+
+    /// Grows the columns that stand in the way of tiles to be cut; before the first `cut`.
+    void grow_columns(const std::vector<Task>& tasks) {
+        const auto& columns = world_.columns();
+        std::vector<bool> in_the_way(columns.size(), false);
+        for (const Task& task : tasks)
+            if (!task.kept)
+                world_.for_near(task.box.grown(c_.radius_m), [&](int i) { in_the_way[size_t(i)] = true; });
+        grown_.resize(columns.size());
+        parallel_for(
+            columns.size(),
+            [&](size_t i) {
+                if (in_the_way[i])
+                    grown_[i] = geometry::grown_outside(columns[i].area, c_.radius_m + k_safe_m / 10);
+            },
+            32);
     }
 
     std::vector<Piece> cut(const Task& task) const {
@@ -285,9 +310,10 @@ private:
 } // namespace
 
 Patches patches_of(const World& world, const Character& c, const Cancel& cancel, const GroundBefore* before) {
-    const Cutter cutter(world, c);
+    Cutter cutter(world, c);
     Keeper keeper(before, c.radius_m);
     const std::vector<Task> tasks = cutter.tasks(keeper);
+    cutter.grow_columns(tasks);
     std::vector<std::vector<Piece>> results(tasks.size());
     parallel_for(
         tasks.size(),
@@ -297,6 +323,10 @@ Patches patches_of(const World& world, const Character& c, const Cancel& cancel,
         8);
 
     Patches out;
+    if (before) {
+        out.fragments.reserve(before->ground.fragments.size() + 64);
+        out.before.reserve(before->ground.fragments.size() + 64);
+    }
     for (const Plot& plot : cutter.plots()) out.tops.push_back(plot.top);
     for (size_t t = 0; t < tasks.size(); ++t) {
         const Task& task = tasks[t];
@@ -312,6 +342,7 @@ Patches patches_of(const World& world, const Character& c, const Cancel& cancel,
             for (Piece& piece : results[t]) {
                 Fragment fragment;
                 fragment.box = geometry::box_of(piece.area);
+                fragment.area_m2 = geometry::area_of(piece.area);
                 fragment.area = std::move(piece.area);
                 fragment.top = task.plot;
                 fragment.low = piece.low;
