@@ -256,6 +256,7 @@ std::vector<geometry::ConvexCell> matter_of(const PreparedBrush& fill,
 } // namespace
 
 Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
+    if (last_.planes && level.layers == last_layers_) return last_; // layers are shared and never change
     const std::vector<OrderedBrush> ordered = ordered_brushes(level);
     // The table is shared with solids handed out before; it only grows, so a copy is made before adding.
     auto planes = std::make_shared<PlaneTable>(*planes_);
@@ -280,10 +281,10 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
 
     std::vector<size_t> stale;
     for (size_t i = 0; i < entries.size(); ++i) {
-        std::vector<ItemId> before, after;
+        std::vector<const Entry*> before, after;
         bool changed = entries[i]->changed;
         for (int k : near[i]) {
-            (size_t(k) < i ? before : after).push_back(ordered[size_t(k)].item->id);
+            (size_t(k) < i ? before : after).push_back(entries[size_t(k)].get());
             changed |= entries[size_t(k)]->changed;
         }
         if (changed || before != entries[i]->before || after != entries[i]->after) stale.push_back(i);
@@ -329,7 +330,6 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
 
     Solid solid;
     solid.planes = planes;
-    renewed_ = stale.size();
     if (cancel.requested()) {
         // Half-built entries must not be taken for finished ones.
         entries_.clear();
@@ -344,6 +344,8 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
     }
     entries_ = std::move(kept);
     planes_ = planes;
+    last_layers_ = level.layers;
+    last_ = solid;
     return solid;
 }
 

@@ -72,20 +72,19 @@ class SolidBuilder {
 public:
     /// The solid of a level. Hidden items count: hiding changes only the view.
     Solid build(const Level& level, const Cancel& cancel = {});
-    /// How many brushes the last build worked out anew.
-    size_t renewed() const { return renewed_; }
 
 private:
     struct Entry {
         Brush brush;
         PreparedBrush prepared;
-        std::vector<ItemId> before, after; ///< touching brushes in order
+        std::vector<const Entry*> before, after; ///< touching brushes in order
         std::shared_ptr<const BrushSolid> result;
         bool changed = true;
     };
     std::shared_ptr<geometry::PlaneTable> planes_ = std::make_shared<geometry::PlaneTable>();
     std::unordered_map<ItemId, std::shared_ptr<Entry>> entries_;
-    size_t renewed_ = 0;
+    std::vector<Shared<Layer>> last_layers_; ///< of the last level, with its solid
+    Solid last_;
 };
 
 /// One build from nothing.
