@@ -1,43 +1,17 @@
 #pragma once
 
+#include <array>
+#include <map>
 #include <memory>
+#include <span>
 #include <unordered_map>
 #include <vector>
 
-#include <boost/container/small_vector.hpp>
-
 #include "base/cancel.h"
-#include "geometry/convex_cell.h"
-#include "geometry/exact.h"
-#include "level/brush_shape.h"
+#include "build/prepared_brush.h"
 #include "level/order.h"
 
 namespace rubble::build {
-
-/// A convex polygon in a plane of the table. Every corner starts an edge that lies in another plane; the
-/// corner is where that plane, the one of the edge before, and the supporting plane meet.
-struct Polygon {
-    struct Edge {
-        int32_t plane;
-        geometry::Corner start;
-    };
-    geometry::PlaneRef support; ///< counter-clockwise seen from its outside
-    boost::container::small_vector<Edge, 6> edges;
-};
-
-/// A brush made ready for building: its body with every face in exact planes.
-struct PreparedBrush {
-    struct Face {
-        Polygon polygon;
-        BoxSide side;
-    };
-    Effect effect = Effect::fill;
-    std::vector<Face> faces;
-    geometry::ConvexCell cell;
-    Box3 box; ///< metres
-};
-
-PreparedBrush prepare(const Brush& brush, geometry::PlaneTable& planes);
 
 /// A part of a brush's face that bounds the solid.
 struct Fragment {
@@ -47,11 +21,17 @@ struct Fragment {
     bool reversed; ///< made by a cut: matter lies on the support's outer side
 };
 
+/// Fragments that stay together from build to build: all of a brush, or those of one tile of a face that very
+/// many brushes touch.
+struct FacePart {
+    std::vector<Fragment> fragments;
+};
+
 /// What one brush adds to the solid.
 struct BrushSolid {
     ItemId item;
     Effect effect = Effect::fill;
-    std::vector<Fragment> fragments;
+    std::vector<std::shared_ptr<const FacePart>> parts;
     std::vector<geometry::ConvexCell> matter; ///< convex bodies that the character collides with; may
                                               ///< overlap those of other brushes
     Box3 box;
@@ -74,13 +54,34 @@ public:
     Solid build(const Level& level, const Cancel& cancel = {});
 
 private:
+    struct Entry;
+    struct Neighbour {
+        const Entry* entry;
+        bool later;
+        bool operator==(const Neighbour&) const = default;
+    };
+    /// One tile of a face that very many brushes touch, as it was built last.
+    struct Tile {
+        std::vector<Neighbour> touching;
+        std::shared_ptr<const FacePart> part;
+    };
     struct Entry {
         Brush brush;
         PreparedBrush prepared;
-        std::vector<const Entry*> before, after; ///< touching brushes in order
+        std::vector<Neighbour> touching; ///< the later ones in order, then the earlier ones, last first
+        std::array<std::vector<int32_t>, 3> tile_planes; ///< across each axis
+        std::map<std::array<size_t, 3>, Tile> tiles;     ///< by face, row and column
         std::shared_ptr<const BrushSolid> result;
         bool changed = true;
     };
+    static std::vector<Fragment> fragments_of(const Entry& entry, size_t face, const Polygon& polygon,
+                                              std::span<const Neighbour> touching,
+                                              const geometry::PlaneTable& planes);
+    static MaterialId material_behind(const Vec3& at_m, std::span<const Neighbour> touching);
+    static void build_tiles(Entry& entry, size_t face, std::span<const Neighbour> touching,
+                            const geometry::PlaneTable& planes, BrushSolid& out);
+    static void build_brush(Entry& entry, const ItemId& id, const geometry::PlaneTable& planes);
+
     std::shared_ptr<geometry::PlaneTable> planes_ = std::make_shared<geometry::PlaneTable>();
     std::unordered_map<ItemId, std::shared_ptr<Entry>> entries_;
     std::vector<Shared<Layer>> last_layers_; ///< of the last level, with its solid

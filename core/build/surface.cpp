@@ -16,23 +16,32 @@ using geometry::TickPoint;
 
 namespace {
 
-/// The seams of all brushes joined: corners that are one become one, lines that are one share their corners.
+/// A part of a brush's surface with its seams.
+struct PlacedPart {
+    const std::shared_ptr<const FacePart>* part;
+    int brush;
+    const Seams* seams = nullptr;
+};
+
+/// The seams of all parts joined: corners that are one become one, lines that are one share their corners.
 class JoinedSeams {
 public:
-    JoinedSeams(const PlaneTable& planes, const std::vector<const Seams*>& brushes) : planes_(planes) {
+    JoinedSeams(const PlaneTable& planes, const std::vector<PlacedPart>& parts) : planes_(planes) {
+        std::vector<const Seams*> all;
+        for (const PlacedPart& part : parts) all.push_back(part.seams);
         size_t corners = 0, lines = 0;
-        for (const Seams* seams : brushes) {
+        for (const Seams* seams : all) {
             first_corner_.push_back(corners), first_line_.push_back(lines);
             corners += seams->corners.size(), lines += seams->lines.size();
         }
         corner_of_.resize(corners), line_of_.resize(lines);
-        join_corners(brushes);
-        join_lines(brushes);
+        join_corners(all);
+        join_lines(all);
         order_lines();
     }
 
-    int corner(size_t brush, int own) const { return corner_of_[first_corner_[brush] + size_t(own)]; }
-    int line(size_t brush, int own) const { return line_of_[first_line_[brush] + size_t(own)]; }
+    int corner(size_t part, int own) const { return corner_of_[first_corner_[part] + size_t(own)]; }
+    int line(size_t part, int own) const { return line_of_[first_line_[part] + size_t(own)]; }
     /// Rounding may bring several corners to one place; the surface's points are places.
     int point(int corner) const { return point_of_[size_t(corner)]; }
     std::vector<TickPoint> take_points() { return std::move(points_); }
@@ -67,11 +76,11 @@ private:
     End end_at(const Line& line, int corner) const { return {place(corner)[line.axis], corner}; }
 
     /// Points by place; the corners of one place, seldom more than one, follow each other in a chain.
-    void join_corners(const std::vector<const Seams*>& brushes) {
+    void join_corners(const std::vector<const Seams*>& all) {
         FlatIndex index(corner_of_.size() / 2);
         std::vector<int> chain, next;
         size_t at = 0;
-        for (const Seams* seams : brushes)
+        for (const Seams* seams : all)
             for (size_t i = 0; i < seams->corners.size(); ++i, ++at) {
                 const Corner& corner = seams->corners[i];
                 const TickPoint& place = seams->places[i];
@@ -91,11 +100,11 @@ private:
             }
     }
 
-    void join_lines(const std::vector<const Seams*>& brushes) {
+    void join_lines(const std::vector<const Seams*>& all) {
         FlatIndex index(line_of_.size() / 2);
         std::vector<const LineName*> names;
         size_t at = 0;
-        for (const Seams* seams : brushes)
+        for (const Seams* seams : all)
             for (size_t i = 0; i < seams->lines.size(); ++i, ++at) {
                 const LineName& name = seams->lines[i];
                 const int fresh = int(names.size());
@@ -111,11 +120,11 @@ private:
             sum += count;
         }
         ends_.resize(sum);
-        for (size_t b = 0; b < brushes.size(); ++b) {
-            const Seams& seams = *brushes[b];
+        for (size_t p = 0; p < all.size(); ++p) {
+            const Seams& seams = *all[p];
             for (size_t i = 0; i < seams.lines.size(); ++i)
                 for (int own : seams.line_ends[i])
-                    ends_[lines_[size_t(line(b, int(i)))].end++].corner = corner(b, own);
+                    ends_[lines_[size_t(line(p, int(i)))].end++].corner = corner(p, own);
         }
     }
 
@@ -139,7 +148,7 @@ private:
     }
 
     const PlaneTable& planes_;
-    std::vector<size_t> first_corner_, first_line_; ///< for each brush, in the next two
+    std::vector<size_t> first_corner_, first_line_; ///< for each part, in the next two
     std::vector<int> corner_of_, line_of_;
     std::vector<const Corner*> corners_;
     std::vector<int> point_of_; ///< for each corner
@@ -148,10 +157,10 @@ private:
     std::vector<End> ends_;
 };
 
-/// A fragment with the place of its edges in its brush's seams.
+/// A fragment with the place of its edges in its part's seams.
 struct RawFace {
     const Fragment* fragment;
-    size_t brush, first_use;
+    size_t part, first_use;
 };
 
 /// Takes corners that follow themselves and spikes that lead nowhere out of a loop.
@@ -172,13 +181,13 @@ void tidy(std::vector<int>& loop) {
     if (loop.size() < 3) loop.clear();
 }
 
-Surface put_together(const Solid& solid, const std::vector<const Seams*>& brushes) {
-    JoinedSeams seams(*solid.planes, brushes);
+Surface put_together(const PlaneTable& planes, const std::vector<PlacedPart>& parts) {
+    JoinedSeams seams(planes, parts);
     std::vector<RawFace> raw;
-    for (size_t b = 0; b < solid.brushes.size(); ++b) {
+    for (size_t p = 0; p < parts.size(); ++p) {
         size_t use = 0;
-        for (const Fragment& fragment : solid.brushes[b]->fragments) {
-            raw.push_back({&fragment, b, use});
+        for (const Fragment& fragment : (*parts[p].part)->fragments) {
+            raw.push_back({&fragment, p, use});
             use += fragment.polygon.edges.size();
         }
     }
@@ -187,25 +196,26 @@ Surface put_together(const Solid& solid, const std::vector<const Seams*>& brushe
     parallel_for(
         raw.size(),
         [&](size_t f) {
-            const auto& [fragment, brush, first] = raw[f];
-            const auto& uses = brushes[brush]->uses;
+            const auto& [fragment, part, first] = raw[f];
+            const auto& uses = parts[part].seams->uses;
             const size_t n = fragment->polygon.edges.size();
             std::vector<int> loop;
             loop.reserve(n + 4);
             for (size_t i = 0; i < n; ++i) {
                 const Seams::Use &here = uses[first + i], &next = uses[first + (i + 1 < n ? i + 1 : 0)];
-                const int a = seams.corner(brush, here.corner), b = seams.corner(brush, next.corner);
+                const int a = seams.corner(part, here.corner), b = seams.corner(part, next.corner);
                 loop.push_back(seams.point(a));
-                seams.between(seams.line(brush, here.line), a, b,
+                seams.between(seams.line(part, here.line), a, b,
                               [&](int inner) { loop.push_back(seams.point(inner)); });
             }
             tidy(loop);
-            Vec3 normal = solid.planes->normal(fragment->polygon.support);
+            Vec3 normal = planes.normal(fragment->polygon.support);
             if (fragment->reversed) {
                 std::reverse(loop.begin(), loop.end());
                 normal = -normal;
             }
-            surface.faces[f] = {std::move(loop), normal, int(brush), fragment->side, fragment->material};
+            surface.faces[f] = {std::move(loop), normal, parts[part].brush, fragment->side,
+                                fragment->material};
         },
         64);
     surface.points = seams.take_points();
@@ -217,26 +227,27 @@ Surface put_together(const Solid& solid, const std::vector<const Seams*>& brushe
 
 Surface SurfaceBuilder::build(const Solid& solid) {
     if (!solid.planes) return {};
-    std::vector<std::shared_ptr<const Known>> known(solid.brushes.size());
+    std::vector<PlacedPart> parts;
+    for (size_t b = 0; b < solid.brushes.size(); ++b)
+        for (const auto& part : solid.brushes[b]->parts) parts.push_back({&part, int(b)});
+    std::vector<std::shared_ptr<const Known>> known(parts.size());
     parallel_for(
-        known.size(),
-        [&](size_t b) {
-            const auto& brush = solid.brushes[b];
-            const auto before = known_.find(brush.get());
-            known[b] =
+        parts.size(),
+        [&](size_t p) {
+            const auto& part = *parts[p].part;
+            const auto before = known_.find(part.get());
+            known[p] =
                 before != known_.end()
                     ? before->second
-                    : std::make_shared<const Known>(Known{brush, seams_of(brush->fragments, *solid.planes)});
+                    : std::make_shared<const Known>(Known{part, seams_of(part->fragments, *solid.planes)});
         },
         8);
-    if (known_.size() > 2 * known.size() + 64) known_.clear(); // mostly of brushes long gone
-    std::vector<const Seams*> brushes;
-    brushes.reserve(known.size());
-    for (const auto& one : known) {
-        known_.emplace(one->brush.get(), one);
-        brushes.push_back(&one->seams);
+    if (known_.size() > 2 * known.size() + 64) known_.clear(); // mostly parts long gone
+    for (size_t p = 0; p < parts.size(); ++p) {
+        known_.emplace(known[p]->part.get(), known[p]);
+        parts[p].seams = &known[p]->seams;
     }
-    return put_together(solid, brushes);
+    return put_together(*solid.planes, parts);
 }
 
 Surface surface_of(const Solid& solid) { return SurfaceBuilder().build(solid); }

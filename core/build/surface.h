@@ -29,17 +29,17 @@ struct Surface {
 /// face is put into that edge (no T-junctions). Decided exactly, before corners are rounded to ticks;
 /// rounding maps corners to corners and so keeps the surface closed.
 ///
-/// Builds surfaces one after the other and finds the seams anew only of brushes that changed.
+/// Builds surfaces one after the other and finds the seams anew only of parts that changed.
 class SurfaceBuilder {
 public:
     Surface build(const Solid& solid);
 
 private:
     struct Known {
-        std::shared_ptr<const BrushSolid> brush;
+        std::shared_ptr<const FacePart> part;
         Seams seams;
     };
-    std::unordered_map<const BrushSolid*, std::shared_ptr<const Known>> known_;
+    std::unordered_map<const FacePart*, std::shared_ptr<const Known>> known_;
 };
 
 /// One surface from nothing.

@@ -134,6 +134,10 @@ PlaneRef PlaneTable::through(const TickPoint& a, const TickPoint& b, const TickP
     return {intern(p), flipped};
 }
 
+int32_t PlaneTable::across(int axis, int64_t at) {
+    return intern({axis == 0 ? 1 : 0, axis == 1 ? 1 : 0, axis == 2 ? 1 : 0, -__int128(at)});
+}
+
 Vec3 PlaneTable::normal(PlaneRef ref) const {
     const Vec3 n = glm::normalize(planes_[ref.id].normal);
     return ref.flipped ? -n : n;

@@ -68,6 +68,9 @@ public:
     /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
     PlaneRef through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
 
+    /// The plane across an axis (0 x, 1 y, 2 z) at a place along it, in ticks.
+    int32_t across(int axis, int64_t at);
+
     const Plane& plane(int32_t id) const { return planes_[id].plane; }
     size_t size() const { return planes_.size(); }
     /// Outward unit normal.

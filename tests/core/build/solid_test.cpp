@@ -275,6 +275,50 @@ private slots:
         }
     }
 
+    void a_floor_under_very_many_is_built_in_tiles_and_stays_exact() {
+        Random random(2106);
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {70, 50, 1}, 0, Effect::fill);
+        for (int i = 0; i < 150; ++i) { // on the floor and over its rim, and holes through it
+            const bool cut = i % 5 == 0;
+            maker.box({random.stepped(-34, 34, 0.25), random.stepped(-25, 25, 0.25), cut ? -2.0 : 0.0},
+                      {random.stepped(0.5, 3, 0.25), random.stepped(0.5, 3, 0.25), cut ? 3.0 : 1.5}, 0,
+                      cut ? Effect::cut : Effect::fill);
+        }
+        Level level = maker.level();
+        std::vector<ItemId> ids;
+        for (const OrderedBrush& brush : ordered_brushes(level)) ids.push_back(brush.item->id);
+        const std::vector<ItemId> most(ids.begin() + 20, ids.end());
+        build::SolidBuilder builder;
+        build::SurfaceBuilder surfaces;
+        size_t reused = 0, tiles = 0;
+        build::Solid before = builder.build(level);
+        for (int edit = 0; edit < test::rounds(40); ++edit) {
+            const std::vector<ItemId> one{ids[size_t(random.whole(1, 150))]};
+            // Every tenth edit takes most of them away or brings them back: faces with and without tiles.
+            const Level all = level;
+            const Vec3 by(random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25), 0);
+            level = edit % 10 == 9 ? edit::without(level, most) : edit::moved(level, one, by);
+            const build::Solid solid = builder.build(level);
+            const build::Surface partly = surfaces.build(solid),
+                                 wholly = surface_of(build::build_solid(level));
+            QVERIFY(partly.points == wholly.points);
+            QCOMPARE(partly.faces.size(), wholly.faces.size());
+            QCOMPARE(facts_of(partly).open_edges, size_t(0));
+            const double counted = counted_volume(level), built = facts_of(partly).volume_m3;
+            QVERIFY2(std::abs(counted - built) < 1e-9 * counted,
+                     qPrintable(QString("%1 counted, %2 built").arg(counted).arg(built)));
+            const auto &parts = solid.brushes[0]->parts, &then = before.brushes[0]->parts;
+            tiles += parts.size();
+            for (const auto& part : parts)
+                reused += size_t(std::find(then.begin(), then.end(), part) != then.end());
+            before = solid;
+            if (edit % 10 == 9) level = all;
+        }
+        qInfo("%zu of %zu tiles were kept", reused, tiles);
+        QVERIFY(reused > tiles / 2);
+    }
+
     void triangles_cover_each_face() {
         Random random(2105);
         const build::Surface surface = surface_of(build::build_solid(random_scene(random, true, 40)));

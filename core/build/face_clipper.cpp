@@ -1,0 +1,192 @@
+#include "build/face_clipper.h"
+
+#include <numeric>
+
+namespace rubble::build {
+
+using geometry::Corner;
+using geometry::PlaneRef;
+using geometry::PlaneTable;
+using geometry::Side;
+
+namespace {
+
+enum class Fate { kept, dropped, mixed };
+
+/// The two parts of a polygon on either side of a plane that crosses it.
+struct Halves {
+    Polygon front, back;
+};
+
+using Sides = boost::container::small_vector<Side, 8>;
+
+Halves split(const Polygon& polygon, const Sides& sides, PlaneRef by, const PlaneTable& planes) {
+    Halves halves{{polygon.support, {}}, {polygon.support, {}}};
+    const size_t n = polygon.edges.size();
+    auto add = [&](Polygon& part, Side own, size_t i) {
+        const Side here = sides[i], next = sides[(i + 1) % n];
+        const auto& edge = polygon.edges[i];
+        if (here == own || here == Side::on) {
+            // From a corner on the plane the way leads along the plane if the next lies on the other side.
+            const bool along = here == Side::on && next == -own;
+            part.edges.push_back({along ? by.id : edge.plane, edge.start});
+        }
+        if ((here == Side::front && next == Side::back) || (here == Side::back && next == Side::front)) {
+            const Corner corner = planes.meet(polygon.support.id, edge.plane, by.id);
+            part.edges.push_back({here == own ? by.id : edge.plane, corner});
+        }
+    };
+    for (size_t i = 0; i < n; ++i) add(halves.front, Side::front, i), add(halves.back, Side::back, i);
+    return halves;
+}
+
+/// Works out which parts of one face of a brush bound the solid.
+class FaceClipper {
+public:
+    FaceClipper(const PlaneTable& planes, Effect effect, std::span<const Touching> others,
+                std::vector<Polygon>& out)
+        : planes_(planes),
+          effect_(effect),
+          others_(others),
+          out_(out) {}
+
+    void clip(const Polygon& polygon) {
+        std::vector<int> all(others_.size());
+        std::iota(all.begin(), all.end(), 0);
+        clip(polygon, all, 0);
+    }
+
+private:
+    using List = std::vector<int>; ///< of the others, in their order
+
+    /// Decides a polygon against the others of a list from `index` on. Parts that all stay become one again.
+    Fate clip(const Polygon& polygon, const List& list, size_t index) {
+        if (index < list.size()) {
+            const Box3 box = box_of(polygon);
+            for (; index < list.size(); ++index)
+                if (reaches_into(polygon, box, others_[size_t(list[index])]))
+                    return divide(polygon, list, index);
+        }
+        return keep(polygon, effect_ == Effect::fill);
+    }
+
+    /// The same for a part of a polygon: of a long list it keeps only what touches the part, so that a floor
+    /// under a thousand brushes does not try every scrap of itself against all of them.
+    Fate clip_part(const Polygon& part, const List& list, size_t index) {
+        constexpr size_t k_long = 8;
+        if (list.size() - index < k_long) return clip(part, list, index);
+        const Box3 box = box_of(part);
+        List near;
+        for (size_t i = index; i < list.size(); ++i)
+            if (others_[size_t(list[i])].brush->box.touches(box)) near.push_back(list[i]);
+        return clip(part, near, 0);
+    }
+
+    Fate keep(const Polygon& polygon, bool kept) {
+        if (kept) out_.push_back(polygon);
+        return kept ? Fate::kept : Fate::dropped;
+    }
+
+    /// Whether some part of the polygon can lie in the other brush, or on the shared face that counts so.
+    bool reaches_into(const Polygon& polygon, const Box3& box, const Touching& other) const {
+        if (!box.touches(other.brush->box)) return false;
+        for (const auto& face : other.brush->faces) {
+            const PlaneRef plane = face.polygon.support;
+            if (plane.id == polygon.support.id) {
+                if (plane.flipped == polygon.support.flipped && !other.later) return false;
+                continue;
+            }
+            bool behind = false;
+            for (const auto& edge : polygon.edges)
+                if (planes_.side(edge.start, plane) == Side::back) {
+                    behind = true;
+                    break;
+                }
+            if (!behind) return false;
+        }
+        return true;
+    }
+
+    Fate divide(const Polygon& polygon, const List& list, size_t index) {
+        const Touching& other = others_[size_t(list[index])];
+        const size_t mark = out_.size();
+        bool any_kept = false, any_dropped = false;
+        auto note = [&](Fate fate) {
+            any_kept |= fate != Fate::dropped;
+            any_dropped |= fate != Fate::kept;
+        };
+        Polygon rest = polygon;
+        bool something_inside = true;
+        for (const auto& face : other.brush->faces) {
+            const PlaneRef plane = face.polygon.support;
+            if (plane.id == polygon.support.id) continue;
+            Sides sides;
+            bool front = false, back = false;
+            for (const auto& edge : rest.edges) {
+                sides.push_back(planes_.side(edge.start, plane));
+                front |= sides.back() == Side::front;
+                back |= sides.back() == Side::back;
+            }
+            if (!front) continue;
+            if (!back) {
+                note(clip_part(rest, list, index + 1));
+                something_inside = false;
+                break;
+            }
+            Halves halves = split(rest, sides, plane, planes_);
+            note(clip_part(halves.front, list, index + 1));
+            rest = std::move(halves.back);
+        }
+        if (something_inside) {
+            const bool outer_filled = other.brush->effect == Effect::fill;
+            const bool kept = !other.later && (effect_ == Effect::fill ? !outer_filled : outer_filled);
+            note(keep(rest, kept));
+        }
+        if (any_kept && any_dropped) return Fate::mixed;
+        if (!any_kept) return Fate::dropped;
+        out_.resize(mark);
+        out_.push_back(polygon);
+        return Fate::kept;
+    }
+
+    const PlaneTable& planes_;
+    Effect effect_;
+    std::span<const Touching> others_;
+    std::vector<Polygon>& out_;
+};
+
+} // namespace
+
+std::vector<Polygon> clipped_face(const Polygon& polygon, Effect effect, std::span<const Touching> others,
+                                  const PlaneTable& planes) {
+    std::vector<Polygon> out;
+    FaceClipper(planes, effect, others, out).clip(polygon);
+    return out;
+}
+
+std::vector<Strip> strips_of(const Polygon& polygon, std::span<const int32_t> cuts,
+                             const PlaneTable& planes) {
+    std::vector<Strip> out;
+    Polygon rest = polygon;
+    for (size_t i = 0; i < cuts.size(); ++i) {
+        Sides sides;
+        bool front = false, back = false;
+        for (const auto& edge : rest.edges) {
+            sides.push_back(planes.side(edge.start, cuts[i]));
+            front |= sides.back() == Side::front;
+            back |= sides.back() == Side::back;
+        }
+        if (!back) continue;
+        if (!front) {
+            out.push_back({std::move(rest), i});
+            return out;
+        }
+        Halves halves = split(rest, sides, {cuts[i], false}, planes);
+        out.push_back({std::move(halves.back), i});
+        rest = std::move(halves.front);
+    }
+    out.push_back({std::move(rest), cuts.size()});
+    return out;
+}
+
+} // namespace rubble::build

@@ -1,0 +1,30 @@
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "build/prepared_brush.h"
+
+namespace rubble::build {
+
+/// A brush that touches the one whose face is clipped.
+struct Touching {
+    const PreparedBrush* brush;
+    bool later; ///< in the order of brushes
+};
+
+/// The parts of a face of a brush, or of a piece of it, that bound the solid. `others` are the touching
+/// brushes: the later ones in order, then the earlier ones, last first.
+std::vector<Polygon> clipped_face(const Polygon& polygon, Effect effect, std::span<const Touching> others,
+                                  const geometry::PlaneTable& planes);
+
+/// A polygon cut along parallel planes, `cuts` in the order of their places along the axis: the pieces with
+/// the numbers of the strips they lie in.
+struct Strip {
+    Polygon polygon;
+    size_t number;
+};
+std::vector<Strip> strips_of(const Polygon& polygon, std::span<const int32_t> cuts,
+                             const geometry::PlaneTable& planes);
+
+} // namespace rubble::build
