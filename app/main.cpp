@@ -4,6 +4,7 @@
 
 #include "theme.h"
 #include "view/surface_format.h"
+#include "window/arrangement.h"
 #include "window/main_window.h"
 
 using namespace rubble::app;
@@ -22,6 +23,7 @@ int main(int argc, char** argv) {
     use_surface_format();
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("Rubble"));
+    QApplication::setOrganizationName(QStringLiteral("Rubble"));
     apply_theme(application);
 
     QCommandLineParser parser;
@@ -53,7 +55,10 @@ int main(int argc, char** argv) {
         }
         window.session().go_to(*wanted);
     }
+    // A picture shows the usual arrangement, whatever the user's is.
+    if (!parser.isSet(picture)) restore_arrangement(window);
     window.show();
+    if (!parser.isSet(picture)) window.keep_recovery_copies(Recovery::usual_folder());
     QTimer::singleShot(0, &window,
                        [&window] { window.space_view().frame_all(), window.plan_view().frame_all(); });
     if (parser.isSet(picture)) {

@@ -44,6 +44,7 @@ void apply_theme(QApplication& application) {
         QPushButton[role="main"] { background: #B5532D; color: white; font-weight: 600; border: none; padding: 6px 16px; }
         QPushButton[role="main"]:hover { background: #A2471F; }
         QPushButton:checked { background: #DDEBE8; border-color: #1F8A7D; }
+        QFrame[role="floating"] { background: #F3EFE7; border: 1px solid #CFC6B6; border-radius: 4px; }
         QListWidget { border: none; background: transparent; }
         QListWidget::item { padding: 4px 6px; border-radius: 4px; }
         QListWidget::item:selected { background: #F3E2D8; color: #2A2723; border: 1px solid #B5532D; }

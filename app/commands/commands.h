@@ -24,8 +24,19 @@ public:
         QAction* action;
     };
 
+    /// With the key the user gave it, where they did.
     void add(const QString& id, const QString& name, const QKeySequence& key, std::function<void()> run);
     const std::vector<Command>& all() const { return all_; }
+    const Command* find(const QString& id) const;
+    /// Those whose name or key has every word of `text` in it, best first: names that begin with it.
+    std::vector<const Command*> matching(const QString& text) const;
+
+    /// Gives a command another key, for this and all later sessions; none where `key` is empty. Where another
+    /// command has it, nothing changes and that one is given back.
+    const Command* change_key(const QString& id, const QKeySequence& key);
+
+signals:
+    void keysChanged();
 
 private:
     QWidget& window_;

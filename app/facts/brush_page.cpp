@@ -64,10 +64,11 @@ void fill_brush(Page& page, const ItemId& id) {
         session.apply(edit::with_changed(session.stored_level(), copy), what);
     };
     const Brush now = brush();
-    page.add_heading(QString::fromStdString(find_item(session.level(), id)->title()));
+    add_title(page, id);
     page.add_text(now.effect == Effect::cut ? Facts::tr("Cut: takes matter from every fill before it")
                   : now.shape == rubble::Shape::ramp ? Facts::tr("Ramp, rises along its own x")
                                                      : Facts::tr("Box"));
+    add_name(page, id);
     const double grid = session.grid_m();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
     const QStringList sizes{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};

@@ -16,7 +16,8 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
         edit(std::get<Element>(copy.body));
         session.apply(edit::with_changed(session.stored_level(), copy), what);
     };
-    page.add_heading(QString::fromStdString(find_item(session.level(), id)->title()));
+    add_title(page, id);
+    add_name(page, id);
     const auto& result = session.built().check;
     const check::Place* place = nullptr;
     if (result)

@@ -9,6 +9,13 @@ namespace rubble::app {
 void fill_level(Page& page) {
     Session& session = page.session();
     page.add_heading(QString::fromStdString(session.level().name));
+    page.add_line(
+        Facts::tr("Name"), [&session] { return QString::fromStdString(session.level().name); },
+        [&session](const QString& to) {
+            Level level = session.stored_level();
+            level.name = to.toStdString();
+            session.apply(std::move(level), Facts::tr("Name"));
+        });
     QLabel* text = page.add_text({});
     page.on_refresh([&session, text] {
         int brushes = 0, elements = 0;

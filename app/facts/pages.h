@@ -13,6 +13,10 @@ void fill_element(Page& page, Facts& facts, const ItemId& id);
 void fill_selection(Page& page);
 void fill_claim(Page& page, Facts& facts, const Claim& claim);
 
+/// What an item is called, as a heading.
+void add_title(Page& page, const ItemId& id);
+/// Its name, to be changed.
+void add_name(Page& page, const ItemId& id);
 /// What is missing to a place, and the mends that were tried, each with a button that makes it.
 void add_near_miss(Page& page, const check::NearMiss& miss);
 /// A button that plays a run.

@@ -4,6 +4,32 @@
 
 namespace rubble::app {
 
+void add_title(Page& page, const ItemId& id) {
+    Session& session = page.session();
+    QLabel* heading = page.add_heading({});
+    page.on_refresh([&session, heading, id] {
+        if (const Item* item = find_item(session.level(), id))
+            heading->setText(QString::fromStdString(item->title()));
+    });
+}
+
+void add_name(Page& page, const ItemId& id) {
+    Session& session = page.session();
+    page.add_line(
+        Facts::tr("Name"),
+        [&session, id] {
+            const Item* item = find_item(session.level(), id);
+            return item ? QString::fromStdString(item->name) : QString();
+        },
+        [&session, id](const QString& to) {
+            const Item* item = find_item(session.stored_level(), id);
+            if (!item || item->name == to.toStdString()) return;
+            Item copy = *item;
+            copy.name = to.toStdString();
+            session.apply(edit::with_changed(session.stored_level(), copy), Facts::tr("Name"));
+        });
+}
+
 void fill_selection(Page& page) {
     Session& session = page.session();
     page.add_heading(Facts::tr("%n items", nullptr, int(session.selection().size())));

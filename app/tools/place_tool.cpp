@@ -1,34 +1,14 @@
 #include "tools/place_tool.h"
 
-#include <cmath>
-
 #include <QCoreApplication>
 
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "level/order.h"
-#include "motion/world.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
-
-namespace {
-
-/// The ground in front of a wall that is pointed at: nobody stands on the wall itself.
-std::optional<Vec3> foot_of_wall(const Session& session, const Hit& hit) {
-    const Character c = session.character();
-    const auto& check = session.built().check;
-    if (!check || hit.normal.z >= std::cos(radians(c.max_slope_deg)) || glm::length(flat(hit.normal)) < 1e-6)
-        return {};
-    constexpr double k_deepest_m = 1000;
-    const Vec2 before = flat(hit.at) + glm::normalize(flat(hit.normal)) * (c.radius_m + 0.05);
-    const auto support = motion::support_below(
-        *check->world, {raised(before, hit.at.z), c.least_support_m, 0}, 0, k_deepest_m);
-    if (!support) return {};
-    return raised(before, support->height);
-}
-
-} // namespace
 
 Vec3 PlaceTool::snapped(const Pointer& pointer) const {
     if (pointer.hit)

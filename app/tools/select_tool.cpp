@@ -312,7 +312,17 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             hover_handle_ && hover_handle_->grip == handle.grip && hover_handle_->side == handle.side;
         painter.setPen(QPen(color::accent, hot ? 2.5 : 1.6));
         painter.setBrush(hot ? color::accent : QColor(Qt::white));
-        if (handle.grip == Grip::side) painter.drawEllipse(handle.at, 4.5, 4.5);
+        if (handle.grip == Grip::side) {
+            // Those of sides that look away can be caught through the brush; they are drawn less.
+            const Brush& brush = *session_.selected()->brush();
+            const Vec3 look =
+                camera.kind == Camera::Kind::plan ? camera.forward() : handle.place - camera.eye();
+            const bool seen = glm::dot(edit::outward(brush, handle.side), look) < 1e-6;
+            painter.setOpacity(seen || hot ? 1 : 0.55);
+            const double radius = seen || hot ? 4.5 : 3;
+            painter.drawEllipse(handle.at, radius, radius);
+            painter.setOpacity(1);
+        }
         if (handle.grip == Grip::turn) {
             painter.setBrush(Qt::NoBrush);
             painter.drawArc(QRectF(handle.at.x() - 8, handle.at.y() - 8, 16, 16), 40 * 16, 280 * 16);

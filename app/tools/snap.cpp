@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/angle.h"
 #include "edit/brushes.h"
+#include "motion/world.h"
 
 namespace rubble::app {
 
@@ -54,6 +56,19 @@ double snap_along(const Level& level, const std::vector<ItemId>& moving, const V
             if (const double off = std::abs(edge - value); off < best) best = off, out = edge;
     });
     return out;
+}
+
+std::optional<Vec3> foot_of_wall(const Session& session, const Hit& hit) {
+    const Character c = session.character();
+    const auto& check = session.built().check;
+    if (!check || hit.normal.z >= std::cos(radians(c.max_slope_deg)) || glm::length(flat(hit.normal)) < 1e-6)
+        return {};
+    constexpr double k_deepest_m = 1000;
+    const Vec2 before = flat(hit.at) + glm::normalize(flat(hit.normal)) * (c.radius_m + 0.05);
+    const auto support =
+        motion::support_below(*check->world, {raised(before, hit.at.z), c.radius_m / 2, 0}, 0, k_deepest_m);
+    if (!support) return {};
+    return raised(before, support->height);
 }
 
 } // namespace rubble::app

@@ -3,7 +3,8 @@
 #include <array>
 #include <optional>
 
-#include "level/level.h"
+#include "session.h"
+#include "view/picking.h"
 
 namespace rubble::app {
 
@@ -20,5 +21,9 @@ Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& 
 /// than `catch_m`. `axis`: 0 x, 1 y, 2 z.
 double snap_along(const Level& level, const std::vector<ItemId>& moving, const Vec3& near, int axis,
                   double value, double grid_m, double catch_m);
+
+/// The ground in front of a wall that is pointed at: nobody stands on the wall itself. Nothing where it is
+/// ground that is pointed at, or where there is none below.
+std::optional<Vec3> foot_of_wall(const Session& session, const Hit& hit);
 
 } // namespace rubble::app

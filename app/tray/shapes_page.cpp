@@ -5,11 +5,16 @@ namespace rubble::app {
 
 namespace {
 
+void add_tool(ToolButtons& tools, const Tray& tray, const char* name, const QString& label) {
+    const QString tool = QString::fromLatin1(name);
+    tools.add(tool, label, tray.key_of(tool));
+}
+
 ToolButtons* add_tools(Page& page, Tray& tray) {
     auto* tools = new ToolButtons;
     page.column().addWidget(tools);
     QObject::connect(tools, &ToolButtons::chosen, &tray, &Tray::toolWanted);
-    tools->add(QStringLiteral("select"), Tray::tr("Select"), QStringLiteral("Q"));
+    add_tool(*tools, tray, "select", Tray::tr("Select"));
     return tools;
 }
 
@@ -18,9 +23,9 @@ ToolButtons* add_tools(Page& page, Tray& tray) {
 void fill_shapes(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Shapes"));
     ToolButtons* tools = add_tools(page, tray);
-    tools->add(QStringLiteral("box"), Tray::tr("Box"), QStringLiteral("B"));
-    tools->add(QStringLiteral("ramp"), Tray::tr("Ramp"), QStringLiteral("T"));
-    tools->add(QStringLiteral("cut"), Tray::tr("Cut"), QStringLiteral("X"));
+    add_tool(*tools, tray, "box", Tray::tr("Box"));
+    add_tool(*tools, tray, "ramp", Tray::tr("Ramp"));
+    add_tool(*tools, tray, "cut", Tray::tr("Cut"));
     page.add_text(Tray::tr("Choose a shape, drag its base where it shall stand, lift the height and click. A "
                            "cut opens a doorway or a pit."));
 }
@@ -28,10 +33,10 @@ void fill_shapes(Page& page, Tray& tray) {
 void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
     ToolButtons* tools = add_tools(page, tray);
-    tools->add(QStringLiteral("place start"), Tray::tr("Start"));
-    tools->add(QStringLiteral("place goal"), Tray::tr("Goal"));
-    tools->add(QStringLiteral("place place"), Tray::tr("Place"));
-    tools->add(QStringLiteral("place note"), Tray::tr("Note"));
+    add_tool(*tools, tray, "place start", Tray::tr("Start"));
+    add_tool(*tools, tray, "place goal", Tray::tr("Goal"));
+    add_tool(*tools, tray, "place place", Tray::tr("Place"));
+    add_tool(*tools, tray, "place note", Tray::tr("Note"));
     page.add_text(Tray::tr("A named place is somewhere to make claims about: that one gets there, or must "
                            "not."));
 }

@@ -50,6 +50,11 @@ void Tray::rebuild() {
     mark_tool(tool_);
 }
 
+void Tray::set_keys(std::function<QString(const QString& tool)> key_of) {
+    key_of_ = std::move(key_of);
+    rebuild();
+}
+
 void Tray::mark_tool(const QString& name) {
     tool_ = name;
     if (auto* tools = page_->findChild<ToolButtons*>()) tools->mark(name);

@@ -11,6 +11,9 @@ public:
     explicit Tray(Session& session, QWidget* parent = nullptr);
     /// Shows which tool is in the hand.
     void mark_tool(const QString& name);
+    /// How to learn the key of a tool, which the user may have changed; told in tooltips.
+    void set_keys(std::function<QString(const QString& tool)> key_of);
+    QString key_of(const QString& tool) const { return key_of_ ? key_of_(tool) : QString(); }
 
 signals:
     void toolWanted(const QString& name); ///< "select", "box", "ramp", "cut", or "place KIND"
@@ -25,6 +28,7 @@ private:
     QVBoxLayout* column_ = nullptr;
     Page* page_ = nullptr;
     QString tool_ = QStringLiteral("select");
+    std::function<QString(const QString&)> key_of_;
 };
 
 } // namespace rubble::app

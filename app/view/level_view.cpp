@@ -9,6 +9,7 @@
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -281,7 +282,7 @@ void LevelView::paint_scale_figure(QPainter& painter) {
     if (!pointer_inside_ || session_.stage() != Stage::block_out || !session_.built().check) return;
     const Character c = session_.character();
     const motion::World& world = *session_.built().check->world;
-    const motion::State s = motion::state_at(world, c, pointer_ground_);
+    const motion::State s = motion::state_at(world, c, pointer_stand_);
     const bool fits =
         s.standing && motion::overlap_m(world, {s.at, c.radius_m - 1e-3, c.height_m - 1e-3}) < 2e-3;
     painter.setOpacity(0.55);
@@ -344,6 +345,8 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
         camera_ = camera_.turned(by);
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     pointer_ground_ = pointer.ground;
+    const auto foot = pointer.hit ? foot_of_wall(session_, *pointer.hit) : std::nullopt;
+    pointer_stand_ = foot.value_or(pointer.ground);
     pointer_inside_ = true;
     emit cursorMoved(pointer.ground);
     if (tool_ && !(event->buttons() & (Qt::MiddleButton | Qt::RightButton)) && typed_.isEmpty()) {

@@ -80,6 +80,7 @@ private:
     std::shared_ptr<const TintMesh> uploaded_tint_;
     QPointF last_pointer_;
     Vec3 pointer_ground_{0};
+    Vec3 pointer_stand_{0}; ///< where the scale figure stands: before a wall, not on it
     bool pointer_inside_ = false;
     QString typed_;
     std::optional<motion::State> figure_;

@@ -18,6 +18,7 @@
 #include "tools/draw_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
+#include "window/arrangement.h"
 #include "window/cutaway_slider.h"
 
 namespace rubble::app {
@@ -40,6 +41,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     build_header(column);
     auto* down = new QSplitter(Qt::Vertical);
     auto* across = new QSplitter(Qt::Horizontal);
+    down->setObjectName(QStringLiteral("down"));
+    across->setObjectName(QStringLiteral("across"));
     build_views(across);
     pace_ = new PaceStrip(session_);
     down->addWidget(across);
@@ -169,6 +172,7 @@ void MainWindow::build_views(QSplitter* across) {
     space_ = new LevelView(session_, Camera::Kind::space);
     plan_ = new LevelView(session_, Camera::Kind::plan);
     auto* views = new QSplitter(Qt::Horizontal);
+    views->setObjectName(QStringLiteral("views"));
     views->setHandleWidth(2);
     views->addWidget(space_);
     views->addWidget(plan_);
@@ -277,6 +281,16 @@ void MainWindow::build_commands() {
     for (int i = 0; i < 6; ++i)
         commands_->add(QStringLiteral("stage-%1").arg(i + 1), tr("Stage: %1").arg(stage_name(Stage(i))),
                        QKeySequence(Qt::Key_F1 + i), [this, i] { session_.go_to(Stage(i)); });
+    const auto set_keys = [this] {
+        tray_->set_keys([this](const QString& tool) {
+            const auto* command = commands_->find(QStringLiteral("tool-") + tool);
+            return command ? command->action->shortcut().toString(QKeySequence::NativeText) : QString();
+        });
+    };
+    connect(commands_, &Commands::keysChanged, this, set_keys);
+    set_keys();
+    finder_ = new CommandFinder(*commands_, *this);
+    add("find-command", tr("Find a command"), Qt::CTRL | Qt::Key_J, [this] { finder_->open(); });
     build_nudges();
 }
 
@@ -444,11 +458,30 @@ void MainWindow::watch(const check::Witness& witness, const QString& title) {
 
 void MainWindow::tell(const QString& text) { hint_->setText(text); }
 
+void MainWindow::keep_recovery_copies(const QString& folder) {
+    recovery_ = std::make_unique<Recovery>(session_, folder);
+    for (const Recovery::Copy& copy : recovery_->left_behind()) {
+        QMessageBox box(QMessageBox::Question, tr("Unsaved work was found"),
+                        tr("Rubble ended without saving “%1”. A copy was kept on %2.")
+                            .arg(copy.name, QLocale().toString(copy.when, QLocale::ShortFormat)),
+                        QMessageBox::NoButton, this);
+        auto* restore = box.addButton(tr("Open the copy"), QMessageBox::AcceptRole);
+        auto* discard = box.addButton(tr("Discard it"), QMessageBox::DestructiveRole);
+        box.addButton(tr("Ask again later"), QMessageBox::RejectRole);
+        box.exec();
+        if (box.clickedButton() == discard) Recovery::discard(copy);
+        if (box.clickedButton() != restore) continue;
+        if (const auto restored = recovery_->restore(copy); !restored)
+            tell(QString::fromStdString(restored.error().text()));
+        return; // one is open now; others wait for the next start
+    }
+}
+
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (files_->may_lose_work())
-        event->accept();
-    else
-        event->ignore();
+    if (!files_->may_lose_work()) return event->ignore();
+    remember_arrangement(*this);
+    recovery_.reset();
+    event->accept();
 }
 
 } // namespace rubble::app

@@ -12,8 +12,10 @@
 #include "commands/commands.h"
 #include "commands/files.h"
 #include "facts/facts.h"
+#include "recovery.h"
 #include "tray/tray.h"
 #include "view/level_view.h"
+#include "window/command_finder.h"
 #include "window/pace_strip.h"
 #include "window/stage_line.h"
 
@@ -29,6 +31,9 @@ public:
 
     bool open_path(const QString& path) { return files_->open(path); }
     Session& session() { return session_; }
+    const Commands& commands() const { return *commands_; }
+    /// Keeps copies of unsaved work in a folder from now on, and offers those that were left behind there.
+    void keep_recovery_copies(const QString& folder);
     LevelView& space_view() { return *space_; }
     LevelView& plan_view() { return *plan_; }
     void use_tool(const QString& name);
@@ -79,6 +84,8 @@ private:
     double played_s_ = 0;
     Files* files_ = nullptr;
     Commands* commands_ = nullptr;
+    CommandFinder* finder_ = nullptr;
+    std::unique_ptr<Recovery> recovery_;
 };
 
 } // namespace rubble::app

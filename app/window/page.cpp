@@ -1,5 +1,7 @@
 #include "window/page.h"
 
+#include <QLineEdit>
+
 #include "window/number_field.h"
 
 namespace rubble::app {
@@ -37,11 +39,12 @@ Page::Page(Session& session, const QMargins& margins, QWidget* parent) : QWidget
     column_->setSpacing(6);
 }
 
-void Page::add_heading(const QString& text) {
+QLabel* Page::add_heading(const QString& text) {
     auto* label = new QLabel(text);
     label->setProperty("role", "heading");
     label->setWordWrap(true);
     column_->addWidget(label);
+    return label;
 }
 
 QLabel* Page::add_text(const QString& text, const char* role) {
@@ -77,6 +80,27 @@ void Page::add_number(NumberRow row) {
     on_refresh([said, meaning = row.meaning] {
         said->setText(meaning());
         said->setVisible(!said->text().isEmpty());
+    });
+}
+
+void Page::add_line(const QString& name, std::function<QString()> value,
+                    std::function<void(const QString&)> change) {
+    auto* line = new QHBoxLayout;
+    line->setSpacing(6);
+    auto* label = new QLabel(name);
+    auto* field = new QLineEdit;
+    field->setAccessibleName(name);
+    label->setBuddy(field);
+    line->addWidget(label);
+    line->addWidget(field, 1);
+    column_->addLayout(line);
+    connect(field, &QLineEdit::editingFinished, this, [field, change = std::move(change)] {
+        if (!field->isModified()) return;
+        field->setModified(false);
+        change(field->text());
+    });
+    on_refresh([field, value = std::move(value)] {
+        if (!field->isModified()) field->setText(value());
     });
 }
 

@@ -33,11 +33,14 @@ public:
     Session& session() const { return session_; }
     QVBoxLayout& column() { return *column_; }
 
-    void add_heading(const QString& text);
+    QLabel* add_heading(const QString& text);
     /// `role` is one of the style sheet's: "faint", "plain", "meaning".
     QLabel* add_text(const QString& text, const char* role = "faint");
     QPushButton* add_button(const QString& text, std::function<void()> act);
     void add_number(NumberRow row);
+    /// A line of text that can be changed, such as a name.
+    void add_line(const QString& name, std::function<QString()> value,
+                  std::function<void(const QString&)> change);
     /// A list whose rows are as high as their texts; it takes what `stretch` gives it of the page's height.
     QListWidget* add_list(const QString& name, int stretch);
     /// As high as its rows.

@@ -5,6 +5,7 @@
 #include <QFileDialog>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSettings>
 
 #include "edit/brushes.h"
 #include "edit/items.h"
@@ -82,6 +83,11 @@ protected:
         move_to(place);
         QTest::mouseClick(&view(), Qt::LeftButton, keys, at(place));
     }
+    /// Closes the window and opens another, as in the next session.
+    void open_anew() {
+        cleanup();
+        init();
+    }
     /// Answers the next file dialog with a path, as if it were typed.
     void answer_file_dialog(const QString& path) {
         auto* answer = new QTimer(this);
@@ -97,7 +103,12 @@ protected:
     }
 
 private slots:
-    void initTestCase() { QApplication::setAttribute(Qt::AA_DontUseNativeDialogs); }
+    void initTestCase() {
+        QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+        // What the tests remember is not the user's.
+        QApplication::setOrganizationName("Rubble tests");
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.path());
+    }
     void init() {
         window_ = std::make_unique<MainWindow>();
         window_->show();

@@ -10,6 +10,7 @@
 #include "io/recording_file.h"
 #include "theme.h"
 #include "view/surface_format.h"
+#include "window/arrangement.h"
 #include "window/number_field.h"
 #include "window_driver.h"
 
@@ -89,6 +90,22 @@ private slots:
         QCOMPARE(selected().size.z, 4.5);
     }
 
+    void things_are_named_where_their_facts_are() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
+        auto* name = named<QLineEdit>("Name");
+        QVERIFY(name);
+        name->setFocus();
+        QTest::keyClicks(name, "Ice chute");
+        QTest::keyClick(name, Qt::Key_Return);
+        QCOMPARE(session().selected()->name, std::string("Ice chute"));
+        bool told = false;
+        for (const QLabel* label : window_->findChildren<QLabel*>()) told |= label->text() == "Ice chute";
+        QVERIFY(told);
+        view().setFocus();
+        key(Qt::Key_Z, Qt::ControlModifier);
+        QVERIFY(session().selected()->name.empty());
+    }
+
     void copies_go_through_the_clipboard_with_fresh_ids() {
         draw_box(Qt::Key_B, {0, 0, 0}, {1, 1, 0}, "1");
         const ItemId first = session().selection()[0];
@@ -161,6 +178,19 @@ private slots:
         const Level before = session().level();
         QVERIFY(!session().open(file));
         QVERIFY(session().level() == before);
+    }
+
+    void what_is_placed_on_a_wall_stands_before_it() {
+        draw_box(Qt::Key_B, {-2, 2, 0}, {2, 3, 0}, "3");
+        const BoxSide side = facing_side(selected());
+        const Vec3 on_wall = edit::middle_of(selected(), side), outward = edit::outward(selected(), side);
+        key(Qt::Key_F3);
+        window_->use_tool("place goal");
+        click(on_wall);
+        const Vec3 goal = elements_of(session().level(), "goal")[0]->element()->at;
+        QVERIFY2(std::abs(goal.z) < 1e-6, qPrintable(QString::number(goal.z)));
+        const double before = glm::dot(goal - on_wall, outward);
+        QVERIFY2(before > 0.3 && before < 0.4, qPrintable(QString::number(before)));
     }
 
     void a_ramp_is_drawn_and_one_gets_up_it() {
@@ -323,6 +353,49 @@ private slots:
         QCOMPARE(runs.size(), 1);
         const auto kept = io::load_recording(folder / "runs" / runs[0].toStdString());
         QVERIFY(kept && kept->steps() > 80);
+    }
+
+    void a_command_is_found_by_a_part_of_its_name() {
+        key(Qt::Key_J, Qt::ControlModifier);
+        auto* text = named<QLineEdit>("Find a command");
+        QVERIFY(text && text->isVisible());
+        keep_picture("finder");
+        QTest::keyClicks(text, "coarser");
+        QTest::keyClick(text, Qt::Key_Return);
+        QVERIFY(!text->isVisible());
+        QCOMPARE(session().grid_m(), 1.0);
+    }
+
+    void a_key_is_changed_and_kept_for_the_next_window() {
+        auto change = [this](const QString& part, Qt::Key to) {
+            key(Qt::Key_J, Qt::ControlModifier);
+            auto* text = named<QLineEdit>("Find a command");
+            QTest::keyClicks(text, part);
+            QTest::keyClick(text, Qt::Key_Return, Qt::ControlModifier);
+            QTest::keyClick(text, to);
+            QTest::keyClick(text, Qt::Key_Escape);
+            view().setFocus();
+        };
+        change("draw a box", Qt::Key_T); // the ramp's
+        QCOMPARE(window_->commands().find("tool-box")->action->shortcut(), QKeySequence(Qt::Key_B));
+        change("draw a box", Qt::Key_9);
+        QCOMPARE(window_->commands().find("tool-box")->action->shortcut(), QKeySequence(Qt::Key_9));
+        QCOMPARE(named<QToolButton>("Box")->toolTip(), QString("Box (9)"));
+        open_anew();
+        draw_box(Qt::Key_9, {0, 0, 0}, {2, 2, 0}, "1");
+        QCOMPARE(ordered_brushes(session().level()).size(), size_t(2));
+        change("draw a box", Qt::Key_B);
+        QVERIFY(QSettings().allKeys().filter("keys/").isEmpty()); // as it was at first
+    }
+
+    void the_arrangement_is_there_again_in_the_next_window() {
+        auto* across = window_->findChild<QSplitter*>("across");
+        across->setSizes({300, 700, 260});
+        const QList<int> before = across->sizes();
+        window_->close();
+        open_anew();
+        restore_arrangement(*window_);
+        QCOMPARE(window_->findChild<QSplitter*>("across")->sizes(), before);
     }
 
     void every_stage_opens() {

@@ -1,0 +1,51 @@
+#pragma once
+
+#include <QDateTime>
+#include <QTimer>
+
+#include "session.h"
+
+namespace rubble::app {
+
+/// A copy of unsaved work, kept aside while somebody works and taken away when they save or close. What is
+/// still there when the program starts is of a program that ended without saving.
+class Recovery : public QObject {
+    Q_OBJECT
+public:
+    /// `folder` is where the copies lie; it is made when the first one is written.
+    Recovery(Session& session, QString folder, QObject* parent = nullptr);
+    ~Recovery() override;
+
+    /// The folder that belongs to the user's account.
+    static QString usual_folder();
+
+    /// A copy that was left behind.
+    struct Copy {
+        QString path; ///< of the level
+        QString file; ///< the level's own file; empty for one never saved
+        QString name;
+        QDateTime when;
+    };
+    /// Copies of programs that no longer run, the newest first.
+    std::vector<Copy> left_behind() const;
+    /// Opens the level's own file, where there is one, and makes the copy the newest step of its history; the
+    /// copy is taken away. On an error it stays.
+    Result<void> restore(const Copy& copy);
+    static void discard(const Copy& copy);
+
+    /// Writes the copy of what is not saved now, in the background.
+    void write();
+
+signals:
+    void written();
+
+private:
+    QString own_path() const;
+    void take_away();
+
+    Session& session_;
+    QString folder_;
+    QTimer soon_;
+};
+
+} // namespace rubble::app
