@@ -55,7 +55,7 @@ void CommandFinder::fill() {
         keys->setProperty("role", "faint");
         parts->addWidget(new QLabel(command->name), 1);
         parts->addWidget(keys);
-        row->setSizeHint(line->sizeHint());
+        row->setSizeHint(line->sizeHint() + QSize(0, 10)); // with the padding of a row
         row->setData(Qt::AccessibleTextRole, command->name + ' ' + key);
         list_->setItemWidget(row, line);
     }
