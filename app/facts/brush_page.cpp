@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <cmath>
 
 #include <QComboBox>
@@ -25,8 +26,11 @@ QString height_meaning(const Session& session, const Brush& brush) {
             return Facts::tr("%1 high: %2 has to crouch").arg(metres_text(height), who);
         return Facts::tr("%1 high: too low for %2").arg(metres_text(height), who);
     }
-    if (brush.shape == rubble::Shape::ramp) {
-        const double deg = degrees(std::atan2(brush.size.z, brush.size.x));
+    if (brush.shape == rubble::Shape::ramp || brush.shape == rubble::Shape::cone) {
+        // A cone rises least where its base is widest.
+        const double run =
+            brush.shape == rubble::Shape::ramp ? brush.size.x : std::max(brush.size.x, brush.size.y) / 2;
+        const double deg = degrees(std::atan2(brush.size.z, run));
         const QString angle = QString::number(deg, 'f', 1) + "°";
         return deg <= c.max_slope_deg + 0.1 ? Facts::tr("Rises %1: %2 walks it").arg(angle, who)
                                             : Facts::tr("Rises %1: too steep for %2 (%3°)")
@@ -66,8 +70,10 @@ void fill_brush(Page& page, const ItemId& id) {
     const Brush now = brush();
     add_title(page, id);
     page.add_text(now.effect == Effect::cut ? Facts::tr("Cut: takes matter from every fill before it")
-                  : now.shape == rubble::Shape::ramp ? Facts::tr("Ramp, rises along its own x")
-                                                     : Facts::tr("Box"));
+                  : now.shape == rubble::Shape::ramp     ? Facts::tr("Ramp, rises along its own x")
+                  : now.shape == rubble::Shape::cylinder ? Facts::tr("Cylinder")
+                  : now.shape == rubble::Shape::cone     ? Facts::tr("Cone")
+                                                         : Facts::tr("Box"));
     add_name(page, id);
     const double grid = session.grid_m();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
@@ -93,10 +99,20 @@ void fill_brush(Page& page, const ItemId& id) {
                                 [&](Brush& b) { b.place.turn_deg = to, b.place.rotation.reset(); });
                      }});
 
+    if (is_round(now.shape))
+        page.add_number({Facts::tr("Sides"),
+                         {},
+                         1,
+                         [=] { return double(brush().sides); },
+                         [=](double to) {
+                             change(Facts::tr("Sides"), [&](Brush& b) {
+                                 b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides);
+                             });
+                         }});
     auto* row = new QHBoxLayout;
     auto* shape = new QComboBox;
     shape->setAccessibleName(Facts::tr("Shape"));
-    shape->addItems({Facts::tr("Box"), Facts::tr("Ramp")});
+    shape->addItems({Facts::tr("Box"), Facts::tr("Ramp"), Facts::tr("Cylinder"), Facts::tr("Cone")});
     auto* effect = new QComboBox;
     effect->setAccessibleName(Facts::tr("Effect"));
     effect->addItems({Facts::tr("Fill"), Facts::tr("Cut")});
@@ -104,12 +120,12 @@ void fill_brush(Page& page, const ItemId& id) {
     row->addWidget(effect);
     page.column().addLayout(row);
     page.on_refresh([=] {
-        shape->setCurrentIndex(brush().shape == rubble::Shape::ramp ? 1 : 0);
+        shape->setCurrentIndex(int(brush().shape));
         effect->setCurrentIndex(brush().effect == Effect::cut ? 1 : 0);
     });
-    QObject::connect(shape, &QComboBox::activated, &page, [=](int i) {
-        change(Facts::tr("Shape"),
-               [&](Brush& b) { b.shape = i == 1 ? rubble::Shape::ramp : rubble::Shape::box; });
+    QObject::connect(shape, &QComboBox::activated, &page, [=, &session](int i) {
+        change(Facts::tr("Shape"), [&](Brush& b) { b.shape = rubble::Shape(i); });
+        session.select(session.selection()); // the facts of another shape
     });
     QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {
         change(Facts::tr("Effect"), [&](Brush& b) { b.effect = i == 1 ? Effect::cut : Effect::fill; });

@@ -25,6 +25,8 @@ void fill_shapes(Page& page, Tray& tray) {
     ToolButtons* tools = add_tools(page, tray);
     add_tool(*tools, tray, "box", Tray::tr("Box"));
     add_tool(*tools, tray, "ramp", Tray::tr("Ramp"));
+    add_tool(*tools, tray, "cylinder", Tray::tr("Cylinder"));
+    add_tool(*tools, tray, "cone", Tray::tr("Cone"));
     add_tool(*tools, tray, "cut", Tray::tr("Cut"));
     page.add_text(Tray::tr("Choose a shape, drag its base where it shall stand, lift the height and click. A "
                            "cut opens a doorway or a pit."));

@@ -34,6 +34,8 @@ QIcon tool_picture(const QString& name) {
         Brush brush;
         brush.size = {1.5, 1.1, 0.9};
         if (name == QStringLiteral("ramp")) brush.shape = Shape::ramp;
+        if (name == QStringLiteral("cylinder")) brush.shape = Shape::cylinder;
+        if (name == QStringLiteral("cone")) brush.shape = Shape::cone;
         const bool cut = name == QStringLiteral("cut");
         painter.setPen(QPen(color::ink, 1.3, cut ? Qt::DashLine : Qt::SolidLine));
         const BrushBody body = body_of(brush);

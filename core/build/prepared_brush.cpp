@@ -17,8 +17,9 @@ PreparedBrush prepare(const Brush& brush, PlaneTable& planes) {
     std::vector<PlaneRef> refs;
     for (size_t f = 0; f < body.faces.size(); ++f) {
         const auto& loop = body.faces[f].loop;
-        refs.push_back(planes.through(body.points[size_t(loop[0])], body.points[size_t(loop[1])],
-                                      body.points[size_t(loop[2])]));
+        // Three corners far apart: where a face is only nearly plane, its plane leans the least.
+        const auto corner = [&](size_t part) { return body.points[size_t(loop[part * loop.size() / 3])]; };
+        refs.push_back(planes.through(corner(0), corner(1), corner(2)));
         for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = f;
     }
     for (size_t f = 0; f < body.faces.size(); ++f) {
@@ -31,7 +32,8 @@ PreparedBrush prepare(const Brush& brush, PlaneTable& planes) {
             const int32_t in = refs[edge_at(here, before)].id;
             const int32_t outgoing = refs[edge_at(after, here)].id;
             face.polygon.edges.push_back({outgoing, planes.meet(refs[f].id, in, outgoing)});
-            cell_face.loop.push_back(geometry::to_metres(body.points[size_t(here)]));
+            // Where the planes meet, which of a tipped round shape is up to a tick from the body's corner.
+            cell_face.loop.push_back(geometry::to_metres(planes.rounded(face.polygon.edges.back().start)));
             out.box.add(cell_face.loop.back());
         }
         const Vec3 normal = planes.normal(refs[f]);

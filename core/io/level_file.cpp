@@ -19,7 +19,8 @@ template <class Value> struct Name {
 };
 
 constexpr std::array k_effects{Name<Effect>{"fill", Effect::fill}, Name<Effect>{"cut", Effect::cut}};
-constexpr std::array k_shapes{Name<Shape>{"box", Shape::box}, Name<Shape>{"ramp", Shape::ramp}};
+constexpr std::array k_shapes{Name<Shape>{"box", Shape::box}, Name<Shape>{"ramp", Shape::ramp},
+                              Name<Shape>{"cylinder", Shape::cylinder}, Name<Shape>{"cone", Shape::cone}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                               Name<Frame>{"plan", Frame::plan}};
 constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches},
@@ -56,6 +57,14 @@ Brush read_brush(Reader& in) {
     brush.shape = choice(in, "shape", k_shapes, "box");
     brush.place.at = point(in, "at", Vec3(0));
     brush.size = point(in, "size", Vec3(1));
+    if (is_round(brush.shape)) {
+        const double sides = in.number("sides", brush.sides);
+        if (sides != std::floor(sides) || sides < least_sides || sides > most_sides)
+            in.fail("sides", "a whole number from " + std::to_string(least_sides) + " to " +
+                                 std::to_string(most_sides));
+        else
+            brush.sides = int(sides);
+    }
     brush.place.turn_deg = in.number("turn_deg", 0);
     if (in.has("rotation")) {
         const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
@@ -73,7 +82,9 @@ Brush read_brush(Reader& in) {
         if (!known) in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
     }
     const std::string problem = problem_of(brush);
-    if (problem == "size") in.fail(problem, "three sizes from 0.00001 to 1000 m");
+    if (problem == "size")
+        in.fail(problem, is_round(brush.shape) ? "three sizes from 0.00001 to 1000 m, across at least 0.01 m"
+                                               : "three sizes from 0.00001 to 1000 m");
     if (problem == "at") in.fail(problem, "a place within 10000 m");
     if (problem == "rotation") in.fail(problem, "a rotation of unit length");
     return brush;
@@ -127,6 +138,7 @@ Json brush_json(const Brush& brush, Json json) {
     json["shape"] = key_of(k_shapes, brush.shape);
     json["at"] = to_json(brush.place.at);
     json["size"] = to_json(brush.size);
+    if (is_round(brush.shape)) json["sides"] = brush.sides;
     if (brush.place.rotation)
         json["rotation"] = *brush.place.rotation;
     else

@@ -10,7 +10,9 @@
 namespace rubble {
 
 /// The body of a brush: corners in whole ticks and faces as loops of corner indices, counter-clockwise seen
-/// from outside. Faces are exactly planar: a turned or tipped box is a parallelepiped of rounded edges.
+/// from outside. A turned or tipped box or ramp is one of rounded edges, so its faces are exactly planar. A
+/// face of a tipped round shape is the plane through its first three corners; the others lie within a tick of
+/// it.
 struct BrushBody {
     struct Face {
         std::vector<int> loop;
@@ -24,8 +26,9 @@ BrushBody body_of(const Brush& brush);
 /// Its corners in metres.
 std::vector<Vec3> corners_of(const Brush& brush);
 
-/// What makes a brush unusable ("size", "at", "rotation"), empty when it can be built: sizes from one
-/// hundredth of a millimetre to geometry::longest_edge_m, places within geometry::farthest_m.
+/// What makes a brush unusable ("size", "at", "rotation", "sides"), empty when it can be built: sizes from
+/// one hundredth of a millimetre (a centimetre across a round shape) to geometry::longest_edge_m, places
+/// within geometry::farthest_m.
 std::string problem_of(const Brush& brush);
 
 const char* side_key(BoxSide side);

@@ -8,6 +8,7 @@
 
 #include "io/level_file.h"
 #include "io/recording_file.h"
+#include "level/brush_shape.h"
 #include "theme.h"
 #include "view/surface_format.h"
 #include "window/arrangement.h"
@@ -199,6 +200,28 @@ private slots:
         const auto& result = *session().built().check;
         const int top = result.ground->ledge_at({1.5, 2, 1.5}, 0.4);
         QVERIFY(result.reach->reached(top));
+    }
+
+    void a_cylinder_is_drawn_and_made_coarser_and_a_cone() {
+        draw_box(Qt::Key_O, {0, 0, 0}, {3, 3, 0}, "0.35");
+        QCOMPARE(selected().shape, Shape::cylinder);
+        QVERIFY(session().built().check->reach->reached(
+            session().built().check->ground->ledge_at({1.5, 1.5, 0.35}, 0.1)));
+        keep_picture("cylinder");
+        auto* sides = named<NumberField>("Sides");
+        QVERIFY(sides);
+        sides->setFocus();
+        sides->selectAll();
+        QTest::keyClicks(sides, "6");
+        QTest::keyClick(sides, Qt::Key_Return);
+        QCOMPARE(selected().sides, 6);
+        QCOMPARE(body_of(selected()).faces.size(), size_t(8));
+        auto* shape = named<QComboBox>("Shape");
+        shape->setCurrentIndex(3);
+        emit shape->activated(3);
+        QCOMPARE(selected().shape, Shape::cone);
+        QCOMPARE(body_of(selected()).faces.size(), size_t(7));
+        settle();
     }
 
     void a_face_is_dressed_by_clicking_it() {

@@ -1,6 +1,8 @@
 #pragma once
 
 #include <algorithm>
+#include <array>
+#include <cmath>
 #include <cstdint>
 #include <random>
 
@@ -32,6 +34,14 @@ public:
     /// A multiple of `step`.
     double stepped(double low, double high, double step) {
         return low + step * whole(0, int((high - low) / step));
+    }
+    /// A unit quaternion x, y, z, w.
+    std::array<double, 4> rotation() {
+        std::array<double, 4> q{between(-1, 1), between(-1, 1), between(-1, 1), between(0.2, 1)};
+        double square = 0;
+        for (const double v : q) square += v * v;
+        for (double& v : q) v /= std::sqrt(square);
+        return q;
     }
     bool chance(double p) { return between(0, 1) < p; }
 

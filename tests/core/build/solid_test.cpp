@@ -2,6 +2,7 @@
 
 #include <set>
 
+#include "base/angle.h"
 #include "build/surface.h"
 #include "core/level_maker.h"
 #include "core/random.h"
@@ -171,6 +172,53 @@ private slots:
         maker.cut({0, 0, 0}, {2, 2, 2});
         QCOMPARE(facts(maker.level()).faces, size_t(0));
         QCOMPARE(facts(Level{}).faces, size_t(0));
+    }
+
+    void round_shapes_have_the_volume_of_their_corners() {
+        Random random(2107);
+        for (int round = 0; round < test::rounds(200); ++round) {
+            Brush brush;
+            brush.shape = random.chance(0.5) ? Shape::cylinder : Shape::cone;
+            brush.sides = random.whole(least_sides, most_sides);
+            brush.size = {random.between(0.2, 6), random.between(0.2, 6), random.between(0.2, 6)};
+            brush.place.at = {random.between(-20, 20), random.between(-20, 20), random.between(-3, 3)};
+            brush.place.turn_deg = random.between(0, 360);
+            if (random.chance(0.3)) brush.place.rotation = random.rotation();
+            LevelMaker maker;
+            maker.brush(brush);
+            const auto f = facts(maker.level());
+            const double n = brush.sides;
+            const double base = n / 2 * std::sin(radians(360 / n)) * brush.size.x * brush.size.y / 4;
+            const double volume = base * brush.size.z / (brush.shape == Shape::cone ? 3 : 1);
+            QCOMPARE(f.open_edges, size_t(0));
+            QVERIFY2(std::abs(f.volume_m3 - volume) < 1e-5 * volume + 1e-6,
+                     qPrintable(QString("%1 against %2").arg(f.volume_m3).arg(volume)));
+        }
+    }
+
+    void round_shapes_among_others_leave_a_closed_surface() {
+        Random random(2108);
+        for (int scene = 0; scene < test::rounds(120); ++scene) {
+            LevelMaker maker;
+            for (int i = 0; i < 30; ++i) {
+                Brush brush;
+                brush.shape = Shape(random.whole(0, 3));
+                brush.sides = random.whole(least_sides, 24);
+                brush.effect = random.chance(0.3) ? Effect::cut : Effect::fill;
+                brush.size = {random.stepped(0.5, 4, 0.5), random.stepped(0.5, 4, 0.5),
+                              random.stepped(0.25, 3, 0.25)};
+                brush.place.at = {random.stepped(0, 9, 0.25), random.stepped(0, 9, 0.25),
+                                  random.stepped(0, 3, 0.25)};
+                brush.place.turn_deg = random.chance(0.5) ? random.stepped(0, 345, 7.5) : 0;
+                if (random.chance(0.1)) brush.place.rotation = random.rotation();
+                maker.brush(brush);
+            }
+            const Level level = maker.level();
+            QCOMPARE(facts(level).open_edges, size_t(0));
+            // What the character meets is the same matter: a cut that takes all leaves nothing of either.
+            maker.box({4.5, 4.5, -20}, {60, 60, 60}, 0, Effect::cut);
+            QCOMPARE(facts(maker.level()).faces, size_t(0));
+        }
     }
 
     void a_tipped_box_is_closed() {

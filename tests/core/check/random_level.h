@@ -5,8 +5,9 @@
 
 namespace rubble::test {
 
-/// A floor with 20 to 60 boxes and ramps on and above it, a start that is free, and places on the boxes.
-inline Level random_level(Random& random) {
+/// A floor with 20 to 60 boxes and ramps on and above it, a start that is free, and places on the boxes. With
+/// `round` half of them are cylinders and cones.
+inline Level random_level(Random& random, bool round = false) {
     LevelMaker maker;
     const double half = 9;
     maker.box({0, 0, -1}, {2 * half, 2 * half, 1});
@@ -17,7 +18,15 @@ inline Level random_level(Random& random) {
         const Vec3 at(random.stepped(-half + 2, half, 0.25), random.stepped(-half, half, 0.25),
                       random.chance(0.6) ? 0 : random.stepped(0, 4, 0.25));
         const double turn = random.chance(0.5) ? 0 : random.stepped(0, 345, 15);
-        if (random.chance(0.25))
+        if (round && random.chance(0.5)) {
+            Brush brush;
+            brush.shape = random.chance(0.6) ? Shape::cylinder : Shape::cone;
+            brush.sides = random.whole(least_sides, 24);
+            brush.place.at = at;
+            brush.place.turn_deg = turn;
+            brush.size = size;
+            maker.brush(brush);
+        } else if (random.chance(0.25))
             maker.ramp(at, size, turn);
         else
             maker.box(at, size, turn);

@@ -74,12 +74,11 @@ Denied launch_blindly(const CheckResult& result, const Character& c, double shar
 class ReachTest : public QObject {
     Q_OBJECT
 
-private slots:
-    void what_is_reached_replays_without_touching_matter() {
-        Random random(4301);
+    void replay_what_is_reached(uint64_t seed, int rounds, bool round) {
+        Random random(seed);
         int reached = 0, undecided = 0, asked = 0;
-        for (int n = 0; n < test::rounds(100); ++n) {
-            const Level level = test::random_level(random);
+        for (int n = 0; n < test::rounds(rounds); ++n) {
+            const Level level = test::random_level(random, round);
             CheckOptions options;
             options.explain = false;
             const CheckResult result = check_level({}, level, options);
@@ -100,6 +99,10 @@ private slots:
         QVERIFY(reached > 0);
         QVERIFY2(undecided * 100 <= asked, "more than one in a hundred undecided");
     }
+
+private slots:
+    void what_is_reached_replays_without_touching_matter() { replay_what_is_reached(4301, 100, false); }
+    void so_it_does_on_round_shapes() { replay_what_is_reached(4305, 10, true); }
 
     void every_reached_ledge_has_a_witness() {
         Random random(4302);

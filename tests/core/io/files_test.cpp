@@ -56,6 +56,18 @@ private slots:
         }
     }
 
+    void round_shapes_keep_their_sides_and_others_have_none() {
+        Brush drum;
+        drum.shape = Shape::cylinder;
+        drum.sides = 7;
+        test::LevelMaker maker;
+        maker.brush(drum);
+        maker.box({0, 0, 0}, {1, 1, 1});
+        const std::string text = io::text_of(maker.level());
+        QCOMPARE(QString::fromStdString(text).count("\"sides\""), 1);
+        QVERIFY(*io::level_from_text(text, "drum.level.json") == maker.level());
+    }
+
     void errors_name_the_file_the_place_and_what_was_expected() {
         struct Case {
             const char *text, *code, *part;
@@ -77,6 +89,12 @@ private slots:
                  R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"group"},{"id":"b","type":"group"}]}]})",
                  "level.id", "two items"},
              Case{R"({"format":1,"claims":[{"id":"c","kind":"hopes"}]})", "file.value", "reaches"},
+             Case{
+                 R"({"format":1,"layers":[{"id":"l","items":[{"id":"a","type":"brush","shape":"cone","sides":2}]}]})",
+                 "file.value", "from 3 to 64"},
+             Case{
+                 R"({"format":1,"layers":[{"id":"l","items":[{"id":"a","type":"brush","shape":"cylinder","size":[0.001,1,1]}]}]})",
+                 "file.value", "0.01 m"},
              Case{R"({"format":1,"characters":{"courier":{"wings":2}}})", "file.value", "wings"},
              Case{R"({"format":1,"characters":{"courier":{"radius_m":-2}}})", "level.metric", "radius_m"}}) {
             const auto level = io::level_from_text(c.text, "bad.level.json");
