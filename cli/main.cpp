@@ -8,6 +8,7 @@
 
 #include <CLI/CLI.hpp>
 
+#include "io/ci_reports.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
@@ -45,7 +46,7 @@ int put(const std::string& target, const std::string& text, int code) {
 }
 
 struct CheckArguments {
-    std::string level, json;
+    std::string level, json, sarif, junit;
     bool claims = false, all_spans = false;
 };
 
@@ -74,12 +75,16 @@ int run_check(const CheckArguments& arguments) {
     for (const auto& claim : result.claims) fails |= claim.state != check::ClaimState::holds;
     if (!arguments.claims)
         for (const auto& finding : result.findings) fails |= finding.severity == check::Severity::blocker;
-    if (arguments.json.empty())
-        tell(loaded->level, result);
-    else
-        return put(arguments.json, io::to_text(io::check_report(loaded->level, result)),
-                   fails ? something_fails : all_holds);
-    return fails ? something_fails : all_holds;
+    const Level& level = loaded->level;
+    int code = fails ? something_fails : all_holds;
+    if (!arguments.json.empty())
+        code = put(arguments.json, io::to_text(io::check_report(level, result)), code);
+    if (!arguments.sarif.empty() && code != unusable)
+        code = put(arguments.sarif, io::to_text(io::sarif_report(level, result, arguments.level)), code);
+    if (!arguments.junit.empty() && code != unusable)
+        code = put(arguments.junit, io::junit_report(level, result), code);
+    if (arguments.json.empty() && arguments.sarif.empty() && arguments.junit.empty()) tell(level, result);
+    return code;
 }
 
 /// A recording holds when its figure lives and ends standing with an element other than a start in reach.
@@ -139,6 +144,8 @@ int main(int argc, char** argv) {
     check->add_flag("--claims", check_arguments.claims, "Only claims decide the exit code");
     check->add_flag("--all-spans", check_arguments.all_spans, "All proven spans, not only those on routes");
     check->add_option("--json", check_arguments.json, "Write the report to a file, or - for standard output");
+    check->add_option("--sarif", check_arguments.sarif, "Write what fails and what was noticed as SARIF");
+    check->add_option("--junit", check_arguments.junit, "Write the claims as JUnit test cases");
 
     auto* replay = app.add_subcommand("replay", "Does this recording still get there?");
     replay->add_option("LEVEL", level)->required();

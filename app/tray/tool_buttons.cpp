@@ -33,6 +33,7 @@ QIcon tool_picture(const QString& name) {
         camera.target = {0, 0, 0.45};
         Brush brush;
         brush.size = {1.5, 1.1, 0.9};
+        brush.sides = 9;
         if (name == QStringLiteral("ramp")) brush.shape = Shape::ramp;
         if (name == QStringLiteral("cylinder")) brush.shape = Shape::cylinder;
         if (name == QStringLiteral("cone")) brush.shape = Shape::cone;

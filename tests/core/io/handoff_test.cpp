@@ -3,11 +3,14 @@
 #include <csignal>
 #include <set>
 
+#include <QXmlStreamReader>
+
 #include <sys/resource.h>
 
 #include "core/check/random_level.h"
 #include "core/io/json_schema.h"
 #include "edit/items.h"
+#include "io/ci_reports.h"
 #include "io/export_parts.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
@@ -48,6 +51,45 @@ class HandoffTest : public QObject {
     Q_OBJECT
 
 private slots:
+    void build_servers_are_told_what_fails() {
+        auto loaded = io::load_level_with_project(k_demo / "levels/packing-hall-first-try.level.json");
+        Level level = loaded->level;
+        level.claims[0].name = "Start \"reaches\" <Office> & back";
+        const auto result = check::check_level(loaded->project, level);
+        size_t failing = 0;
+        for (const auto& claim : result.claims) failing += claim.state != check::ClaimState::holds;
+        QVERIFY(failing > 0 && failing < result.claims.size());
+
+        const io::Json sarif = io::sarif_report(level, result, "first-try.level.json");
+        QCOMPARE(sarif["version"].get<std::string>(), std::string("2.1.0"));
+        const io::Json& run = sarif["runs"][0];
+        QCOMPARE(run["results"].size(), failing + result.findings.size());
+        std::set<std::string> rules;
+        for (const auto& rule : run["tool"]["driver"]["rules"]) rules.insert(rule["id"]);
+        for (const auto& one : run["results"]) {
+            QVERIFY(rules.contains(one["ruleId"]));
+            QVERIFY(std::set<std::string>({"error", "warning", "note"}).contains(one["level"]));
+            QCOMPARE(one["locations"][0]["physicalLocation"]["artifactLocation"]["uri"].get<std::string>(),
+                     std::string("first-try.level.json"));
+        }
+
+        QXmlStreamReader xml(QString::fromStdString(io::junit_report(level, result)));
+        size_t cases = 0, failures = 0, counted = 0;
+        bool named = false;
+        while (!xml.atEnd()) {
+            if (xml.readNext() != QXmlStreamReader::StartElement) continue;
+            if (xml.name() == u"testsuite") counted = xml.attributes().value("failures").toULongLong();
+            cases += xml.name() == u"testcase";
+            failures += xml.name() == u"failure";
+            named |= xml.attributes().value("name") == QString::fromStdString(level.claims[0].name);
+        }
+        QVERIFY2(!xml.hasError(), qPrintable(xml.errorString()));
+        QCOMPARE(cases, level.claims.size() + 1);
+        QCOMPARE(failures, failing + 1); // and the blocker
+        QCOMPARE(counted, failures);
+        QVERIFY(named);
+    }
+
     void the_demo_follows_the_schemas() {
         const io::Json project = schema("project.schema.json"), level = schema("level.schema.json");
         QCOMPARE(SchemaCheck(project).problem(json_of(k_demo / "project.json")), std::string());

@@ -1,0 +1,129 @@
+#include "io/ci_reports.h"
+
+#include <algorithm>
+#include <cstdio>
+#include <set>
+
+namespace rubble::io {
+
+using check::ClaimResult;
+using check::ClaimState;
+using check::Finding;
+using check::Severity;
+
+namespace {
+
+std::string name_of(const Level& level, const ClaimId& id) {
+    const auto claim = std::find_if(level.claims.begin(), level.claims.end(),
+                                    [&](const Claim& one) { return one.id == id; });
+    return claim == level.claims.end() || claim->name.empty() ? id.value : claim->name;
+}
+
+const char* level_key(Severity severity) {
+    return severity == Severity::blocker ? "error" : severity == Severity::concern ? "warning" : "note";
+}
+
+Json sarif_result(const std::string& rule, const char* level, const std::string& message,
+                  const std::string& file, Json properties) {
+    Json result = Json::object();
+    result["ruleId"] = rule;
+    result["level"] = level;
+    result["message"]["text"] = message;
+    result["locations"] = Json::array({{{"physicalLocation", {{"artifactLocation", {{"uri", file}}}}}}});
+    result["properties"] = std::move(properties);
+    return result;
+}
+
+std::string escaped(const std::string& text) {
+    std::string out;
+    for (const char c : text) {
+        switch (c) {
+        case '&':
+            out += "&amp;";
+            break;
+        case '<':
+            out += "&lt;";
+            break;
+        case '>':
+            out += "&gt;";
+            break;
+        case '"':
+            out += "&quot;";
+            break;
+        default:
+            // Other control characters are not allowed in XML at all.
+            out += static_cast<unsigned char>(c) < 0x20 ? ' ' : c;
+        }
+    }
+    return out;
+}
+
+std::string seconds(double s) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.3f", s);
+    return text;
+}
+
+std::string test_case(const std::string& group, const std::string& name, double time_s,
+                      const std::string& failure) {
+    std::string out = "  <testcase classname=\"" + escaped(group) + "\" name=\"" + escaped(name) +
+                      "\" time=\"" + seconds(time_s) + "\"";
+    if (failure.empty()) return out + "/>\n";
+    return out + ">\n    <failure message=\"" + escaped(failure) + "\"/>\n  </testcase>\n";
+}
+
+} // namespace
+
+Json sarif_report(const Level& level, const check::CheckResult& result, const std::string& file) {
+    Json results = Json::array();
+    std::set<std::string> rules;
+    for (const ClaimResult& claim : result.claims) {
+        if (claim.state == ClaimState::holds) continue;
+        const std::string rule = std::string("claim.") + check::state_key(claim.state);
+        rules.insert(rule);
+        results.push_back(sarif_result(rule, "error", name_of(level, claim.id) + ": " + claim.reason, file,
+                                       {{"claim", claim.id.value}}));
+    }
+    for (const Finding& finding : result.findings) {
+        Json items = Json::array();
+        for (const ItemId& id : finding.items) items.push_back(id.value);
+        rules.insert(finding.rule);
+        results.push_back(
+            sarif_result(finding.rule, level_key(finding.severity), finding.message, file,
+                         {{"at", {finding.at.x, finding.at.y, finding.at.z}}, {"items", items}}));
+    }
+    Json driver = {{"name", "Rubble"}, {"rules", Json::array()}};
+    for (const std::string& rule : rules) driver["rules"].push_back({{"id", rule}});
+    Json run = Json::object();
+    run["tool"]["driver"] = std::move(driver);
+    run["results"] = std::move(results);
+    Json report = Json::object();
+    report["$schema"] = "https://json.schemastore.org/sarif-2.1.0.json";
+    report["version"] = "2.1.0";
+    report["runs"] = Json::array({std::move(run)});
+    return report;
+}
+
+std::string junit_report(const Level& level, const check::CheckResult& result) {
+    std::string cases;
+    size_t failures = 0;
+    for (const ClaimResult& claim : result.claims) {
+        const bool holds = claim.state == ClaimState::holds;
+        failures += !holds;
+        const std::string said = claim.reason.empty() ? check::state_key(claim.state) : claim.reason;
+        cases += test_case(level.name + ".claims", name_of(level, claim.id), claim.time_s,
+                           holds ? std::string() : said);
+    }
+    std::string blockers;
+    for (const Finding& finding : result.findings)
+        if (finding.severity == Severity::blocker)
+            blockers += (blockers.empty() ? "" : " ") + finding.message;
+    failures += !blockers.empty();
+    cases += test_case(level.name + ".findings", "no blockers", 0, blockers);
+    return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<testsuite name=\"" + escaped(level.name) +
+           "\" tests=\"" + std::to_string(result.claims.size() + 1) + "\" failures=\"" +
+           std::to_string(failures) + "\" time=\"" + seconds(result.timing.total_ms / 1000) + "\">\n" +
+           cases + "</testsuite>\n";
+}
+
+} // namespace rubble::io
