@@ -7,7 +7,6 @@
 #include <QJsonObject>
 #include <QSaveFile>
 #include <QStandardPaths>
-#include <QThreadPool>
 
 #include "io/level_file.h"
 
@@ -39,6 +38,7 @@ Recovery::Recovery(Session& session, QString folder, QObject* parent)
     : QObject(parent),
       session_(session),
       folder_(std::move(folder)) {
+    writer_.setMaxThreadCount(1); // an older copy must not overtake a newer one
     soon_.setSingleShot(true);
     soon_.setInterval(k_delay_ms);
     connect(&soon_, &QTimer::timeout, this, &Recovery::write);
@@ -63,24 +63,23 @@ QString Recovery::own_path() const {
 
 void Recovery::write() {
     if (session_.saved()) return take_away();
-    QThreadPool::globalInstance()->start(
-        [this, level = session_.stored_level(), path = own_path(), file = session_.file()] {
-            QDir().mkpath(QFileInfo(path).path());
-            write_about(about_path(path), file);
-            const auto saved = io::save_level(level, path.toStdString());
-            QMetaObject::invokeMethod(this, [this, saved] {
-                if (saved)
-                    emit written();
-                else
-                    emit session_.message(tr("No recovery copy could be kept: %1")
-                                              .arg(QString::fromStdString(saved.error().text())));
-            });
+    writer_.start([this, level = session_.stored_level(), path = own_path(), file = session_.file()] {
+        QDir().mkpath(QFileInfo(path).path());
+        write_about(about_path(path), file);
+        const auto saved = io::save_level(level, path.toStdString());
+        QMetaObject::invokeMethod(this, [this, saved] {
+            if (saved)
+                emit written();
+            else
+                emit session_.message(tr("No recovery copy could be kept: %1")
+                                          .arg(QString::fromStdString(saved.error().text())));
         });
+    });
 }
 
 void Recovery::take_away() {
     soon_.stop();
-    QThreadPool::globalInstance()->waitForDone(); // a copy being written would come after
+    writer_.waitForDone(); // a copy being written would come after
     discard({own_path(), {}, {}, {}});
 }
 

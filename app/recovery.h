@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QDateTime>
+#include <QThreadPool>
 #include <QTimer>
 
 #include "session.h"
@@ -46,6 +47,7 @@ private:
     Session& session_;
     QString folder_;
     QTimer soon_;
+    QThreadPool writer_; ///< of its own: waiting for it waits for nothing else
 };
 
 } // namespace rubble::app

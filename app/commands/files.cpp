@@ -4,7 +4,6 @@
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QThreadPool>
 #include <QTimer>
 
 #include "difference_text.h"
@@ -25,6 +24,8 @@ Files::Files(Session& session, QWidget& window) : QObject(&window), session_(ses
     connect(&session_, &Session::documentOpened, this, &Files::watch_open_files);
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, &Files::changed_on_disk);
 }
+
+Files::~Files() { exports_.waitForDone(); }
 
 void Files::start_new() {
     if (may_lose_work()) session_.start_new();
@@ -79,13 +80,12 @@ void Files::export_level() {
         tr("Models (*.glb *.gltf *.obj)"));
     if (path.isEmpty()) return;
     emit session_.message(tr("Exporting…"));
-    QThreadPool::globalInstance()->start(
-        [this, path, project = session_.project(), level = session_.stored_level()] {
-            const auto written = io::export_level(project, level, path.toStdString());
-            const QString said =
-                written ? tr("Exported to %1").arg(path) : QString::fromStdString(written.error().text());
-            QMetaObject::invokeMethod(this, [this, said] { emit session_.message(said); });
-        });
+    exports_.start([this, path, project = session_.project(), level = session_.stored_level()] {
+        const auto written = io::export_level(project, level, path.toStdString());
+        const QString said =
+            written ? tr("Exported to %1").arg(path) : QString::fromStdString(written.error().text());
+        QMetaObject::invokeMethod(this, [this, said] { emit session_.message(said); });
+    });
 }
 
 bool Files::may_lose_work() {

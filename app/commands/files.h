@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QFileSystemWatcher>
+#include <QThreadPool>
 #include <QWidget>
 
 #include "session.h"
@@ -12,6 +13,8 @@ class Files : public QObject {
     Q_OBJECT
 public:
     Files(Session& session, QWidget& window);
+    /// Waits until what is being exported is written.
+    ~Files() override;
 
     void start_new();
     void ask_and_open();
@@ -35,6 +38,7 @@ private:
     QWidget& window_;
     QFileSystemWatcher watcher_;
     bool saving_ = false;
+    QThreadPool exports_;
 };
 
 } // namespace rubble::app

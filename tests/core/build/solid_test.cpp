@@ -24,6 +24,16 @@ bool in_matter(const std::vector<OrderedBrush>& brushes, const Vec3& p) {
         const Vec3 own = brush.place.to_own(p);
         bool inside = std::abs(own.x) < brush.size.x / 2 && std::abs(own.y) < brush.size.y / 2 && own.z > 0 &&
                       own.z < brush.size.z;
+        if (is_round(brush.shape)) { // its sides, in a base scaled to a circle of radius 1
+            const double within = std::cos(radians(180.0 / brush.sides)) *
+                                  (brush.shape == Shape::cone ? 1 - own.z / brush.size.z : 1);
+            for (int side = 0; side < brush.sides; ++side) {
+                const double angle = radians(360.0 * side / brush.sides);
+                const double out =
+                    std::cos(angle) * 2 * own.x / brush.size.x + std::sin(angle) * 2 * own.y / brush.size.y;
+                inside = inside && out < within;
+            }
+        }
         if (brush.shape == Shape::ramp) inside = inside && own.z / brush.size.z < own.x / brush.size.x + 0.5;
         if (inside) return brush.effect == Effect::fill;
     }
@@ -120,6 +130,23 @@ build::SurfaceFacts facts(const Level& level) {
 class SolidTest : public QObject {
     Q_OBJECT
 
+    /// At random places what the character meets is what the brushes in their order say.
+    void matter_is_as_ordered(const Level& level, Random& random, int places) {
+        const build::Solid solid = build::build_solid(level);
+        const std::vector<OrderedBrush> brushes = ordered_brushes(level);
+        for (int i = 0; i < places; ++i) {
+            const Vec3 p(random.between(-2, 14), random.between(-2, 14), random.between(-1, 9));
+            bool inside = false;
+            for (const auto& brush : solid.brushes)
+                for (const auto& cell : brush->matter) {
+                    bool in = true;
+                    for (const auto& face : cell.faces) in = in && face.plane.distance(p) < 0;
+                    inside |= in;
+                }
+            QCOMPARE(inside, in_matter(brushes, p));
+        }
+    }
+
 private slots:
     void one_box_is_itself() {
         LevelMaker maker;
@@ -215,7 +242,8 @@ private slots:
             }
             const Level level = maker.level();
             QCOMPARE(facts(level).open_edges, size_t(0));
-            // What the character meets is the same matter: a cut that takes all leaves nothing of either.
+            matter_is_as_ordered(level, random, 100);
+            // A cut around everything leaves nothing.
             maker.box({4.5, 4.5, -20}, {60, 60, 60}, 0, Effect::cut);
             QCOMPARE(facts(maker.level()).faces, size_t(0));
         }
@@ -288,22 +316,8 @@ private slots:
 
     void matter_and_surface_agree() {
         Random random(2103);
-        for (int scene = 0; scene < test::rounds(20); ++scene) {
-            const Level level = random_scene(random, true, 20);
-            const build::Solid solid = build::build_solid(level);
-            const std::vector<OrderedBrush> brushes = ordered_brushes(level);
-            for (int i = 0; i < 500; ++i) {
-                const Vec3 p(random.between(-2, 14), random.between(-2, 14), random.between(-1, 9));
-                bool inside = false;
-                for (const auto& brush : solid.brushes)
-                    for (const auto& cell : brush->matter) {
-                        bool in = true;
-                        for (const auto& face : cell.faces) in = in && face.plane.distance(p) < 0;
-                        inside |= in;
-                    }
-                QCOMPARE(inside, in_matter(brushes, p));
-            }
-        }
+        for (int scene = 0; scene < test::rounds(20); ++scene)
+            matter_is_as_ordered(random_scene(random, true, 20), random, 500);
     }
 
     void an_edit_builds_what_a_full_build_would() {
