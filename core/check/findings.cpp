@@ -128,7 +128,7 @@ private:
     void slopes() {
         std::set<int> seen;
         for (const Column& column : world_.columns()) {
-            const double deg = degrees(std::atan(column.steep));
+            const double deg = column.slope_deg;
             if (deg <= c_.max_slope_deg + tolerance::limit_deg || deg > c_.max_slope_deg + k_near_fit_deg)
                 continue;
             if (!seen.insert(column.brush).second) continue;

@@ -102,7 +102,7 @@ std::optional<double> slope_change(const World& world, const Character& c, const
                                    const Cancel& cancel) {
     std::set<double> slopes;
     for (const auto& column : world.columns()) {
-        const double deg = degrees(std::atan(column.steep));
+        const double deg = column.slope_deg;
         if (deg > c.max_slope_deg + tolerance::limit_deg && deg < 80)
             slopes.insert(std::ceil(deg * 1000) / 1000);
     }

@@ -161,6 +161,12 @@ NearestPair nearest(const ConvexArea& a, const ConvexArea& b) {
 }
 
 std::optional<Range> range_over_disc(const ConvexArea& area, Vec2 centre, double r, Vec2 slope, double c) {
+    // Most areas lie wholly beyond the disc on one side.
+    for (size_t i = 0; i < area.size(); ++i) {
+        const Vec2 along = area[i + 1 < area.size() ? i + 1 : 0] - area[i];
+        const double outside = -cross(along, centre - area[i]);
+        if (outside > 0 && outside * outside > r * r * glm::dot(along, along)) return {};
+    }
     std::optional<Range> range;
     auto offer = [&](Vec2 p) {
         const double value = glm::dot(slope, p) + c;

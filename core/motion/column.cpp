@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "base/angle.h"
 #include "base/tolerance.h"
 
 namespace rubble::motion {
@@ -44,14 +45,23 @@ ConvexArea projected(const std::vector<Vec3>& loop) {
 } // namespace
 
 std::optional<geometry::Range> Column::over_disc(Vec2 centre, double r) const {
+    if (!box.grown(r).contains(centre)) return {};
     if (simple()) {
-        if (!box.grown(r).contains(centre) || geometry::distance(area, centre) >= r) return {};
+        if (geometry::distance(area, centre) >= r) return {};
         return geometry::Range{bottom.c, top.c};
     }
-    const auto upper = geometry::range_over_disc(area, centre, r, top.slope, top.c);
-    const auto lower = geometry::range_over_disc(area, centre, r, bottom.slope, bottom.c);
-    if (!upper || !lower) return {};
-    return geometry::Range{lower->low, upper->high};
+    double least = bottom.c, most = top.c;
+    if (!bottom.level()) {
+        const auto lower = geometry::range_over_disc(area, centre, r, bottom.slope, bottom.c);
+        if (!lower) return {};
+        least = lower->low;
+    }
+    if (!top.level()) {
+        const auto upper = geometry::range_over_disc(area, centre, r, top.slope, top.c);
+        if (!upper) return {};
+        most = upper->high;
+    }
+    return geometry::Range{least, most};
 }
 
 ConvexArea Column::between(double above, double below) const {
@@ -84,6 +94,7 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
             column.top = top.height, column.bottom = bottom.height;
             column.brush = brush;
             column.steep = glm::length(top.height.slope);
+            column.slope_deg = degrees(std::atan(column.steep));
             column.low = std::numeric_limits<double>::infinity(), column.high = -column.low;
             for (Vec2 p : column.area) {
                 column.low = std::min(column.low, column.bottom.at(p));

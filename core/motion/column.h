@@ -27,7 +27,8 @@ struct Column {
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
     int brush = 0;    ///< index into the solid's brushes
-    double steep = 0; ///< tangent of the top's slope
+    double steep = 0;     ///< tangent of the top's slope
+    double slope_deg = 0; ///< the same as an angle
 
     bool simple() const { return top.level() && bottom.level(); }
     /// Least and greatest height over the disc; nothing where the disc does not overlap the area.

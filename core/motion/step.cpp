@@ -5,7 +5,6 @@
 
 #include <boost/container/small_vector.hpp>
 
-#include "base/angle.h"
 #include "base/tolerance.h"
 #include "motion/sweep.h"
 
@@ -29,11 +28,6 @@ constexpr double k_lost_below_m = 10;
 double jump_gravity(const Character& c, const State& s) {
     const double g = c.gravity_up_mps2;
     return s.low_jump ? g * std::max(1.0, c.jump_height_m / std::max(c.low_jump_height_m, 1e-6)) : g;
-}
-
-/// The steepest ground that is walked, as rise for each metre of way.
-double steepest(const Character& c) {
-    return std::tan(radians(std::min(c.max_slope_deg + tolerance::limit_deg, 89.9)));
 }
 
 Vec2 limited(Vec2 stick) {
@@ -64,7 +58,6 @@ public:
     Mover(const World& world, const Character& character, const State& state, const Input& input)
         : world_(world),
           c_(character),
-          steepest_(steepest(character)),
           s_(state),
           stick_(limited(input.stick)) {}
 
@@ -87,7 +80,7 @@ public:
     }
 
 private:
-    bool walkable(const Column& column) const { return column.steep <= steepest_; }
+    bool walkable(const Column& column) const { return is_ground(c_, column); }
     Body body() const { return body_of(c_, s_); }
 
     void crouch(bool wanted) {
@@ -284,12 +277,12 @@ private:
         Body b = body();
         b.at = raised(place, feet);
         b.radius -= 2 * tolerance::skin_m;
-        const double reach = std::max(c_.step_height_m, k_stride_m * 1.5 * steepest_);
         std::optional<Support> best;
         // The highest ground within a step, though a riser's face may lie higher.
         double tread = -std::numeric_limits<double>::infinity();
         world_.for_near(Box2{place, place}.grown(b.radius), [&](int i) {
             const Column& column = world_.columns()[size_t(i)];
+            const double reach = std::max(c_.step_height_m, k_stride_m * 1.5 * column.steep);
             if (column.low > feet + reach + tolerance::limit_m ||
                 column.high < feet - reach - tolerance::limit_m)
                 return;
@@ -449,7 +442,6 @@ private:
 
     const World& world_;
     const Character& c_;
-    const double steepest_; ///< rise for each metre of way
     State s_;
     Vec2 stick_;
     bool blocked_above_ = false;
@@ -465,7 +457,9 @@ Body body_of(const Character& c, const State& s) {
     return {s.at, c.radius_m, s.crouched ? c.crouched_height_m : c.height_m};
 }
 
-bool is_ground(const Character& c, const Column& column) { return column.steep <= steepest(c); }
+bool is_ground(const Character& c, const Column& column) {
+    return column.slope_deg <= c.max_slope_deg + tolerance::limit_deg;
+}
 
 State state_at(const World& world, const Character& character, const Vec3& at) {
     State state;

@@ -11,6 +11,8 @@ namespace {
 constexpr double k_touch = tolerance::skin_m;
 /// A body deeper in matter than this began there (metres).
 constexpr double k_inside = 1e-4;
+/// Contacts are found to this (metres).
+constexpr double k_closest = 1e-11;
 
 /// When the heights of the body and of the column overlap, as parts of the way.
 struct Interval {
@@ -100,6 +102,11 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
         double a = inner_begin, b = inner_end;
         double value = clearance(b);
         inside_at = b;
+        if (value >= 0) {
+            // Convex: one that does not fall at its begin, or does not rise at its end, is least there.
+            const double near = (b - a) * 1e-6;
+            if (clearance(a + near) >= first || clearance(b - near) >= value) return {};
+        }
         for (int i = 0; i < 24 && value >= 0; ++i) {
             const double m1 = a + (b - a) / 3, m2 = b - (b - a) / 3;
             const double v1 = clearance(m1), v2 = clearance(m2);
@@ -110,9 +117,25 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
             value = std::min(v1, v2), inside_at = v1 < v2 ? m1 : m2;
         }
         if (value >= 0) return {};
-        for (int i = 0; i < 34; ++i) {
-            const double middle = (free_at + inside_at) / 2;
-            (clearance(middle) >= 0 ? free_at : inside_at) = middle;
+        const double length = glm::length(way);
+        double free_value = clearance(free_at), inside_value = clearance(inside_at);
+        // False position, the end that stays counting half (Illinois); halving where that cannot tell.
+        for (int i = 0, last = 0; i < 34 && (inside_at - free_at) * length > k_closest; ++i) {
+            double t = (free_at + inside_at) / 2;
+            if (free_value < 1)
+                t = free_at + (inside_at - free_at) * free_value / (free_value - inside_value);
+            const double v = clearance(t);
+            if (v >= 0) {
+                if (last > 0) inside_value /= 2;
+                free_at = t, free_value = v, last = 1;
+                if (v < k_closest) {
+                    inside_at = free_at;
+                    break;
+                }
+            } else {
+                if (last < 0) free_value /= 2;
+                inside_at = t, inside_value = v, last = -1;
+            }
         }
         // Inside at once where the area begins, though rounding left it just out of reach: from the side.
         sideways = clearance(inside_at) < -k_inside;
