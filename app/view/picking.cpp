@@ -7,24 +7,22 @@ namespace rubble::app {
 std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray,
                         double cut_z) {
     std::optional<Hit> best;
-    for (size_t f = 0; f < surface.faces.size(); ++f) {
-        const auto& face = surface.faces[f];
-        if (size_t(face.brush) < hidden.size() && hidden[size_t(face.brush)]) continue;
+    for_each_face(surface, [&](int brush, const build::SurfacePart& part, const build::SurfaceFace& face) {
+        if (size_t(brush) < hidden.size() && hidden[size_t(brush)]) return;
         const double facing = glm::dot(ray.direction, face.normal);
-        if (facing > -1e-9) continue;
-        const Vec3 first = surface.point_m(face.loop[0]);
+        if (facing > -1e-9) return;
+        const Vec3 first = part.point_m(face.loop[0]);
         const double t = glm::dot(first - ray.from, face.normal) / facing;
-        if (t <= 0 || (best && t >= best->along)) continue;
+        if (t <= 0 || (best && t >= best->along)) return;
         const Vec3 p = ray.at(t);
-        if (p.z > cut_z + 1e-6) continue;
+        if (p.z > cut_z + 1e-6) return;
         bool inside = true;
         for (size_t i = 0; i < face.loop.size() && inside; ++i) {
-            const Vec3 a = surface.point_m(face.loop[i]),
-                       b = surface.point_m(face.loop[(i + 1) % face.loop.size()]);
+            const Vec3 a = part.point_m(face.loop[i]), b = part.point_m(face.loop[(i + 1) % face.loop.size()]);
             inside = glm::dot(glm::cross(b - a, p - a), face.normal) >= -1e-6 * glm::length(b - a);
         }
-        if (inside) best = Hit{t, p, face.normal, int(f), face.brush, face.side};
-    }
+        if (inside) best = Hit{t, p, face.normal, brush, face.side};
+    });
     return best;
 }
 

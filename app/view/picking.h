@@ -12,7 +12,6 @@ struct Hit {
     double along = 0; ///< on the ray, metres
     Vec3 at{0};
     Vec3 normal{0, 0, 1};
-    int face = -1;  ///< of the surface
     int brush = -1; ///< index into the solid's brushes
     BoxSide side = BoxSide::top;
 };

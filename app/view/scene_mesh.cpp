@@ -1,7 +1,5 @@
 #include "view/scene_mesh.h"
 
-#include <unordered_map>
-
 namespace rubble::app {
 
 namespace {
@@ -23,19 +21,14 @@ std::vector<bool> hidden_brushes(const Level& level) {
 
 SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden) {
     SceneMesh mesh;
-    struct Edge {
-        Vec3 normal;
-        bool drawn;
-    };
-    std::unordered_map<uint64_t, Edge> seen;
-    for (const auto& face : surface.faces) {
-        if (hidden[size_t(face.brush)]) continue;
+    for_each_face(surface, [&](int brush, const build::SurfacePart& part, const build::SurfaceFace& face) {
+        if (hidden[size_t(brush)]) return;
         const Material* material = find_material(project, face.material);
         const std::array<uint8_t, 3> rgb =
             material ? material->color : std::array<uint8_t, 3>{0xC6, 0xBF, 0xB2};
-        for (const auto& triangle : triangles_of(surface, face))
+        for (const auto& triangle : triangles_of(part, face))
             for (int index : triangle) {
-                const Vec3 p = surface.point_m(index);
+                const Vec3 p = part.point_m(index);
                 SceneMesh::Vertex v{};
                 for (int axis = 0; axis < 3; ++axis) {
                     v.at[axis] = float(p[axis]);
@@ -46,16 +39,14 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface, cons
             }
         for (size_t i = 0; i < face.loop.size(); ++i) {
             const int a = face.loop[i], b = face.loop[(i + 1) % face.loop.size()];
-            const uint64_t key = uint64_t(std::min(a, b)) << 32 | uint64_t(std::max(a, b));
-            const auto [place, added] = seen.try_emplace(key, Edge{face.normal, false});
-            if (added || place->second.drawn || glm::dot(place->second.normal, face.normal) > 0.999) continue;
-            place->second.drawn = true;
+            // The face beyond the edge has it the other way round: one of them draws it.
+            if (face.inner[i] || part.points[size_t(b)] < part.points[size_t(a)]) continue;
             for (int index : {a, b}) {
-                const Vec3 p = surface.point_m(index);
+                const Vec3 p = part.point_m(index);
                 mesh.edges.push_back({{float(p.x), float(p.y), float(p.z)}});
             }
         }
-    }
+    });
     return mesh;
 }
 

@@ -78,7 +78,7 @@ private:
         const Box3 box = box_of(part);
         List near;
         for (size_t i = index; i < list.size(); ++i)
-            if (others_[size_t(list[i])].brush->box.touches(box)) near.push_back(list[i]);
+            if (others_[size_t(list[i])].cell->box.touches(box)) near.push_back(list[i]);
         return clip(part, near, 0);
     }
 
@@ -89,8 +89,8 @@ private:
 
     /// Whether some part of the polygon can lie in the other brush, or on the shared face that counts so.
     bool reaches_into(const Polygon& polygon, const Box3& box, const Touching& other) const {
-        if (!box.touches(other.brush->box)) return false;
-        for (const auto& face : other.brush->faces) {
+        if (!box.touches(other.cell->box)) return false;
+        for (const auto& face : other.cell->faces) {
             const PlaneRef plane = face.polygon.support;
             if (plane.id == polygon.support.id) {
                 if (plane.flipped == polygon.support.flipped && !other.later) return false;
@@ -117,7 +117,7 @@ private:
         };
         Polygon rest = polygon;
         bool something_inside = true;
-        for (const auto& face : other.brush->faces) {
+        for (const auto& face : other.cell->faces) {
             const PlaneRef plane = face.polygon.support;
             if (plane.id == polygon.support.id) continue;
             Sides sides;
@@ -138,7 +138,7 @@ private:
             rest = std::move(halves.back);
         }
         if (something_inside) {
-            const bool outer_filled = other.brush->effect == Effect::fill;
+            const bool outer_filled = other.effect == Effect::fill;
             const bool kept = !other.later && (effect_ == Effect::fill ? !outer_filled : outer_filled);
             note(keep(rest, kept));
         }

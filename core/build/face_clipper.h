@@ -9,7 +9,8 @@ namespace rubble::build {
 
 /// A brush that touches the one whose face is clipped.
 struct Touching {
-    const PreparedBrush* brush;
+    const PreparedCell* cell;
+    Effect effect;
     bool later; ///< in the order of brushes
 };
 

@@ -1,46 +1,99 @@
 #include "build/prepared_brush.h"
 
+#include <span>
+
 namespace rubble::build {
 
 using geometry::PlaneRef;
 using geometry::PlaneTable;
 
-PreparedBrush prepare(const Brush& brush, PlaneTable& planes) {
-    const BrushBody body = body_of(brush);
-    PreparedBrush out;
-    out.effect = brush.effect;
+namespace {
 
-    std::vector<size_t> face_of_edge(body.points.size() * body.points.size()); // by its ends, in order
-    auto edge_at = [&](int from, int to) -> size_t& {
-        return face_of_edge[size_t(from) * body.points.size() + size_t(to)];
-    };
-    std::vector<PlaneRef> refs;
-    for (size_t f = 0; f < body.faces.size(); ++f) {
-        const auto& loop = body.faces[f].loop;
-        // Three corners far apart: where a face is only nearly plane, its plane leans the least.
-        const auto corner = [&](size_t part) { return body.points[size_t(loop[part * loop.size() / 3])]; };
-        refs.push_back(planes.through(corner(0), corner(1), corner(2)));
-        for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = f;
+using Face = BrushBody::Face;
+
+/// Calls `visit` with the faces of every convex part of a body.
+template <class F> void for_each_cell(const BrushBody& body, F visit) {
+    if (body.cells.empty()) visit(std::span<const Face>(body.faces));
+    for (const auto& cell : body.cells) visit(std::span<const Face>(cell));
+}
+
+/// Twice the area of a loop, along its outward normal; only its direction matters.
+Vec3 area_of(const BrushBody& body, const std::vector<int>& loop) {
+    const Vec3 first = geometry::to_metres(body.points[size_t(loop[0])]);
+    Vec3 sum(0);
+    for (size_t i = 1; i + 1 < loop.size(); ++i)
+        sum += glm::cross(geometry::to_metres(body.points[size_t(loop[i])]) - first,
+                          geometry::to_metres(body.points[size_t(loop[i + 1])]) - first);
+    return sum;
+}
+
+PlaneRef plane_of(const BrushBody& body, const Face& face, PlaneTable& planes) {
+    if (face.plane >= 0) {
+        const auto& [a, b, c] = body.planes[size_t(face.plane)];
+        PlaneRef ref = planes.through(body.points[size_t(a)], body.points[size_t(b)], body.points[size_t(c)]);
+        ref.flipped ^= glm::dot(planes.normal(ref), area_of(body, face.loop)) < 0;
+        return ref;
     }
-    for (size_t f = 0; f < body.faces.size(); ++f) {
-        const auto& loop = body.faces[f].loop;
-        PreparedBrush::Face face{{refs[f], {}}, body.faces[f].side};
+    // Three corners far apart: where a face is only nearly plane, its plane leans the least.
+    const auto& loop = face.loop;
+    const auto corner = [&](size_t part) { return body.points[size_t(loop[part * loop.size() / 3])]; };
+    return planes.through(corner(0), corner(1), corner(2));
+}
+
+PreparedCell prepare_cell(std::span<const Face> faces, size_t points, std::span<const PlaneRef> refs,
+                          const PlaneTable& planes) {
+    PreparedCell out;
+    boost::container::small_vector<int, 256> face_of_edge(points * points, -1); // by its ends, in order
+    auto edge_at = [&](int from, int to) -> int& {
+        return face_of_edge[size_t(from) * points + size_t(to)];
+    };
+    for (size_t f = 0; f < faces.size(); ++f) {
+        const auto& loop = faces[f].loop;
+        for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = int(f);
+    }
+    for (size_t f = 0; f < faces.size(); ++f) {
+        const auto& loop = faces[f].loop;
+        PreparedCell::Face face{{refs[f], {}}, faces[f].side, {}};
         geometry::ConvexCell::Face cell_face;
         for (size_t i = 0; i < loop.size(); ++i) {
             const int before = loop[(i + loop.size() - 1) % loop.size()], here = loop[i],
                       after = loop[(i + 1) % loop.size()];
-            const int32_t in = refs[edge_at(here, before)].id;
-            const int32_t outgoing = refs[edge_at(after, here)].id;
+            const int32_t in = refs[size_t(edge_at(here, before))].id;
+            const int32_t outgoing = refs[size_t(edge_at(after, here))].id;
             face.polygon.edges.push_back({outgoing, planes.meet(refs[f].id, in, outgoing)});
             // Where the planes meet, which of a tipped round shape is up to a tick from the body's corner.
             cell_face.loop.push_back(geometry::to_metres(planes.rounded(face.polygon.edges.back().start)));
             out.box.add(cell_face.loop.back());
         }
+        face.box = box_of(face.polygon);
         const Vec3 normal = planes.normal(refs[f]);
         cell_face.plane = {normal, -glm::dot(normal, cell_face.loop[0])};
         out.faces.push_back(std::move(face));
         out.cell.faces.push_back(std::move(cell_face));
     }
+    return out;
+}
+
+} // namespace
+
+BodyPlanes planes_of(const BrushBody& body, PlaneTable& planes) {
+    BodyPlanes refs;
+    for_each_cell(body, [&](std::span<const Face> faces) {
+        for (const Face& face : faces) refs.push_back(plane_of(body, face, planes));
+    });
+    return refs;
+}
+
+PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs, const PlaneTable& planes) {
+    PreparedBrush out;
+    out.effect = effect;
+    size_t first = 0;
+    for_each_cell(body, [&](std::span<const Face> faces) {
+        out.cells.push_back(prepare_cell(faces, body.points.size(),
+                                         std::span(refs).subspan(first, faces.size()), planes));
+        out.box.add(out.cells.back().box);
+        first += faces.size();
+    });
     return out;
 }
 

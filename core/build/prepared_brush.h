@@ -21,21 +21,34 @@ struct Polygon {
     boost::container::small_vector<Edge, 6> edges;
 };
 
-/// A brush made ready for building: its body with every face in exact planes.
-struct PreparedBrush {
+/// A box in metres around a polygon, larger than it by what is not known of its corners.
+Box3 box_of(const Polygon& polygon);
+
+/// A convex part of a brush with every face in exact planes.
+struct PreparedCell {
     struct Face {
         Polygon polygon;
         BoxSide side;
+        Box3 box; ///< of the polygon
     };
-    Effect effect = Effect::fill;
     std::vector<Face> faces;
     geometry::ConvexCell cell;
     Box3 box; ///< metres
 };
 
-PreparedBrush prepare(const Brush& brush, geometry::PlaneTable& planes);
+/// A brush made ready for building. Its cells act one after the other, like brushes of one effect: where two
+/// of them meet, the rules for faces in one plane leave nothing between them.
+struct PreparedBrush {
+    Effect effect = Effect::fill;
+    std::vector<PreparedCell> cells;
+    Box3 box;
+};
 
-/// A box in metres around a polygon, larger than it by what is not known of its corners.
-Box3 box_of(const Polygon& polygon);
+/// The planes of a body's faces, in the order of its cells and their faces.
+using BodyPlanes = std::vector<geometry::PlaneRef>;
+BodyPlanes planes_of(const BrushBody& body, geometry::PlaneTable& planes);
+
+PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs,
+                      const geometry::PlaneTable& planes);
 
 } // namespace rubble::build

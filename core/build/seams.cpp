@@ -1,13 +1,14 @@
 #include "build/seams.h"
 
 #include <algorithm>
+#include <functional>
+#include <numeric>
 
 #include "base/flat_index.h"
 #include "build/solid.h"
 
 namespace rubble::build {
 
-using geometry::Corner;
 using geometry::LineName;
 using geometry::PlaneTable;
 using geometry::TickPoint;
@@ -19,44 +20,37 @@ uint64_t mixed(uint64_t h, uint64_t v) {
     return h ^ (h >> 29);
 }
 
-class SeamFinder {
+uint64_t hash_of(const LineName& name) {
+    uint64_t h = 0;
+    for (uint64_t r : name.residues) h = mixed(h, r);
+    return h;
+}
+
+} // namespace
+
+uint64_t hash_of(const TickPoint& p) {
+    return mixed(mixed(mixed(0, uint64_t(p.x)), uint64_t(p.y)), uint64_t(p.z));
+}
+
+namespace {
+
+/// Numbers places and lines as they are met, each once.
+class Numbering {
 public:
-    SeamFinder(const PlaneTable& planes, size_t edges)
+    Numbering(const PlaneTable& planes, size_t edges, std::vector<TickPoint>& places,
+              std::vector<Seams::Line>& lines)
         : planes_(planes),
-          corner_index_(edges / 2),
+          places_(places),
+          lines_(lines),
+          place_index_(edges / 2),
           pair_index_(edges / 2),
-          line_index_(edges / 2) {
-        out_.uses.reserve(edges);
-    }
+          line_index_(edges / 2) {}
 
-    void add(const Polygon& polygon) {
-        const size_t begin = out_.uses.size(), n = polygon.edges.size();
-        for (const auto& edge : polygon.edges)
-            out_.uses.push_back({corner_of(edge.start), line_of(polygon.support.id, edge.plane)});
-        for (size_t i = 0; i < n; ++i) {
-            auto& ends = out_.line_ends[size_t(out_.uses[begin + i].line)];
-            ends.push_back(out_.uses[begin + i].corner);
-            ends.push_back(out_.uses[begin + (i + 1 < n ? i + 1 : 0)].corner);
-        }
-    }
-
-    Seams finish() {
-        for (auto& ends : out_.line_ends) {
-            std::sort(ends.begin(), ends.end());
-            ends.erase(std::unique(ends.begin(), ends.end()), ends.end());
-        }
-        return std::move(out_);
-    }
-
-private:
-    /// Corners by exact identity: two that round to the same tick but differ stay two.
-    int corner_of(const Corner& corner) {
-        const TickPoint place = planes_.rounded(corner);
-        const int fresh = int(out_.corners.size());
-        const int index = corner_index_.find_or_add(hash_of(place), fresh, [&](int i) {
-            return out_.places[size_t(i)] == place && planes_.same(out_.corners[size_t(i)], corner);
-        });
-        if (index == fresh) out_.corners.push_back(corner), out_.places.push_back(place);
+    int place_of(const TickPoint& place) {
+        const int fresh = int(places_.size());
+        const int index = place_index_.find_or_add(build::hash_of(place), fresh,
+                                                   [&](int i) { return places_[size_t(i)] == place; });
+        if (index == fresh) places_.push_back(place);
         return index;
     }
 
@@ -69,42 +63,96 @@ private:
                                     [&](int i) { return pairs_[size_t(i)].planes == pair; });
         if (known != fresh_pair) return pairs_[size_t(known)].line;
         const LineName name = planes_.line(pair.first, pair.second);
-        const int fresh = int(out_.lines.size());
-        const int line = line_index_.find_or_add(hash_of(name), fresh,
-                                                 [&](int i) { return out_.lines[size_t(i)] == name; });
-        if (line == fresh) out_.lines.push_back(name), out_.line_ends.emplace_back();
+        const uint64_t key = hash_of(name);
+        const int fresh = int(lines_.size());
+        const int line = line_index_.find_or_add(key, fresh, [&](int i) { return lines_[size_t(i)].name == name; });
+        if (line == fresh) lines_.push_back({key, name, planes_.way(pair.first, pair.second)});
         pairs_.push_back({pair, line});
         return line;
     }
 
+private:
     struct Pair {
         std::pair<int32_t, int32_t> planes;
         int line;
     };
     const PlaneTable& planes_;
-    Seams out_;
+    std::vector<TickPoint>& places_;
+    std::vector<Seams::Line>& lines_;
     std::vector<Pair> pairs_;
-    FlatIndex corner_index_, pair_index_, line_index_;
+    FlatIndex place_index_, pair_index_, line_index_;
 };
 
 } // namespace
 
-uint64_t hash_of(const TickPoint& p) {
-    return mixed(mixed(mixed(0, uint64_t(p.x)), uint64_t(p.y)), uint64_t(p.z));
-}
-
-uint64_t hash_of(const LineName& name) {
-    uint64_t h = 0;
-    for (uint64_t r : name.residues) h = mixed(h, r);
-    return h;
-}
-
-Seams seams_of(std::span<const Fragment> fragments, const PlaneTable& planes) {
+Seams::Seams(std::span<const Fragment> fragments, const PlaneTable& planes) {
     size_t edges = 0;
     for (const Fragment& fragment : fragments) edges += fragment.polygon.edges.size();
-    SeamFinder finder(planes, edges);
-    for (const Fragment& fragment : fragments) finder.add(fragment.polygon);
-    return finder.finish();
+    uses_.reserve(edges);
+    Numbering numbering(planes, edges, places_, lines_);
+    for (size_t f = 0; f < fragments.size(); ++f) {
+        const Polygon& polygon = fragments[f].polygon;
+        const size_t begin = uses_.size(), n = polygon.edges.size();
+        for (const auto& edge : polygon.edges)
+            uses_.push_back({numbering.place_of(planes.rounded(edge.start)), 0,
+                             numbering.line_of(polygon.support.id, edge.plane), int(f), false});
+        for (size_t i = 0; i < n; ++i) uses_[begin + i].to = uses_[begin + (i + 1 < n ? i + 1 : 0)].from;
+    }
+    sort_lines();
+    list_by_line();
+    hash_lines(fragments);
+}
+
+void Seams::sort_lines() {
+    std::vector<int> order(lines_.size()), rank(lines_.size());
+    std::iota(order.begin(), order.end(), 0);
+    std::sort(order.begin(), order.end(),
+              [&](int a, int b) { return lines_[size_t(a)].key < lines_[size_t(b)].key; });
+    std::vector<Line> sorted;
+    sorted.reserve(lines_.size());
+    for (const int i : order) rank[size_t(i)] = int(sorted.size()), sorted.push_back(lines_[size_t(i)]);
+    lines_ = std::move(sorted);
+    for (Use& use : uses_) {
+        use.line = rank[size_t(use.line)];
+        use.ahead = before(places_[size_t(use.from)], places_[size_t(use.to)], lines_[size_t(use.line)].way);
+    }
+}
+
+void Seams::list_by_line() {
+    for (const Use& use : uses_) ++lines_[size_t(use.line)].uses;
+    int sum = 0;
+    for (Line& line : lines_) line.first_use = sum, sum += line.uses, line.uses = 0;
+    uses_by_line_.resize(uses_.size());
+    for (size_t i = 0; i < uses_.size(); ++i) {
+        Line& line = lines_[size_t(uses_[i].line)];
+        uses_by_line_[size_t(line.first_use + line.uses++)] = int(i);
+    }
+    ends_.reserve(uses_.size());
+    for (Line& line : lines_) {
+        line.first_end = int(ends_.size());
+        for (const int i : uses_on(line))
+            for (const int place : {uses_[size_t(i)].from, uses_[size_t(i)].to})
+                ends_.push_back(places_[size_t(place)]);
+        const auto begin = ends_.begin() + line.first_end;
+        std::sort(begin, ends_.end(),
+                  [&](const TickPoint& a, const TickPoint& b) { return before(a, b, line.way); });
+        ends_.erase(std::unique(begin, ends_.end()), ends_.end());
+        line.ends = int(ends_.size()) - line.first_end;
+    }
+}
+
+/// Tells whether anything along a line is otherwise than before: the edges' ends and what they bound.
+void Seams::hash_lines(std::span<const Fragment> fragments) {
+    for (Line& line : lines_)
+        for (const int i : uses_on(line)) {
+            const Use& use = uses_[size_t(i)];
+            const Fragment& fragment = fragments[size_t(use.fragment)];
+            uint64_t h = mixed(build::hash_of(places_[size_t(use.from)]),
+                               build::hash_of(places_[size_t(use.to)]));
+            h = mixed(h, uint64_t(fragment.polygon.support.id) * 4 +
+                             uint64_t(fragment.polygon.support.flipped) * 2 + uint64_t(fragment.reversed));
+            line.hash += mixed(h, std::hash<MaterialId>()(fragment.material)); // in whatever order
+        }
 }
 
 } // namespace rubble::build

@@ -1,59 +1,58 @@
 #pragma once
 
+#include <array>
 #include <memory>
-#include <unordered_map>
 #include <vector>
 
-#include "build/seams.h"
 #include "build/solid.h"
 
 namespace rubble::build {
 
-/// The closed surface of a solid: corners in whole ticks, each once, and faces that share them, so that
-/// every directed edge has as many opposites as copies. Faces look outward, away from matter.
-struct Surface {
-    struct Face {
-        std::vector<int> loop; ///< counter-clockwise seen from outside; may have corners on straight edges
-        Vec3 normal{0, 0, 1};
-        int brush = 0; ///< index into the solid's brushes
-        BoxSide side = BoxSide::top;
-        MaterialId material;
-    };
-    std::vector<geometry::TickPoint> points;
-    std::vector<Face> faces;
+/// A face of the closed surface: a convex piece of a brush's face.
+struct SurfaceFace {
+    std::vector<int> loop; ///< points, counter-clockwise seen from outside; may lie on straight edges
+    /// For each edge, from the point of the same index: whether the next face goes on in the same plane with
+    /// the same material, so that both are one face to the eye.
+    std::vector<bool> inner;
+    Vec3 normal{0, 0, 1};
+    int32_t plane = -1; ///< of the solid's planes
+    BoxSide side = BoxSide::top;
+    MaterialId material;
+};
+
+/// Faces that stay together from build to build, with their corners in whole ticks.
+struct SurfacePart {
+    std::vector<geometry::TickPoint> points; ///< each once
+    std::vector<SurfaceFace> faces;
 
     Vec3 point_m(int index) const { return geometry::to_metres(points[size_t(index)]); }
 };
 
-/// Puts the fragments together: equal corners become one, and every corner that lies on an edge of another
-/// face is put into that edge (no T-junctions). Decided exactly, before corners are rounded to ticks;
-/// rounding maps corners to corners and so keeps the surface closed.
-///
-/// Builds surfaces one after the other and finds the seams anew only of parts that changed.
-class SurfaceBuilder {
-public:
-    Surface build(const Solid& solid);
+using BrushSurface = std::vector<std::shared_ptr<const SurfacePart>>;
 
-private:
-    struct Known {
-        std::shared_ptr<const FacePart> part;
-        Seams seams;
-    };
-    std::unordered_map<const FacePart*, std::shared_ptr<const Known>> known_;
+/// The closed surface of a solid: every directed edge has as many opposites as copies, its ends compared
+/// tick for tick, within a part and across parts. Faces look outward, away from matter.
+struct Surface {
+    SharedList<std::shared_ptr<const BrushSurface>> brushes; ///< in the order of the solid's
 };
 
-/// One surface from nothing.
-Surface surface_of(const Solid& solid);
+/// Calls `visit(brush, part, face)` for every face, `brush` an index into the solid's brushes.
+template <class F> void for_each_face(const Surface& surface, F visit) {
+    for (size_t b = 0; b < surface.brushes.size(); ++b)
+        for (const auto& part : *surface.brushes[b])
+            for (const SurfaceFace& face : part->faces) visit(int(b), *part, face);
+}
 
 struct SurfaceFacts {
     double volume_m3 = 0;
     double area_m2 = 0;
-    size_t faces = 0;
+    size_t faces = 0;      ///< one for each connected area in one plane with one material
+    size_t pieces = 0;     ///< the convex faces they are made of
     size_t open_edges = 0; ///< directed edges without an opposite
 };
 SurfaceFacts facts_of(const Surface& surface);
 
 /// A face as triangles of its loop's indices, none without area where the face has any.
-std::vector<std::array<int, 3>> triangles_of(const Surface& surface, const Surface::Face& face);
+std::vector<std::array<int, 3>> triangles_of(const SurfacePart& part, const SurfaceFace& face);
 
 } // namespace rubble::build

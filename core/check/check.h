@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "build/surface.h"
+#include "build/solid_builder.h"
 #include "check/spans.h"
 #include "check/witness.h"
 

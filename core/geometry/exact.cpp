@@ -207,6 +207,19 @@ LineName PlaneTable::line(int32_t a, int32_t b) const {
     return name;
 }
 
+std::array<int8_t, 3> PlaneTable::way(int32_t a, int32_t b) const {
+    const Plane &p = planes_[a].plane, &q = planes_[b].plane;
+    auto minor = [](int64_t a1, int64_t b1, int64_t a2, int64_t b2) {
+        const __int128 left = __int128(a1) * b2, right = __int128(a2) * b1;
+        return int8_t(left > right ? 1 : left < right ? -1 : 0);
+    };
+    std::array<int8_t, 3> signs{minor(p.ny, q.ny, p.nz, q.nz), minor(p.nz, q.nz, p.nx, q.nx),
+                                minor(p.nx, q.nx, p.ny, q.ny)};
+    const int8_t first = signs[0] != 0 ? signs[0] : signs[1] != 0 ? signs[1] : signs[2];
+    for (int8_t& sign : signs) sign = int8_t(sign * first);
+    return signs;
+}
+
 Side PlaneTable::side(const Corner& corner, int32_t id) const {
     if (corner.planes[0] == id || corner.planes[1] == id || corner.planes[2] == id) return Side::on;
     const Entry& e = planes_[id];

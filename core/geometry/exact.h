@@ -5,6 +5,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "base/growing_list.h"
 #include "geometry/vec.h"
 
 namespace rubble::geometry {
@@ -63,6 +64,7 @@ struct LineName {
     bool operator==(const LineName&) const = default;
 };
 
+/// Planes, each once. The table only grows: one writer may add to it while others look at planes they know.
 class PlaneTable {
 public:
     /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
@@ -81,6 +83,9 @@ public:
 
     /// The line in which two different planes meet; they must not be parallel.
     LineName line(int32_t a, int32_t b) const;
+    /// The signs of the direction of that line, the first that is not zero positive: -1, 0 or 1 for each
+    /// axis.
+    std::array<int8_t, 3> way(int32_t a, int32_t b) const;
 
     /// The side of the canonical plane `id` on which `corner` lies: a filter in floating point with a bound
     /// on its error, then integers of 512 bits, as in Shewchuk, "Adaptive Precision Floating-Point
@@ -110,7 +115,7 @@ private:
     };
     int32_t intern(const Plane& plane);
 
-    std::vector<Entry> planes_;
+    GrowingList<Entry> planes_;
     std::unordered_map<Plane, int32_t, Hash> ids_;
 };
 

@@ -3,6 +3,9 @@
 #include <set>
 #include <unordered_map>
 
+#include "build/solid_builder.h"
+#include "build/surface_builder.h"
+
 namespace rubble::io {
 
 namespace {
@@ -43,14 +46,14 @@ ExportMesh& mesh_of(ExportPart& part, const MaterialId& material) {
     return part.meshes.back();
 }
 
-void add_face(ExportMesh& mesh, const build::Surface& surface, const build::Surface::Face& face) {
+void add_face(ExportMesh& mesh, const build::SurfacePart& part, const build::SurfaceFace& face) {
     std::unordered_map<int, uint32_t> index;
     for (int point : face.loop)
         if (index.try_emplace(point, uint32_t(mesh.points.size())).second) {
-            mesh.points.push_back(surface.point_m(point));
+            mesh.points.push_back(part.point_m(point));
             mesh.normals.push_back(face.normal);
         }
-    for (const auto& [a, b, c] : triangles_of(surface, face))
+    for (const auto& [a, b, c] : triangles_of(part, face))
         mesh.triangles.push_back({index.at(a), index.at(b), index.at(c)});
 }
 
@@ -75,12 +78,14 @@ std::vector<ExportPart> export_parts(const Level& level) {
     }
     const build::Solid solid = build::build_solid(level);
     const build::Surface surface = build::surface_of(solid);
-    for (const auto& face : surface.faces) {
-        ExportPart& part = parts[size_t(part_of.at(solid.brushes[size_t(face.brush)]->item))];
-        add_face(mesh_of(part, face.material), surface, face);
-    }
+    for_each_face(surface, [&](int brush, const build::SurfacePart& of, const build::SurfaceFace& face) {
+        ExportPart& part = parts[size_t(part_of.at(solid.brushes[size_t(brush)]->item))];
+        add_face(mesh_of(part, face.material), of, face);
+    });
     for (const auto& brush : solid.brushes)
-        for (const auto& cell : brush->matter) add_collision(parts[size_t(part_of.at(brush->item))], cell);
+        for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {
+            add_collision(parts[size_t(part_of.at(brush->item))], cell);
+        });
     return parts;
 }
 

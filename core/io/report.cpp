@@ -2,7 +2,8 @@
 
 #include <cmath>
 
-#include "build/surface.h"
+#include "build/solid_builder.h"
+#include "build/surface_builder.h"
 #include "io/level_file.h"
 #include "io/recording_file.h"
 #include "level/order.h"

@@ -11,15 +11,19 @@ namespace rubble {
 
 /// The body of a brush: corners in whole ticks and faces as loops of corner indices, counter-clockwise seen
 /// from outside. A turned or tipped box or ramp is one of rounded edges, so its faces are exactly planar. A
-/// face of a tipped round shape is the plane through its first three corners; the others lie within a tick of
-/// it.
+/// face of another tipped shape is the plane through three of its corners; the others lie within a tick of it.
 struct BrushBody {
     struct Face {
         std::vector<int> loop;
         BoxSide side;
+        int plane = -1; ///< one of the body's planes; -1: through three corners of its own
     };
     std::vector<geometry::TickPoint> points;
-    std::vector<Face> faces;
+    std::vector<Face> faces; ///< as they are seen from outside; convex only where the body is
+    /// Convex bodies that make up the matter, by their faces; empty where the faces themselves make one.
+    /// Two that meet do so in faces of one plane.
+    std::vector<std::vector<Face>> cells;
+    std::vector<std::array<int, 3>> planes; ///< each through three corners
 };
 
 BrushBody body_of(const Brush& brush);

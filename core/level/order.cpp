@@ -11,7 +11,34 @@ void collect(const std::vector<ItemPtr>& items, int layer, std::vector<OrderedBr
     }
 }
 
+/// Adds what changed; false where brushes came, went or changed places.
+bool compare(const std::vector<ItemPtr>& before, const std::vector<ItemPtr>& after,
+             std::vector<const Item*>& changed) {
+    if (before.size() != after.size()) return false;
+    for (size_t i = 0; i < after.size(); ++i) {
+        if (before[i].is(after[i])) continue;
+        const Item &old = *before[i], &now = *after[i];
+        if (old.body.index() != now.body.index()) return false;
+        if (const Group* group = now.group()) {
+            if (!compare(old.group()->items, group->items, changed)) return false;
+        } else if (now.brush()) {
+            if (old.id != now.id) return false;
+            changed.push_back(&now);
+        }
+    }
+    return true;
+}
+
 } // namespace
+
+std::optional<std::vector<const Item*>> brushes_changed_in_place(const std::vector<Shared<Layer>>& before,
+                                                                 const std::vector<Shared<Layer>>& after) {
+    if (before.size() != after.size()) return {};
+    std::vector<const Item*> changed;
+    for (size_t i = 0; i < after.size(); ++i)
+        if (!before[i].is(after[i]) && !compare(before[i]->items, after[i]->items, changed)) return {};
+    return changed;
+}
 
 std::vector<OrderedBrush> ordered_brushes(const Level& level) {
     std::vector<OrderedBrush> out;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "level/level.h"
@@ -15,6 +16,11 @@ struct OrderedBrush {
 
 /// All brushes of a level in order. The pointers live as long as the level's items.
 std::vector<OrderedBrush> ordered_brushes(const Level& level);
+
+/// The brushes that are not what they were, where the others stand in the same order as before and none came
+/// or went; nothing otherwise. Found by comparing who shares what: without a look at what did not change.
+std::optional<std::vector<const Item*>> brushes_changed_in_place(const std::vector<Shared<Layer>>& before,
+                                                                 const std::vector<Shared<Layer>>& after);
 
 /// All elements of a level, or those of one kind.
 std::vector<const Item*> elements_of(const Level& level, const std::string& kind = {});

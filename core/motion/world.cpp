@@ -20,8 +20,9 @@ World world_of(const build::Solid& solid) {
     std::vector<World::Source> sources;
     for (int b = 0; b < int(solid.brushes.size()); ++b) {
         const int first = int(columns.size());
-        for (const auto& cell : solid.brushes[size_t(b)]->matter)
+        for_each_matter(*solid.brushes[size_t(b)], [&](const geometry::ConvexCell& cell) {
             for (Column& column : columns_of(cell, b)) columns.push_back(std::move(column));
+        });
         sources.push_back({solid.brushes[size_t(b)]->item, first, int(columns.size()) - first});
     }
     return World(std::move(columns), std::move(sources));

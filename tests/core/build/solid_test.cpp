@@ -3,7 +3,8 @@
 #include <set>
 
 #include "base/angle.h"
-#include "build/surface.h"
+#include "build/solid_builder.h"
+#include "build/surface_builder.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "edit/items.h"
@@ -121,6 +122,25 @@ Level random_scene(Random& random, bool turned, int brushes) {
     return maker.level();
 }
 
+/// Whether two surfaces are the same to the last tick.
+bool same(const build::Surface& a, const build::Surface& b) {
+    if (a.brushes.size() != b.brushes.size()) return false;
+    for (size_t i = 0; i < a.brushes.size(); ++i) {
+        const build::BrushSurface &p = *a.brushes[i], &q = *b.brushes[i];
+        if (p.size() != q.size()) return false;
+        for (size_t k = 0; k < p.size(); ++k) {
+            if (p[k]->points != q[k]->points || p[k]->faces.size() != q[k]->faces.size()) return false;
+            for (size_t f = 0; f < p[k]->faces.size(); ++f) {
+                const build::SurfaceFace &v = p[k]->faces[f], &w = q[k]->faces[f];
+                if (v.loop != w.loop || v.inner != w.inner || v.normal != w.normal || v.side != w.side ||
+                    v.material != w.material)
+                    return false;
+            }
+        }
+    }
+    return true;
+}
+
 build::SurfaceFacts facts(const Level& level) {
     return facts_of(build::surface_of(build::build_solid(level)));
 }
@@ -138,11 +158,11 @@ class SolidTest : public QObject {
             const Vec3 p(random.between(-2, 14), random.between(-2, 14), random.between(-1, 9));
             bool inside = false;
             for (const auto& brush : solid.brushes)
-                for (const auto& cell : brush->matter) {
+                for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {
                     bool in = true;
                     for (const auto& face : cell.faces) in = in && face.plane.distance(p) < 0;
                     inside |= in;
-                }
+                });
             QCOMPARE(inside, in_matter(brushes, p));
         }
     }
@@ -272,8 +292,10 @@ private slots:
         maker.brush(door);
         auto materials = [](const Level& level) {
             std::set<std::string> out;
-            for (const auto& face : surface_of(build::build_solid(level)).faces)
-                if (face.brush == 1) out.insert(face.material.value);
+            for_each_face(surface_of(build::build_solid(level)),
+                          [&](int brush, const build::SurfacePart&, const build::SurfaceFace& face) {
+                              if (brush == 1) out.insert(face.material.value);
+                          });
             return out;
         };
         QCOMPARE(materials(maker.level()), std::set<std::string>{"brick"});
@@ -324,16 +346,13 @@ private slots:
         Random random(2104);
         Level level = random_scene(random, true, 40);
         build::SolidBuilder builder;
-        builder.build(level);
+        build::SurfaceBuilder surfaces;
+        surfaces.build(builder.build(level));
         for (int edit = 0; edit < test::rounds(60); ++edit) {
             const auto brushes = ordered_brushes(level);
             const std::vector<ItemId> one{brushes[size_t(random.whole(0, int(brushes.size()) - 1))].item->id};
             level = edit::moved(level, one, {random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25), 0});
-            const auto partly = surface_of(builder.build(level));
-            const auto wholly = surface_of(build::build_solid(level));
-            QCOMPARE(facts_of(partly).volume_m3, facts_of(wholly).volume_m3);
-            QCOMPARE(partly.faces.size(), wholly.faces.size());
-            QVERIFY(partly.points == wholly.points);
+            QVERIFY(same(surfaces.build(builder.build(level)), surface_of(build::build_solid(level))));
         }
     }
 
@@ -364,8 +383,7 @@ private slots:
             const build::Solid solid = builder.build(level);
             const build::Surface partly = surfaces.build(solid),
                                  wholly = surface_of(build::build_solid(level));
-            QVERIFY(partly.points == wholly.points);
-            QCOMPARE(partly.faces.size(), wholly.faces.size());
+            QVERIFY(same(partly, wholly));
             QCOMPARE(facts_of(partly).open_edges, size_t(0));
             const double counted = counted_volume(level), built = facts_of(partly).volume_m3;
             QVERIFY2(std::abs(counted - built) < 1e-9 * counted,
@@ -385,13 +403,16 @@ private slots:
         Random random(2105);
         const build::Surface surface = surface_of(build::build_solid(random_scene(random, true, 40)));
         double area = 0;
-        for (const auto& face : surface.faces)
-            for (const auto& [a, b, c] : triangles_of(surface, face)) {
-                const Vec3 p = surface.point_m(a);
-                const Vec3 twice = glm::cross(surface.point_m(b) - p, surface.point_m(c) - p);
+        bool outward = true;
+        for_each_face(surface, [&](int, const build::SurfacePart& part, const build::SurfaceFace& face) {
+            for (const auto& [a, b, c] : triangles_of(part, face)) {
+                const Vec3 p = part.point_m(a);
+                const Vec3 twice = glm::cross(part.point_m(b) - p, part.point_m(c) - p);
                 area += glm::length(twice) / 2;
-                QVERIFY(glm::dot(twice, face.normal) > -1e-9);
+                outward = outward && glm::dot(twice, face.normal) > -1e-9;
             }
+        });
+        QVERIFY(outward);
         QVERIFY(std::abs(area - facts_of(surface).area_m2) < 1e-6 * area);
     }
 };

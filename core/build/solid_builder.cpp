@@ -1,0 +1,222 @@
+#include "build/solid_builder.h"
+
+#include <cmath>
+
+#include "base/parallel.h"
+#include "build/brush_parts.h"
+
+namespace rubble::build {
+
+using geometry::PlaneTable;
+
+/// A brush with what touches it and what became of it.
+struct SolidBuilder::Entry {
+    ItemId id;
+    Brush brush;
+    int place = -1; ///< in the order of brushes
+    PreparedBrush prepared;
+    Entries touching; ///< in order
+    size_t sorted = 0; ///< so many of them are in order
+    BrushParts parts;
+    std::shared_ptr<const BrushSolid> solid;
+
+    // While a change is worked in:
+    bool changed = true; ///< itself
+    bool stale = false;  ///< listed to be built again
+    std::vector<Box3> dirty; ///< where something that touches it was or is now
+
+    Box3 reach() const { return prepared.box.grown(2e-6); }
+    bool in_grid() const { return !prepared.cells.empty(); }
+};
+
+namespace {
+
+double usual_cell(const auto& entries) {
+    double sum = 0;
+    for (const auto* entry : entries) {
+        const Vec3 size = entry->prepared.box.high - entry->prepared.box.low;
+        sum += std::cbrt(std::max(size.x, 1e-3) * std::max(size.y, 1e-3) * std::max(size.z, 1e-3));
+    }
+    return std::max(0.25, 1.5 * sum / double(std::max<size_t>(entries.size(), 1)));
+}
+
+/// Work on so few that another thread would cost more than it brings.
+constexpr size_t k_chunk = 8;
+
+} // namespace
+
+SolidBuilder::SolidBuilder() : planes_(std::make_shared<PlaneTable>()) {}
+SolidBuilder::~SolidBuilder() = default;
+SolidBuilder::SolidBuilder(SolidBuilder&&) noexcept = default;
+
+/// Half-built entries must not be taken for finished ones, nor planes of brushes long gone be kept for ever.
+void SolidBuilder::forget() {
+    planes_ = std::make_shared<PlaneTable>();
+    entries_.clear();
+    order_.clear();
+    grid_ = {};
+    grid_made_for_ = 0;
+    last_layers_.clear();
+    last_ = {};
+}
+
+/// What is otherwise than in the last level, with the entries' `brush` and `place` brought up to date.
+SolidBuilder::Change SolidBuilder::change_to(const Level& level) {
+    const auto in_place = brushes_changed_in_place(last_layers_, level.layers);
+    if (!in_place || order_.empty()) return change_of_order(level);
+    Change change;
+    change.in_place = true;
+    for (const Item* item : *in_place) {
+        Entry* entry = entries_.at(item->id).get();
+        if (entry->brush == *item->brush()) continue;
+        entry->brush = *item->brush();
+        change.entries.push_back(entry);
+    }
+    return change;
+}
+
+SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
+    const std::vector<OrderedBrush> ordered = ordered_brushes(level);
+    Change change;
+    Entries order;
+    std::unordered_map<ItemId, std::unique_ptr<Entry>> kept;
+    kept.reserve(ordered.size());
+    int last = -1;
+    for (const OrderedBrush& now : ordered) {
+        std::unique_ptr<Entry>& entry = entries_[now.item->id];
+        if (!entry) entry = std::make_unique<Entry>(), entry->id = now.item->id;
+        // One that left the order of the others counts as new where it stands now.
+        if (entry->place < last || !entry->solid || !(entry->brush == *now.brush))
+            entry->brush = *now.brush, change.entries.push_back(entry.get());
+        else
+            last = entry->place;
+        order.push_back(entry.get());
+        kept[now.item->id] = std::move(entry);
+    }
+    for (auto& [id, entry] : entries_)
+        if (entry) change.gone.push_back(std::move(entry));
+    for (size_t i = 0; i < order.size(); ++i) order[i]->place = int(i);
+    entries_ = std::move(kept);
+    order_ = std::move(order);
+    return change;
+}
+
+void SolidBuilder::prepare_all(const Entries& changed) {
+    std::vector<BrushBody> bodies(changed.size());
+    std::vector<BodyPlanes> refs(changed.size());
+    parallel_for(
+        changed.size(), [&](size_t i) { bodies[i] = body_of(changed[i]->brush); }, k_chunk);
+    // The table of planes grows here, one brush after the other.
+    for (size_t i = 0; i < changed.size(); ++i) refs[i] = planes_of(bodies[i], *planes_);
+    parallel_for(
+        changed.size(),
+        [&](size_t i) { changed[i]->prepared = prepare(changed[i]->brush.effect, bodies[i], refs[i], *planes_); },
+        k_chunk);
+}
+
+/// Prepares what changed and finds out anew what touches what; gives all entries to be built again.
+SolidBuilder::Entries SolidBuilder::link_all(const Change& change) {
+    const Entries& changed = change.entries;
+    Entries stale = changed;
+    auto mark = [&](Entry& entry) {
+        if (!entry.stale) stale.push_back(&entry);
+        entry.stale = true;
+    };
+    auto leave = [&](Entry& entry) {
+        for (Entry* other : entry.touching)
+            if (!other->changed) mark(*other), other->dirty.push_back(entry.prepared.box);
+        if (entry.in_grid()) grid_.remove(&entry, entry.reach());
+    };
+    for (Entry* entry : changed) entry->changed = entry->stale = true;
+    for (const auto& entry : change.gone) entry->changed = true;
+    for (Entry* entry : changed) leave(*entry);
+    for (const auto& entry : change.gone) leave(*entry);
+    for (size_t i = changed.size(); i < stale.size(); ++i) {
+        std::erase_if(stale[i]->touching, [](const Entry* other) { return other->changed; });
+        stale[i]->sorted = stale[i]->touching.size();
+    }
+
+    prepare_all(changed);
+    if (order_.size() > 4 * grid_made_for_ || 4 * order_.size() < grid_made_for_) {
+        grid_ = geometry::SpaceGrid<Entry*>(usual_cell(order_));
+        grid_made_for_ = order_.size();
+        for (Entry* entry : order_) grid_.add(entry, entry->reach());
+    } else {
+        for (Entry* entry : changed) grid_.add(entry, entry->reach());
+    }
+    parallel_for(
+        changed.size(),
+        [&](size_t i) {
+            Entry& entry = *changed[i];
+            entry.touching.clear(), entry.sorted = 0;
+            grid_.for_touching(entry.reach(), [&](Entry* other) {
+                if (other != &entry) entry.touching.push_back(other);
+            });
+        },
+        k_chunk);
+    for (Entry* entry : changed)
+        for (Entry* other : entry->touching)
+            if (!other->changed) {
+                mark(*other);
+                other->touching.push_back(entry);
+                other->dirty.push_back(entry->prepared.box);
+            }
+    for (Entry* entry : stale) {
+        auto& list = entry->touching;
+        const auto before = [](const Entry* a, const Entry* b) { return a->place < b->place; };
+        const auto middle = list.begin() + long(entry->sorted);
+        std::sort(middle, list.end(), before);
+        std::inplace_merge(list.begin(), middle, list.end(), before);
+        entry->sorted = list.size();
+        entry->parts.plan_tiles(entry->prepared, list.size(), *planes_);
+    }
+    return stale;
+}
+
+void SolidBuilder::build_entry(Entry& entry) const {
+    std::vector<Neighbour> touching;
+    touching.reserve(entry.touching.size());
+    for (const Entry* other : entry.touching)
+        if (other->place > entry.place) touching.push_back({&other->brush, &other->prepared, true});
+    for (size_t i = entry.touching.size(); i-- > 0;)
+        if (const Entry* other = entry.touching[i]; other->place < entry.place)
+            touching.push_back({&other->brush, &other->prepared, false});
+    auto parts =
+        entry.parts.build(entry.brush, entry.prepared, touching, entry.dirty, entry.changed, *planes_);
+    entry.solid = std::make_shared<BrushSolid>(
+        BrushSolid{entry.id, entry.brush.effect, std::move(parts), entry.prepared.box});
+}
+
+Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
+    if (last_.planes && level.layers == last_layers_) return last_; // layers are shared and never change
+    if (planes_->size() > 64 * (order_.size() + 64)) forget();
+    const Change change = change_to(level);
+    const Entries stale = link_all(change);
+    parallel_for(
+        stale.size(),
+        [&](size_t s) {
+            if (!cancel.requested()) build_entry(*stale[s]);
+        },
+        k_chunk);
+    if (cancel.requested()) {
+        forget();
+        return {};
+    }
+    Solid solid = last_;
+    solid.planes = planes_;
+    if (change.in_place) {
+        for (const Entry* entry : stale) solid.brushes.set(size_t(entry->place), entry->solid);
+    } else {
+        std::vector<std::shared_ptr<const BrushSolid>> all;
+        for (const Entry* entry : order_) all.push_back(entry->solid);
+        solid.brushes = SharedList<std::shared_ptr<const BrushSolid>>(all);
+    }
+    for (Entry* entry : stale) entry->changed = entry->stale = false, entry->dirty.clear();
+    last_layers_ = level.layers;
+    last_ = solid;
+    return solid;
+}
+
+Solid build_solid(const Level& level) { return SolidBuilder().build(level); }
+
+} // namespace rubble::build
