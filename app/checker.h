@@ -7,6 +7,7 @@
 
 #include <QObject>
 
+#include "build/surface_builder.h"
 #include "session.h"
 
 namespace rubble::app {

@@ -8,8 +8,8 @@
 
 namespace rubble::bench {
 
-/// Brushes in a space two storeys high, each overlapping about four others: every fifth a cut, one in twenty a
-/// turned ramp; on one floor under them all where wanted.
+/// Brushes in a space two storeys high, each overlapping about four others: every fifth a cut, one in twenty
+/// a turned ramp; on one floor under them all where wanted.
 inline Level crowd(int count, bool floor = false, uint64_t seed = 20'261'124) {
     std::mt19937_64 engine(seed);
     auto stepped = [&](double low, double high) {

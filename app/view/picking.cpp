@@ -11,14 +11,15 @@ std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& 
         if (size_t(brush) < hidden.size() && hidden[size_t(brush)]) return;
         const double facing = glm::dot(ray.direction, face.normal);
         if (facing > -1e-9) return;
-        const Vec3 first = part.point_m(face.loop[0]);
+        const auto loop = part.loop(face);
+        const Vec3 first = part.point_m(loop[0].point);
         const double t = glm::dot(first - ray.from, face.normal) / facing;
         if (t <= 0 || (best && t >= best->along)) return;
         const Vec3 p = ray.at(t);
         if (p.z > cut_z + 1e-6) return;
         bool inside = true;
-        for (size_t i = 0; i < face.loop.size() && inside; ++i) {
-            const Vec3 a = part.point_m(face.loop[i]), b = part.point_m(face.loop[(i + 1) % face.loop.size()]);
+        for (size_t i = 0; i < loop.size() && inside; ++i) {
+            const Vec3 a = part.point_m(loop[i].point), b = part.point_m(loop[(i + 1) % loop.size()].point);
             inside = glm::dot(glm::cross(b - a, p - a), face.normal) >= -1e-6 * glm::length(b - a);
         }
         if (inside) best = Hit{t, p, face.normal, brush, face.side};

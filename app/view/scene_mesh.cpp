@@ -37,10 +37,11 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface, cons
                 }
                 mesh.faces.push_back(v);
             }
-        for (size_t i = 0; i < face.loop.size(); ++i) {
-            const int a = face.loop[i], b = face.loop[(i + 1) % face.loop.size()];
+        const auto loop = part.loop(face);
+        for (size_t i = 0; i < loop.size(); ++i) {
+            const int a = loop[i].point, b = loop[(i + 1) % loop.size()].point;
             // The face beyond the edge has it the other way round: one of them draws it.
-            if (face.inner[i] || part.points[size_t(b)] < part.points[size_t(a)]) continue;
+            if (loop[i].inner || part.points[size_t(b)] < part.points[size_t(a)]) continue;
             for (int index : {a, b}) {
                 const Vec3 p = part.point_m(index);
                 mesh.edges.push_back({{float(p.x), float(p.y), float(p.z)}});

@@ -8,8 +8,10 @@
 namespace rubble {
 
 void parallel_for(size_t count, const std::function<void(size_t)>& work, size_t chunk) {
-    const size_t threads = std::min<size_t>(std::max(1u, std::thread::hardware_concurrency()),
-                                            (count + chunk - 1) / std::max<size_t>(chunk, 1));
+    const size_t chunks = (count + chunk - 1) / std::max<size_t>(chunk, 1);
+    // Asking how many threads there are reads a file: not for a few things.
+    const size_t threads =
+        chunks <= 1 ? 1 : std::min<size_t>(std::max(1u, std::thread::hardware_concurrency()), chunks);
     if (threads <= 1) {
         for (size_t i = 0; i < count; ++i) work(i);
         return;

@@ -8,16 +8,16 @@
 namespace rubble {
 
 /// A list as a value: copies share their contents in pieces, and a changed place is copied with its piece
-/// alone. Copying and changing one place of n cost n / 256 and 256.
+/// alone. Copying and changing one place of n cost n / 64 and 64.
 template <class T> class SharedList {
 public:
-    static constexpr size_t piece_size = 256;
+    static constexpr size_t piece_size = 64;
 
     SharedList() = default;
     explicit SharedList(const std::vector<T>& values) : size_(values.size()) {
         for (size_t i = 0; i < size_; i += piece_size)
-            pieces_.push_back(std::make_shared<Piece>(values.begin() + long(i),
-                                                      values.begin() + long(std::min(size_, i + piece_size))));
+            pieces_.push_back(std::make_shared<Piece>(
+                values.begin() + long(i), values.begin() + long(std::min(size_, i + piece_size))));
     }
 
     size_t size() const { return size_; }

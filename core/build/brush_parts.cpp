@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "base/parallel.h"
+
 namespace rubble::build {
 
 using geometry::ConvexCell;
@@ -35,8 +37,21 @@ Neighbours those_near(const Neighbours& touching, const Box3& box) {
     return near;
 }
 
-bool touches_any(const Box3& box, const std::vector<Box3>& others) {
-    return std::any_of(others.begin(), others.end(), [&](const Box3& other) { return other.touches(box); });
+/// Whether some part of a polygon lies in a brush or on its surface.
+bool reaches(const PreparedBrush& brush, const Polygon& polygon, const Box3& box, const PlaneTable& planes) {
+    return brush.box.touches(box) &&
+           std::any_of(brush.cells.begin(), brush.cells.end(), [&](const PreparedCell& cell) {
+               return cell.box.touches(box) && may_hold(cell, polygon, planes);
+           });
+}
+
+bool reaches(const BrushChange& change, const Polygon& polygon, const Box3& box, const PlaneTable& planes) {
+    return (change.before && reaches(*change.before, polygon, box, planes)) ||
+           (change.after && reaches(*change.after, polygon, box, planes));
+}
+
+bool cuts(const PreparedBrush* brush, const Box3& box) {
+    return brush && brush->effect == Effect::cut && brush->box.touches(box);
 }
 
 /// The material of the matter that a cut opens: the last earlier fill that holds the place.
@@ -52,14 +67,20 @@ MaterialId material_behind(const Vec3& at_m, const Neighbours& touching) {
     return {};
 }
 
+/// The part before, where the one now is no other.
+std::shared_ptr<const SolidPart> kept(const std::shared_ptr<const SolidPart>& before,
+                                      std::shared_ptr<const SolidPart> now) {
+    return before && before->fragments == now->fragments && before->matter == now->matter ? before : now;
+}
+
 /// A brush whose parts are built, with what touches the piece at hand.
 struct Site {
     const Brush& brush;
     const PreparedBrush& prepared;
     const PlaneTable& planes;
 
-    /// The cells that decide about a piece of a face of a cell: the brush's own others stand between the later
-    /// and the earlier brushes.
+    /// The cells that decide about a piece of a face of a cell: the brush's own others stand between the
+    /// later and the earlier brushes.
     std::vector<Touching> deciders(size_t cell, const Neighbours& near, const Box3& box) const {
         std::vector<Touching> out;
         auto offer = [&](const PreparedCell& other, Effect effect, bool later) {
@@ -134,7 +155,8 @@ std::vector<ConvexCell> slices_of(const ConvexCell& cell, size_t axis, std::span
         Vec3 normal(0);
         normal[int(axis)] = 1;
         const geometry::HalfSpace below{normal, double(planes.plane(cut).d) / geometry::ticks_per_metre};
-        if (ConvexCell slice = geometry::clipped(rest, below); !slice.empty()) out.push_back(std::move(slice));
+        if (ConvexCell slice = geometry::clipped(rest, below); !slice.empty())
+            out.push_back(std::move(slice));
         rest = geometry::clipped(rest, below.opposite());
         if (rest.empty()) break;
     }
@@ -142,80 +164,192 @@ std::vector<ConvexCell> slices_of(const ConvexCell& cell, size_t axis, std::span
     return out;
 }
 
+/// Gives new tiles the parts of those that were in their places: of most of a moved floor they stay.
+template <class Tile> void take_over(std::vector<Tile>& before, std::vector<Tile>& tiles) {
+    for (Tile& tile : tiles) {
+        if (tile.part || before.empty()) continue;
+        const auto same = std::find_if(before.begin(), before.end(), [&](const Tile& old) {
+            return glm::length(old.box.low - tile.box.low) < 0.1 &&
+                   glm::length(old.box.high - tile.box.high) < 0.1;
+        });
+        if (same != before.end()) tile.part = same->part;
+    }
+    before.clear();
+}
+
+/// Builds the tiles that are stale, side by side: one floor may be most of the work of an edit.
+template <class Tile, class Stale, class Build>
+void build_tiles(std::vector<Tile>& tiles, Stale is_stale, Build build,
+                 std::vector<std::shared_ptr<const SolidPart>>& parts) {
+    constexpr size_t k_chunk = 8;
+    std::vector<Tile*> stale;
+    for (Tile& tile : tiles)
+        if (!tile.part || is_stale(tile)) stale.push_back(&tile);
+    parallel_for(
+        stale.size(),
+        [&](size_t i) {
+            auto part = std::make_shared<SolidPart>();
+            build(*stale[i], *part);
+            stale[i]->part = kept(stale[i]->part, std::move(part));
+        },
+        k_chunk);
+    for (const Tile& tile : tiles) parts.push_back(tile.part);
+}
+
 } // namespace
 
 void BrushParts::plan_tiles(const PreparedBrush& prepared, size_t touching, PlaneTable& planes) {
-    if (touching <= k_many || !tile_planes_[0].empty()) return;
+    if (touching <= k_many) return;
     for (int axis = 0; axis < 3; ++axis)
         tile_planes_[size_t(axis)] = tile_planes_of(prepared.box, axis, planes);
 }
 
+/// One build of a brush's parts.
+struct BrushParts::Job {
+    Site site;
+    const Neighbours& touching;
+    const std::vector<BrushChange>& changes;
+    bool changed;
+
+    bool is_stale(const Polygon& polygon, const Box3& box) const {
+        return changed || std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
+                   return reaches(change, polygon, box, site.planes);
+               });
+    }
+    bool is_cut_anew(const Box3& box) const {
+        return changed || std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
+                   return cuts(change.before, box) || cuts(change.after, box);
+               });
+    }
+    Neighbours cuts_of(const PreparedCell& cell) const {
+        Neighbours out;
+        for (const Neighbour& n : touching)
+            if (n.later && cuts(n.prepared, cell.box)) out.push_back(n);
+        return out;
+    }
+};
+
+/// All of a brush in one part. What nothing reached into is taken from the part before.
+std::shared_ptr<const SolidPart> BrushParts::whole(const Job& job) const {
+    const SolidPart* before = whole_.get();
+    const Job now{job.site, job.touching, job.changes, job.changed || !before};
+    const auto& cells = job.site.prepared.cells;
+    // Most often nothing is stale: no part is made then.
+    const bool any = std::any_of(cells.begin(), cells.end(), [&](const PreparedCell& cell) {
+        return now.is_cut_anew(cell.box) ||
+               std::any_of(cell.faces.begin(), cell.faces.end(),
+                           [&](const auto& face) { return now.is_stale(face.polygon, face.box); });
+    });
+    if (!any) return whole_;
+    auto part = std::make_shared<SolidPart>();
+    size_t face_index = 0;
+    for (size_t c = 0; c < cells.size(); ++c) {
+        const PreparedCell& cell = cells[c];
+        for (const PreparedCell::Face& face : cell.faces) {
+            if (now.is_stale(face.polygon, face.box)) {
+                job.site.add_fragments(c, face, face.polygon, face.box, those_near(job.touching, face.box),
+                                       *part);
+            } else {
+                const int first = face_index == 0 ? 0 : before->face_ends[face_index - 1];
+                for (int i = first; i < before->face_ends[face_index]; ++i) {
+                    part->fragments.push_back(before->fragments[size_t(i)]);
+                    part->box.add(box_of(part->fragments.back().polygon));
+                }
+            }
+            part->face_ends.push_back(int(part->fragments.size()));
+            ++face_index;
+        }
+        if (job.site.prepared.effect == Effect::fill) {
+            if (now.is_cut_anew(cell.box)) {
+                job.site.add_matter(cell.cell, job.cuts_of(cell), *part);
+            } else {
+                const int first = c == 0 ? 0 : before->cell_ends[c - 1];
+                for (int i = first; i < before->cell_ends[c]; ++i)
+                    part->matter.push_back(before->matter[size_t(i)]);
+            }
+        }
+        part->cell_ends.push_back(int(part->matter.size()));
+    }
+    return kept(whole_, std::move(part));
+}
+
+void BrushParts::add_face_tiles(const Job& job, std::vector<std::shared_ptr<const SolidPart>>& parts) {
+    const PlaneTable& planes = job.site.planes;
+    std::vector<FaceTile> before;
+    size_t index = 0;
+    for (size_t c = 0; c < job.site.prepared.cells.size(); ++c)
+        for (const PreparedCell::Face& face : job.site.prepared.cells[c].faces) {
+            const Neighbours near = those_near(job.touching, face.box);
+            if (face_tiles_.size() <= index) face_tiles_.emplace_back();
+            auto& [cut_up, tiles] = face_tiles_[index++];
+            if (const bool many = near.size() > k_many; tiles.empty() || cut_up != many || job.changed) {
+                cut_up = many;
+                before = std::move(tiles);
+                tiles.clear();
+                if (!many) tiles.push_back({face.polygon, face.box, nullptr});
+                const auto [first, second] =
+                    axes_but(largest_axis(glm::abs(planes.normal(face.polygon.support))));
+                if (many)
+                    for (const Strip& row : strips_of(face.polygon, tile_planes_[first], planes))
+                        for (Strip& tile : strips_of(row.polygon, tile_planes_[second], planes)) {
+                            const Box3 box = box_of(tile.polygon);
+                            tiles.push_back({std::move(tile.polygon), box, nullptr});
+                        }
+            }
+            take_over(before, tiles);
+            build_tiles(
+                tiles, [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box); },
+                [&](const FaceTile& tile, SolidPart& part) {
+                    job.site.add_fragments(c, face, tile.polygon, tile.box, those_near(near, tile.box), part);
+                },
+                parts);
+        }
+}
+
+void BrushParts::add_cell_tiles(const Job& job, std::vector<std::shared_ptr<const SolidPart>>& parts) {
+    std::vector<CellTile> before;
+    for (size_t c = 0; c < job.site.prepared.cells.size(); ++c) {
+        const PreparedCell& cell = job.site.prepared.cells[c];
+        const Neighbours cuts = job.cuts_of(cell);
+        if (cell_tiles_.size() <= c) cell_tiles_.emplace_back();
+        auto& [cut_up, tiles] = cell_tiles_[c];
+        if (const bool many = cuts.size() > k_many; tiles.empty() || cut_up != many || job.changed) {
+            cut_up = many;
+            before = std::move(tiles);
+            tiles.clear();
+            if (!many) tiles.push_back({cell.cell, cell.box, nullptr});
+            const auto [first, second] = axes_but(least_axis(cell.box.high - cell.box.low));
+            if (many)
+                for (const ConvexCell& row :
+                     slices_of(cell.cell, first, tile_planes_[first], job.site.planes))
+                    for (ConvexCell& tile : slices_of(row, second, tile_planes_[second], job.site.planes)) {
+                        const Box3 box = tile.box();
+                        tiles.push_back({std::move(tile), box, nullptr});
+                    }
+        }
+        take_over(before, tiles);
+        build_tiles(
+            tiles, [&](const CellTile& tile) { return job.is_cut_anew(tile.box); },
+            [&](const CellTile& tile, SolidPart& part) {
+                job.site.add_matter(tile.cell, those_near(cuts, tile.box), part);
+            },
+            parts);
+    }
+}
+
 std::vector<std::shared_ptr<const SolidPart>>
 BrushParts::build(const Brush& brush, const PreparedBrush& prepared, const Neighbours& touching,
-                  const std::vector<Box3>& dirty, bool changed, const PlaneTable& planes) {
-    const Site site{brush, prepared, planes};
-    std::vector<std::shared_ptr<const SolidPart>> parts;
-    auto whole = std::make_shared<SolidPart>();
-    if (changed) face_tiles_.clear(), cell_tiles_.clear();
-    /// Brings the tiles up to date and adds them to the parts.
-    auto add_tiles = [&](auto& tiles, auto build_tile) {
-        for (auto& tile : tiles) {
-            if (!tile.part || touches_any(tile.box, dirty)) {
-                auto part = std::make_shared<SolidPart>();
-                build_tile(tile, *part);
-                tile.part = std::move(part);
-            }
-            parts.push_back(tile.part);
-        }
-    };
-
-    for (size_t c = 0; c < prepared.cells.size(); ++c) {
-        const PreparedCell& cell = prepared.cells[c];
-        for (size_t f = 0; f < cell.faces.size(); ++f) {
-            const PreparedCell::Face& face = cell.faces[f];
-            const Neighbours near = those_near(touching, face.box);
-            if (near.size() <= k_many) {
-                face_tiles_.erase({c, f});
-                site.add_fragments(c, face, face.polygon, face.box, near, *whole);
-                continue;
-            }
-            std::vector<FaceTile>& tiles = face_tiles_[{c, f}];
-            if (tiles.empty()) {
-                const auto [first, second] = axes_but(largest_axis(glm::abs(planes.normal(face.polygon.support))));
-                for (const Strip& row : strips_of(face.polygon, tile_planes_[first], planes))
-                    for (Strip& tile : strips_of(row.polygon, tile_planes_[second], planes)) {
-                        const Box3 box = box_of(tile.polygon);
-                        tiles.push_back({std::move(tile.polygon), box, nullptr});
-                    }
-            }
-            add_tiles(tiles, [&](const FaceTile& tile, SolidPart& part) {
-                site.add_fragments(c, face, tile.polygon, tile.box, those_near(near, tile.box), part);
-            });
-        }
-        if (prepared.effect != Effect::fill) continue;
-        Neighbours cuts;
-        for (const Neighbour& n : touching)
-            if (n.later && n.prepared->effect == Effect::cut && n.prepared->box.touches(cell.box))
-                cuts.push_back(n);
-        if (cuts.size() <= k_many) {
-            cell_tiles_.erase(c);
-            site.add_matter(cell.cell, cuts, *whole);
-            continue;
-        }
-        std::vector<CellTile>& tiles = cell_tiles_[c];
-        if (tiles.empty()) {
-            const auto [first, second] = axes_but(least_axis(cell.box.high - cell.box.low));
-            for (const ConvexCell& row : slices_of(cell.cell, first, tile_planes_[first], planes))
-                for (ConvexCell& tile : slices_of(row, second, tile_planes_[second], planes)) {
-                    const Box3 box = tile.box();
-                    tiles.push_back({std::move(tile), box, nullptr});
-                }
-        }
-        add_tiles(tiles, [&](const CellTile& tile, SolidPart& part) {
-            site.add_matter(tile.cell, those_near(cuts, tile.box), part);
-        });
+                  const std::vector<BrushChange>& changes, bool changed, const PlaneTable& planes) {
+    const Job job{{brush, prepared, planes}, touching, changes, changed};
+    if (touching.size() <= k_many) {
+        face_tiles_.clear(), cell_tiles_.clear();
+        whole_ = whole(job);
+        return {whole_};
     }
-    parts.push_back(std::move(whole));
+    whole_.reset();
+    std::vector<std::shared_ptr<const SolidPart>> parts;
+    add_face_tiles(job, parts);
+    if (prepared.effect == Effect::fill) add_cell_tiles(job, parts);
     return parts;
 }
 

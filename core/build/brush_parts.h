@@ -1,6 +1,6 @@
 #pragma once
 
-#include <map>
+#include <array>
 
 #include "build/face_clipper.h"
 #include "build/solid.h"
@@ -14,6 +14,12 @@ struct Neighbour {
     bool later; ///< in the order of brushes
 };
 
+/// A brush as it was and as it is now; null where it was not, or is not any more.
+struct BrushChange {
+    const PreparedBrush* before;
+    const PreparedBrush* after;
+};
+
 /// The parts of one brush, kept from build to build. Faces, and cells with cuts, that very many brushes touch
 /// are built tile by tile, so that an edit does not build all of a floor anew.
 class BrushParts {
@@ -22,11 +28,12 @@ public:
     /// side.
     void plan_tiles(const PreparedBrush& prepared, size_t touching, geometry::PlaneTable& planes);
 
-    /// `touching` are the later ones in order, then the earlier ones, last first. Where the brush itself is as
-    /// it was, only what the boxes `dirty` touch is built again.
+    /// `touching` are the later ones in order, then the earlier ones, last first. Where the brush itself is
+    /// as it was, only what `changes` among them reach into, before or after, is built again; what comes out
+    /// as it was stays the very same part.
     std::vector<std::shared_ptr<const SolidPart>> build(const Brush& brush, const PreparedBrush& prepared,
                                                         const std::vector<Neighbour>& touching,
-                                                        const std::vector<Box3>& dirty, bool changed,
+                                                        const std::vector<BrushChange>& changes, bool changed,
                                                         const geometry::PlaneTable& planes);
 
 private:
@@ -40,11 +47,19 @@ private:
         Box3 box;
         std::shared_ptr<const SolidPart> part;
     };
-    using Key = std::pair<size_t, size_t>; ///< cell and face
+    template <class Tile> struct Tiles {
+        bool cut_up = false; ///< else the one tile is all
+        std::vector<Tile> tiles;
+    };
+    struct Job;
+    std::shared_ptr<const SolidPart> whole(const Job& job) const;
+    void add_face_tiles(const Job& job, std::vector<std::shared_ptr<const SolidPart>>& parts);
+    void add_cell_tiles(const Job& job, std::vector<std::shared_ptr<const SolidPart>>& parts);
 
     std::array<std::vector<int32_t>, 3> tile_planes_; ///< across each axis
-    std::map<Key, std::vector<FaceTile>> face_tiles_;
-    std::map<size_t, std::vector<CellTile>> cell_tiles_;
+    std::shared_ptr<const SolidPart> whole_;          ///< of a brush that not very many touch
+    std::vector<Tiles<FaceTile>> face_tiles_;         ///< of the others, for the faces of all cells
+    std::vector<Tiles<CellTile>> cell_tiles_;
 };
 
 } // namespace rubble::build

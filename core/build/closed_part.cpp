@@ -2,162 +2,160 @@
 
 #include <algorithm>
 
-#include <boost/container/small_vector.hpp>
-
 namespace rubble::build {
 
 using geometry::TickPoint;
 
 namespace {
 
-/// The outward side of a fragment's plane, as one number.
-int64_t outward_plane(const Fragment& fragment) {
-    return int64_t(fragment.polygon.support.id) * 2 +
-           (fragment.polygon.support.flipped != fragment.reversed);
-}
-
-/// The edges of the neighbours that run along the lines of one part.
+/// What the neighbours have along the lines of one part.
 class Closer {
 public:
-    Closer(const SeamedPart& own, std::span<const SeamedPart> neighbours) : own_(own) {
-        const size_t lines = own.seams->lines().size();
-        along_.resize(lines);
-        for (size_t i = 0; i < lines; ++i) along_[i].push_back({&own, &own.seams->lines()[i]});
-        const Seams::Line* first = own.seams->lines().data();
+    Closer(const Seams& own, std::span<const SeamedPart> neighbours) : own_(own), lines_(own.lines().size()) {
+        size_t places = 0;
+        for (size_t i = 0; i < lines_.size(); ++i) lines_[i].places = own.ends_on(own.lines()[i]);
         for (const SeamedPart& other : neighbours)
-            for_common_lines(*own.seams, *other.seams, [&](const Seams::Line& line, const Seams::Line& theirs) {
-                along_[size_t(&line - first)].push_back({&other, &theirs});
+            for_common_lines(own, *other.seams, [&](size_t line, size_t along) {
+                Line& known = lines_[line];
+                const Seams::Line& theirs = other.seams->lines()[along];
+                places += size_t(theirs.ends) + (known.others < 0 ? known.places.size() : 0);
+                others_.push_back({other.seams, &theirs, known.others});
+                known.others = int(others_.size()) - 1;
             });
-        places_.resize(lines);
-        for (size_t i = 0; i < lines; ++i) order_places(i);
+        merged_.reserve(places); // spans into it must stay
+        for (size_t i = 0; i < lines_.size(); ++i)
+            if (lines_[i].others >= 0) merge(lines_[i], own.lines()[i].way);
     }
 
-    /// The loop of a fragment whose first edge is `first_use`, with what goes on beyond each edge.
-    SurfaceFace face(const Fragment& fragment, size_t first_use, std::vector<TickPoint>& loop) const {
-        SurfaceFace out;
-        const auto& uses = own_.seams->uses();
-        for (size_t i = 0; i < fragment.polygon.edges.size(); ++i) add_edge(uses[first_use + i], fragment, loop, out);
-        tidy(loop, out.inner);
-        return out;
-    }
-
-private:
-    struct Along {
-        const SeamedPart* part;
-        const Seams::Line* line;
-    };
-
-    void order_places(size_t line) {
-        const auto& way = own_.seams->lines()[line].way;
-        auto& places = places_[line];
-        for (const Along& along : along_[line]) {
-            const auto ends = along.part->seams->ends_on(*along.line);
-            places.insert(places.end(), ends.begin(), ends.end());
-        }
-        if (along_[line].size() == 1) return; // in order as it came
-        std::sort(places.begin(), places.end(),
-                  [&](const TickPoint& a, const TickPoint& b) { return before(a, b, way); });
-        places.erase(std::unique(places.begin(), places.end()), places.end());
-    }
-
-    void add_edge(const Seams::Use& use, const Fragment& fragment, std::vector<TickPoint>& loop,
-                  SurfaceFace& out) const {
-        const Seams::Line& line = own_.seams->lines()[size_t(use.line)];
-        const auto& places = places_[size_t(use.line)];
+    /// Adds the corners of an edge, the last one not, with what goes on beyond each piece of it.
+    void add_edge(const Seams::Use& use, std::vector<TickPoint>& loop, std::vector<bool>& inner) const {
+        const auto& way = own_.lines()[size_t(use.line)].way;
+        const auto places = lines_[size_t(use.line)].places;
         auto index = [&](int place) {
             return std::lower_bound(
-                       places.begin(), places.end(), own_.seams->places()[size_t(place)],
-                       [&](const TickPoint& a, const TickPoint& b) { return before(a, b, line.way); }) -
+                       places.begin(), places.end(), own_.places()[size_t(place)],
+                       [&](const TickPoint& a, const TickPoint& b) { return before(a, b, way); }) -
                    places.begin();
         };
         const long from = index(use.from), to = index(use.to), step = from < to ? 1 : -1;
         for (long i = from; i != to; i += step) {
             loop.push_back(places[size_t(i)]);
-            const long low = std::min(i, i + step);
-            out.inner.push_back(goes_on(use, fragment, places[size_t(low)], places[size_t(low + 1)]));
+            const size_t low = size_t(std::min(i, i + step));
+            inner.push_back(goes_on(use, places[low], places[low + 1]));
         }
+    }
+
+private:
+    struct Line {
+        std::span<const TickPoint> places; ///< at which anyone's edges end, in order
+        int others = -1;                   ///< the neighbours' edges along it, the first of a chain
+    };
+    struct Other {
+        const Seams* seams;
+        const Seams::Line* line;
+        int next;
+    };
+
+    void merge(Line& line, const std::array<int8_t, 3>& way) {
+        const size_t first = merged_.size();
+        merged_.insert(merged_.end(), line.places.begin(), line.places.end());
+        for (int k = line.others; k >= 0; k = others_[size_t(k)].next) {
+            const auto ends = others_[size_t(k)].seams->ends_on(*others_[size_t(k)].line);
+            merged_.insert(merged_.end(), ends.begin(), ends.end());
+        }
+        const auto begin = merged_.begin() + long(first);
+        std::sort(begin, merged_.end(),
+                  [&](const TickPoint& a, const TickPoint& b) { return before(a, b, way); });
+        merged_.erase(std::unique(begin, merged_.end()), merged_.end());
+        line.places = std::span(merged_).subspan(first);
     }
 
     /// Whether beyond a piece of an edge, from `low` to `high` along its line, a face of the same plane and
-    /// material goes on.
-    bool goes_on(const Seams::Use& use, const Fragment& fragment, const TickPoint& low,
-                 const TickPoint& high) const {
-        const auto& way = own_.seams->lines()[size_t(use.line)].way;
-        for (const Along& along : along_[size_t(use.line)])
-            for (const int i : along.part->seams->uses_on(*along.line)) {
-                const Seams::Use& other = along.part->seams->uses()[size_t(i)];
-                const Fragment& theirs = along.part->part->fragments[size_t(other.fragment)];
-                // Both seen from outside: edges of two faces side by side run against each other.
-                if ((other.ahead != theirs.reversed) == (use.ahead != fragment.reversed)) continue;
-                if (outward_plane(theirs) != outward_plane(fragment) || theirs.material != fragment.material)
-                    continue;
-                const auto& places = along.part->seams->places();
-                const TickPoint &a = places[size_t(other.ahead ? other.from : other.to)],
-                                &b = places[size_t(other.ahead ? other.to : other.from)];
-                if (!before(low, a, way) && !before(b, high, way)) return true;
+    /// material goes on: both seen from outside, their edges run against each other.
+    bool goes_on(const Seams::Use& use, const TickPoint& low, const TickPoint& high) const {
+        const auto& line = own_.lines()[size_t(use.line)];
+        auto some = [&](const Seams& seams, const Seams::Line& along) {
+            for (const int i : seams.uses_on(along)) {
+                const Seams::Use& other = seams.uses()[size_t(i)];
+                if (other.face != use.face || other.ahead == use.ahead) continue;
+                const TickPoint &a = seams.places()[size_t(other.from)],
+                                &b = seams.places()[size_t(other.to)];
+                const bool forward = before(a, b, line.way);
+                if (!before(low, forward ? a : b, line.way) && !before(forward ? b : a, high, line.way))
+                    return true;
             }
+            return false;
+        };
+        if (some(own_, line)) return true;
+        for (int k = lines_[size_t(use.line)].others; k >= 0; k = others_[size_t(k)].next)
+            if (some(*others_[size_t(k)].seams, *others_[size_t(k)].line)) return true;
         return false;
     }
 
-    /// Takes corners that follow themselves and spikes that lead nowhere out of a loop.
-    static void tidy(std::vector<TickPoint>& loop, std::vector<bool>& inner) {
-        size_t kept = 0;
-        for (size_t i = 0; i < loop.size(); ++i) {
-            if (kept > 0 && loop[kept - 1] == loop[i]) {
-                inner[kept - 1] = inner[i];
-            } else if (kept > 1 && loop[kept - 2] == loop[i]) {
-                --kept;
-                inner[kept - 1] = inner[i];
-            } else {
-                loop[kept] = loop[i], inner[kept] = inner[i];
-                ++kept;
-            }
-        }
-        while (kept > 1 && loop[0] == loop[kept - 1]) --kept;
-        size_t first = 0;
-        while (kept - first >= 3 && loop[first + 1] == loop[kept - 1]) ++first, --kept;
-        if (kept - first < 3) kept = first;
-        loop.resize(kept), inner.resize(kept);
-        loop.erase(loop.begin(), loop.begin() + long(first));
-        inner.erase(inner.begin(), inner.begin() + long(first));
-    }
-
-    const SeamedPart& own_;
-    std::vector<boost::container::small_vector<Along, 4>> along_;        ///< for each line
-    std::vector<boost::container::small_vector<TickPoint, 6>> places_; ///< for each line, in order along it
+    const Seams& own_;
+    std::vector<Line> lines_;
+    std::vector<Other> others_;
+    std::vector<TickPoint> merged_;
 };
+
+/// Takes corners that follow themselves and spikes that lead nowhere out of a loop.
+void tidy(std::vector<TickPoint>& loop, std::vector<bool>& inner) {
+    size_t kept = 0;
+    for (size_t i = 0; i < loop.size(); ++i) {
+        if (kept > 0 && loop[kept - 1] == loop[i]) {
+            inner[kept - 1] = inner[i];
+        } else if (kept > 1 && loop[kept - 2] == loop[i]) {
+            --kept;
+            inner[kept - 1] = inner[i];
+        } else {
+            loop[kept] = loop[i], inner[kept] = inner[i];
+            ++kept;
+        }
+    }
+    while (kept > 1 && loop[0] == loop[kept - 1]) --kept;
+    size_t first = 0;
+    while (kept - first >= 3 && loop[first + 1] == loop[kept - 1]) ++first, --kept;
+    if (kept - first < 3) kept = first;
+    loop.resize(kept), inner.resize(kept);
+    loop.erase(loop.begin(), loop.begin() + long(first));
+    inner.erase(inner.begin(), inner.begin() + long(first));
+}
 
 } // namespace
 
 SurfacePart closed(const SeamedPart& own, std::span<const SeamedPart> neighbours,
                    const geometry::PlaneTable& planes) {
-    const Closer closer(own, neighbours);
+    const Closer closer(*own.seams, neighbours);
     SurfacePart out;
+    out.points.reserve(own.seams->places().size());
+    out.corners.reserve(own.seams->uses().size());
+    out.faces.reserve(own.part->fragments.size());
     FlatIndex index(own.seams->places().size());
     std::vector<TickPoint> loop;
-    size_t use = 0;
+    std::vector<bool> inner;
+    auto use = own.seams->uses().begin();
     for (const Fragment& fragment : own.part->fragments) {
-        loop.clear();
-        SurfaceFace face = closer.face(fragment, use, loop);
-        use += fragment.polygon.edges.size();
+        loop.clear(), inner.clear();
+        for (size_t i = 0; i < fragment.polygon.edges.size(); ++i) closer.add_edge(*use++, loop, inner);
+        tidy(loop, inner);
         if (loop.empty()) continue;
-        for (const TickPoint& place : loop) {
+        SurfaceFace face;
+        face.first = int(out.corners.size()), face.count = int(loop.size());
+        const size_t n = loop.size();
+        for (size_t i = 0; i < n; ++i) {
+            // Turned round, the edge from a corner is the one that came to it.
+            const TickPoint& place = fragment.reversed ? loop[n - 1 - i] : loop[i];
+            const bool goes_on = fragment.reversed ? inner[(2 * n - 2 - i) % n] : inner[i];
             const int fresh = int(out.points.size());
-            face.loop.push_back(index.find_or_add(hash_of(place), fresh,
-                                                  [&](int i) { return out.points[size_t(i)] == place; }));
-            if (face.loop.back() == fresh) out.points.push_back(place);
+            const int point = index.find_or_add(hash_of(place), fresh,
+                                                [&](int k) { return out.points[size_t(k)] == place; });
+            if (point == fresh) out.points.push_back(place);
+            out.corners.push_back({point, goes_on});
         }
-        face.normal = planes.normal(fragment.polygon.support);
+        face.normal = planes.normal(fragment.polygon.support) * (fragment.reversed ? -1.0 : 1.0);
         face.plane = fragment.polygon.support.id;
         face.side = fragment.side;
         face.material = fragment.material;
-        if (fragment.reversed) {
-            // The edge from a point is now the one that came to it.
-            std::reverse(face.loop.begin(), face.loop.end());
-            std::reverse(face.inner.begin(), face.inner.end());
-            std::rotate(face.inner.begin(), face.inner.begin() + 1, face.inner.end());
-            face.normal = -face.normal;
-        }
         out.faces.push_back(std::move(face));
     }
     return out;

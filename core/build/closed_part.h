@@ -2,8 +2,8 @@
 
 #include <span>
 
-#include "build/seams.h"
 #include "base/flat_index.h"
+#include "build/seams.h"
 #include "build/surface.h"
 
 namespace rubble::build {

@@ -1,5 +1,6 @@
 #include "build/face_clipper.h"
 
+#include <algorithm>
 #include <numeric>
 
 namespace rubble::build {
@@ -90,21 +91,10 @@ private:
     /// Whether some part of the polygon can lie in the other brush, or on the shared face that counts so.
     bool reaches_into(const Polygon& polygon, const Box3& box, const Touching& other) const {
         if (!box.touches(other.cell->box)) return false;
-        for (const auto& face : other.cell->faces) {
-            const PlaneRef plane = face.polygon.support;
-            if (plane.id == polygon.support.id) {
-                if (plane.flipped == polygon.support.flipped && !other.later) return false;
-                continue;
-            }
-            bool behind = false;
-            for (const auto& edge : polygon.edges)
-                if (planes_.side(edge.start, plane) == Side::back) {
-                    behind = true;
-                    break;
-                }
-            if (!behind) return false;
-        }
-        return true;
+        if (!other.later)
+            for (const auto& face : other.cell->faces)
+                if (face.polygon.support == polygon.support) return false;
+        return may_hold(*other.cell, polygon, planes_);
     }
 
     Fate divide(const Polygon& polygon, const List& list, size_t index) {
@@ -156,6 +146,15 @@ private:
 };
 
 } // namespace
+
+bool may_hold(const PreparedCell& cell, const Polygon& polygon, const PlaneTable& planes) {
+    return std::all_of(cell.faces.begin(), cell.faces.end(), [&](const PreparedCell::Face& face) {
+        const PlaneRef plane = face.polygon.support;
+        return plane.id == polygon.support.id ||
+               std::any_of(polygon.edges.begin(), polygon.edges.end(),
+                           [&](const auto& edge) { return planes.side(edge.start, plane) == Side::back; });
+    });
+}
 
 std::vector<Polygon> clipped_face(const Polygon& polygon, Effect effect, std::span<const Touching> others,
                                   const PlaneTable& planes) {

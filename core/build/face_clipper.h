@@ -14,6 +14,10 @@ struct Touching {
     bool later; ///< in the order of brushes
 };
 
+/// Whether some part of a polygon may lie in a cell, or on a face of it in the same plane. Boxes are the
+/// caller's business.
+bool may_hold(const PreparedCell& cell, const Polygon& polygon, const geometry::PlaneTable& planes);
+
 /// The parts of a face of a brush, or of a piece of it, that bound the solid. `others` are the touching
 /// brushes: the later ones in order, then the earlier ones, last first.
 std::vector<Polygon> clipped_face(const Polygon& polygon, Effect effect, std::span<const Touching> others,

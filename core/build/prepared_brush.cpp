@@ -44,9 +44,7 @@ PreparedCell prepare_cell(std::span<const Face> faces, size_t points, std::span<
                           const PlaneTable& planes) {
     PreparedCell out;
     boost::container::small_vector<int, 256> face_of_edge(points * points, -1); // by its ends, in order
-    auto edge_at = [&](int from, int to) -> int& {
-        return face_of_edge[size_t(from) * points + size_t(to)];
-    };
+    auto edge_at = [&](int from, int to) -> int& { return face_of_edge[size_t(from) * points + size_t(to)]; };
     for (size_t f = 0; f < faces.size(); ++f) {
         const auto& loop = faces[f].loop;
         for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = int(f);
@@ -84,13 +82,14 @@ BodyPlanes planes_of(const BrushBody& body, PlaneTable& planes) {
     return refs;
 }
 
-PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs, const PlaneTable& planes) {
+PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs,
+                      const PlaneTable& planes) {
     PreparedBrush out;
     out.effect = effect;
     size_t first = 0;
     for_each_cell(body, [&](std::span<const Face> faces) {
-        out.cells.push_back(prepare_cell(faces, body.points.size(),
-                                         std::span(refs).subspan(first, faces.size()), planes));
+        out.cells.push_back(
+            prepare_cell(faces, body.points.size(), std::span(refs).subspan(first, faces.size()), planes));
         out.box.add(out.cells.back().box);
         first += faces.size();
     });

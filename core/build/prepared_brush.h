@@ -16,9 +16,13 @@ struct Polygon {
     struct Edge {
         int32_t plane;
         geometry::Corner start;
+        bool operator==(const Edge& other) const {
+            return plane == other.plane && start.planes == other.start.planes;
+        }
     };
     geometry::PlaneRef support; ///< counter-clockwise seen from its outside
     boost::container::small_vector<Edge, 6> edges;
+    bool operator==(const Polygon&) const = default;
 };
 
 /// A box in metres around a polygon, larger than it by what is not known of its corners.

@@ -4,6 +4,8 @@
 #include <functional>
 #include <numeric>
 
+#include <boost/container/small_vector.hpp>
+
 #include "base/flat_index.h"
 #include "build/solid.h"
 
@@ -34,14 +36,22 @@ uint64_t hash_of(const TickPoint& p) {
 
 namespace {
 
+/// Names the outer side of a fragment's plane, with its material.
+uint64_t face_of(const Fragment& fragment) {
+    const auto& support = fragment.polygon.support;
+    return mixed(uint64_t(support.id) * 2 + (support.flipped != fragment.reversed),
+                 std::hash<MaterialId>()(fragment.material));
+}
+
 /// Numbers places and lines as they are met, each once.
 class Numbering {
 public:
     Numbering(const PlaneTable& planes, size_t edges, std::vector<TickPoint>& places,
-              std::vector<Seams::Line>& lines)
+              std::vector<Seams::Line>& lines, std::vector<uint64_t>& keys)
         : planes_(planes),
           places_(places),
           lines_(lines),
+          keys_(keys),
           place_index_(edges / 2),
           pair_index_(edges / 2),
           line_index_(edges / 2) {}
@@ -65,8 +75,12 @@ public:
         const LineName name = planes_.line(pair.first, pair.second);
         const uint64_t key = hash_of(name);
         const int fresh = int(lines_.size());
-        const int line = line_index_.find_or_add(key, fresh, [&](int i) { return lines_[size_t(i)].name == name; });
-        if (line == fresh) lines_.push_back({key, name, planes_.way(pair.first, pair.second)});
+        const int line =
+            line_index_.find_or_add(key, fresh, [&](int i) { return lines_[size_t(i)].name == name; });
+        if (line == fresh) {
+            lines_.push_back({name, planes_.way(pair.first, pair.second)});
+            keys_.push_back(key);
+        }
         pairs_.push_back({pair, line});
         return line;
     }
@@ -79,7 +93,8 @@ private:
     const PlaneTable& planes_;
     std::vector<TickPoint>& places_;
     std::vector<Seams::Line>& lines_;
-    std::vector<Pair> pairs_;
+    std::vector<uint64_t>& keys_;
+    boost::container::small_vector<Pair, 64> pairs_;
     FlatIndex place_index_, pair_index_, line_index_;
 };
 
@@ -89,32 +104,33 @@ Seams::Seams(std::span<const Fragment> fragments, const PlaneTable& planes) {
     size_t edges = 0;
     for (const Fragment& fragment : fragments) edges += fragment.polygon.edges.size();
     uses_.reserve(edges);
-    Numbering numbering(planes, edges, places_, lines_);
+    Numbering numbering(planes, edges, places_, lines_, keys_);
     for (size_t f = 0; f < fragments.size(); ++f) {
         const Polygon& polygon = fragments[f].polygon;
         const size_t begin = uses_.size(), n = polygon.edges.size();
+        const uint64_t face = face_of(fragments[f]);
         for (const auto& edge : polygon.edges)
             uses_.push_back({numbering.place_of(planes.rounded(edge.start)), 0,
-                             numbering.line_of(polygon.support.id, edge.plane), int(f), false});
+                             numbering.line_of(polygon.support.id, edge.plane), fragments[f].reversed, face});
         for (size_t i = 0; i < n; ++i) uses_[begin + i].to = uses_[begin + (i + 1 < n ? i + 1 : 0)].from;
     }
     sort_lines();
     list_by_line();
-    hash_lines(fragments);
+    hash_lines();
 }
 
 void Seams::sort_lines() {
     std::vector<int> order(lines_.size()), rank(lines_.size());
     std::iota(order.begin(), order.end(), 0);
-    std::sort(order.begin(), order.end(),
-              [&](int a, int b) { return lines_[size_t(a)].key < lines_[size_t(b)].key; });
+    std::sort(order.begin(), order.end(), [&](int a, int b) { return keys_[size_t(a)] < keys_[size_t(b)]; });
     std::vector<Line> sorted;
     sorted.reserve(lines_.size());
     for (const int i : order) rank[size_t(i)] = int(sorted.size()), sorted.push_back(lines_[size_t(i)]);
     lines_ = std::move(sorted);
+    std::sort(keys_.begin(), keys_.end());
     for (Use& use : uses_) {
         use.line = rank[size_t(use.line)];
-        use.ahead = before(places_[size_t(use.from)], places_[size_t(use.to)], lines_[size_t(use.line)].way);
+        use.ahead ^= before(places_[size_t(use.from)], places_[size_t(use.to)], lines_[size_t(use.line)].way);
     }
 }
 
@@ -142,16 +158,13 @@ void Seams::list_by_line() {
 }
 
 /// Tells whether anything along a line is otherwise than before: the edges' ends and what they bound.
-void Seams::hash_lines(std::span<const Fragment> fragments) {
+void Seams::hash_lines() {
     for (Line& line : lines_)
         for (const int i : uses_on(line)) {
             const Use& use = uses_[size_t(i)];
-            const Fragment& fragment = fragments[size_t(use.fragment)];
-            uint64_t h = mixed(build::hash_of(places_[size_t(use.from)]),
-                               build::hash_of(places_[size_t(use.to)]));
-            h = mixed(h, uint64_t(fragment.polygon.support.id) * 4 +
-                             uint64_t(fragment.polygon.support.flipped) * 2 + uint64_t(fragment.reversed));
-            line.hash += mixed(h, std::hash<MaterialId>()(fragment.material)); // in whatever order
+            const uint64_t ends =
+                mixed(build::hash_of(places_[size_t(use.from)]), build::hash_of(places_[size_t(use.to)]));
+            line.hash += mixed(mixed(ends, use.face), use.ahead); // in whatever order
         }
 }
 

@@ -17,7 +17,6 @@ struct Fragment;
 class Seams {
 public:
     struct Line {
-        uint64_t key = 0; ///< hash of the name
         geometry::LineName name;
         std::array<int8_t, 3> way; ///< signs of its direction
         int first_end = 0, ends = 0;
@@ -28,15 +27,18 @@ public:
     struct Use {
         int from, to; ///< places
         int line;
-        int fragment;
-        bool ahead; ///< runs the line's own way
+        bool ahead;    ///< the fragment, seen from outside, has it run the line's own way
+        uint64_t face; ///< the same for fragments in one plane, on one side of it, of one material
     };
 
     Seams() = default;
     Seams(std::span<const Fragment> fragments, const geometry::PlaneTable& planes);
 
     const std::vector<geometry::TickPoint>& places() const { return places_; }
-    const std::vector<Line>& lines() const { return lines_; } ///< in the order of their keys
+    const std::vector<Line>& lines() const { return lines_; }
+    /// Hashes of the lines' names, in order; the lines are in the same order. Kept apart, so that comparing
+    /// two lists of lines that have little in common touches little memory.
+    const std::vector<uint64_t>& keys() const { return keys_; }
     /// The uses of all edges of all fragments, in order.
     const std::vector<Use>& uses() const { return uses_; }
     /// The places at which edges on a line end, in their order along it, each once.
@@ -51,9 +53,10 @@ public:
 private:
     void sort_lines();
     void list_by_line();
-    void hash_lines(std::span<const Fragment> fragments);
+    void hash_lines();
 
     std::vector<geometry::TickPoint> places_, ends_;
+    std::vector<uint64_t> keys_;
     std::vector<Line> lines_;
     std::vector<Use> uses_;
     std::vector<int> uses_by_line_;
@@ -67,16 +70,16 @@ inline bool before(const geometry::TickPoint& a, const geometry::TickPoint& b,
     return way[2] < 0 ? a.z > b.z : a.z < b.z;
 }
 
-/// Calls `visit(line of a, line of b)` for every line along which both have edges.
+/// Calls `visit(line of a, line of b)` for every line along which both have edges, by their indices.
 template <class F> void for_common_lines(const Seams& a, const Seams& b, F visit) {
-    const auto &p = a.lines(), &q = b.lines();
+    const auto &p = a.keys(), &q = b.keys();
     for (size_t i = 0, k = 0; i < p.size() && k < q.size();) {
-        if (p[i].key != q[k].key) {
-            p[i].key < q[k].key ? ++i : ++k;
+        if (p[i] != q[k]) {
+            p[i] < q[k] ? ++i : ++k;
             continue;
         }
-        for (size_t same = k; same < q.size() && q[same].key == p[i].key; ++same)
-            if (p[i].name == q[same].name) visit(p[i], q[same]);
+        for (size_t same = k; same < q.size() && q[same] == p[i]; ++same)
+            if (a.lines()[i].name == b.lines()[same].name) visit(i, same);
         ++i;
     }
 }

@@ -14,6 +14,7 @@ struct Fragment {
     BoxSide side;
     MaterialId material;
     bool reversed; ///< made by a cut: matter lies on the support's outer side
+    bool operator==(const Fragment&) const = default;
 };
 
 /// What stays together from build to build: all of a brush, or one tile of something that very many brushes
@@ -22,7 +23,9 @@ struct SolidPart {
     std::vector<Fragment> fragments;
     std::vector<geometry::ConvexCell> matter; ///< convex bodies that the character collides with; may
                                               ///< overlap those of other brushes
-    Box3 box; ///< of the fragments
+    Box3 box;                                 ///< of the fragments
+    /// How many fragments there are up to each face of each cell, and bodies up to each cell.
+    std::vector<int> face_ends, cell_ends;
 };
 
 /// What one brush adds to the solid.

@@ -15,15 +15,16 @@ struct SolidBuilder::Entry {
     Brush brush;
     int place = -1; ///< in the order of brushes
     PreparedBrush prepared;
-    Entries touching; ///< in order
+    Entries touching;  ///< in order
     size_t sorted = 0; ///< so many of them are in order
     BrushParts parts;
     std::shared_ptr<const BrushSolid> solid;
 
     // While a change is worked in:
-    bool changed = true; ///< itself
-    bool stale = false;  ///< listed to be built again
-    std::vector<Box3> dirty; ///< where something that touches it was or is now
+    bool changed = true;               ///< itself
+    bool stale = false;                ///< listed to be built again
+    std::vector<const Entry*> changes; ///< that touched it before or touch it now
+    PreparedBrush before;
 
     Box3 reach() const { return prepared.box.grown(2e-6); }
     bool in_grid() const { return !prepared.cells.empty(); }
@@ -41,7 +42,7 @@ double usual_cell(const auto& entries) {
 }
 
 /// Work on so few that another thread would cost more than it brings.
-constexpr size_t k_chunk = 8;
+constexpr size_t k_chunk = 32;
 
 } // namespace
 
@@ -110,7 +111,10 @@ void SolidBuilder::prepare_all(const Entries& changed) {
     for (size_t i = 0; i < changed.size(); ++i) refs[i] = planes_of(bodies[i], *planes_);
     parallel_for(
         changed.size(),
-        [&](size_t i) { changed[i]->prepared = prepare(changed[i]->brush.effect, bodies[i], refs[i], *planes_); },
+        [&](size_t i) {
+            changed[i]->before = std::move(changed[i]->prepared);
+            changed[i]->prepared = prepare(changed[i]->brush.effect, bodies[i], refs[i], *planes_);
+        },
         k_chunk);
 }
 
@@ -124,7 +128,7 @@ SolidBuilder::Entries SolidBuilder::link_all(const Change& change) {
     };
     auto leave = [&](Entry& entry) {
         for (Entry* other : entry.touching)
-            if (!other->changed) mark(*other), other->dirty.push_back(entry.prepared.box);
+            if (!other->changed) mark(*other), other->changes.push_back(&entry);
         if (entry.in_grid()) grid_.remove(&entry, entry.reach());
     };
     for (Entry* entry : changed) entry->changed = entry->stale = true;
@@ -159,7 +163,7 @@ SolidBuilder::Entries SolidBuilder::link_all(const Change& change) {
             if (!other->changed) {
                 mark(*other);
                 other->touching.push_back(entry);
-                other->dirty.push_back(entry->prepared.box);
+                other->changes.push_back(entry);
             }
     for (Entry* entry : stale) {
         auto& list = entry->touching;
@@ -181,16 +185,18 @@ void SolidBuilder::build_entry(Entry& entry) const {
     for (size_t i = entry.touching.size(); i-- > 0;)
         if (const Entry* other = entry.touching[i]; other->place < entry.place)
             touching.push_back({&other->brush, &other->prepared, false});
-    auto parts =
-        entry.parts.build(entry.brush, entry.prepared, touching, entry.dirty, entry.changed, *planes_);
+    std::vector<BrushChange> changes;
+    for (const Entry* other : entry.changes) changes.push_back({&other->before, &other->prepared});
+    auto parts = entry.parts.build(entry.brush, entry.prepared, touching, changes, entry.changed, *planes_);
+    if (entry.solid && !entry.changed && entry.solid->parts == parts) return;
     entry.solid = std::make_shared<BrushSolid>(
         BrushSolid{entry.id, entry.brush.effect, std::move(parts), entry.prepared.box});
 }
 
 Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
-    if (last_.planes && level.layers == last_layers_) return last_; // layers are shared and never change
     if (planes_->size() > 64 * (order_.size() + 64)) forget();
     const Change change = change_to(level);
+    if (change.in_place && change.entries.empty()) return last_;
     const Entries stale = link_all(change);
     parallel_for(
         stale.size(),
@@ -211,7 +217,11 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
         for (const Entry* entry : order_) all.push_back(entry->solid);
         solid.brushes = SharedList<std::shared_ptr<const BrushSolid>>(all);
     }
-    for (Entry* entry : stale) entry->changed = entry->stale = false, entry->dirty.clear();
+    for (Entry* entry : stale) {
+        entry->changed = entry->stale = false;
+        entry->changes.clear();
+        entry->before = {};
+    }
     last_layers_ = level.layers;
     last_ = solid;
     return solid;

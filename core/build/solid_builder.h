@@ -12,9 +12,9 @@ namespace rubble::build {
 /// Builds solids one after the other and does again only what a change touches: an edit of one brush among n
 /// costs what it and its neighbours cost, whatever n is. A face is clipped against the brushes that touch it:
 /// later brushes decide what they contain; of the earlier ones the last that contains the outer side decides
-/// whether matter lies there. Of faces in one plane the later brush owns the shared area; an earlier face that
-/// looks the same way gives way, and an earlier one that looks the opposite way counts as containing the outer
-/// side.
+/// whether matter lies there. Of faces in one plane the later brush owns the shared area; an earlier face
+/// that looks the same way gives way, and an earlier one that looks the opposite way counts as containing the
+/// outer side.
 class SolidBuilder {
 public:
     SolidBuilder();
@@ -45,7 +45,7 @@ private:
     std::unordered_map<ItemId, std::unique_ptr<Entry>> entries_;
     Entries order_;
     geometry::SpaceGrid<Entry*> grid_;
-    size_t grid_made_for_ = 0; ///< how many entries there were when its cells got their size
+    size_t grid_made_for_ = 0;               ///< how many entries there were when its cells got their size
     std::vector<Shared<Layer>> last_layers_; ///< of the last level, with its solid
     Solid last_;
 };

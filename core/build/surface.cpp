@@ -16,6 +16,7 @@ namespace {
 struct Whole {
     struct Face {
         std::vector<int> loop;
+        const SurfacePart* part;
         const SurfaceFace* face;
     };
     std::vector<TickPoint> points;
@@ -27,14 +28,14 @@ Whole whole_of(const Surface& surface) {
     FlatIndex index;
     for_each_face(surface, [&](int, const SurfacePart& part, const SurfaceFace& face) {
         std::vector<int> loop;
-        for (const int own : face.loop) {
-            const TickPoint& place = part.points[size_t(own)];
+        for (const SurfaceCorner& own : part.loop(face)) {
+            const TickPoint& place = part.points[size_t(own.point)];
             const int fresh = int(whole.points.size());
             loop.push_back(index.find_or_add(hash_of(place), fresh,
                                              [&](int i) { return whole.points[size_t(i)] == place; }));
             if (loop.back() == fresh) whole.points.push_back(place);
         }
-        whole.faces.push_back({std::move(loop), &face});
+        whole.faces.push_back({std::move(loop), &part, &face});
     });
     return whole;
 }
@@ -62,9 +63,10 @@ size_t count_joined(const Whole& whole) {
     FlatIndex index;
     size_t joined = 0;
     for (size_t f = 0; f < whole.faces.size(); ++f) {
-        const auto& [loop, face] = whole.faces[f];
+        const auto& [loop, part, face] = whole.faces[f];
+        const auto corners = part->loop(*face);
         for (size_t i = 0; i < loop.size(); ++i) {
-            if (!face->inner[i]) continue;
+            if (!corners[i].inner) continue;
             const int from = loop[i], to = loop[i + 1 < loop.size() ? i + 1 : 0];
             const uint64_t key = edge_key(std::min(from, to), std::max(from, to));
             const int fresh = int(edges.size());
@@ -106,7 +108,7 @@ SurfaceFacts facts_of(const Surface& surface) {
     const Vec3 origin = whole.points.empty() ? Vec3(0) : geometry::to_metres(whole.points[0]);
     auto point = [&](int i) { return geometry::to_metres(whole.points[size_t(i)]) - origin; };
     double six = 0;
-    for (const auto& [loop, face] : whole.faces) {
+    for (const auto& [loop, part, face] : whole.faces) {
         Vec3 twice_area(0);
         const Vec3 first = point(loop[0]);
         for (size_t i = 0; i < loop.size(); ++i) {
@@ -130,7 +132,8 @@ SurfaceFacts facts_of(const Surface& surface) {
 
 std::vector<std::array<int, 3>> triangles_of(const SurfacePart& part, const SurfaceFace& face) {
     std::vector<std::array<int, 3>> out;
-    std::vector<int> rest = face.loop;
+    std::vector<int> rest;
+    for (const SurfaceCorner& corner : part.loop(face)) rest.push_back(corner.point);
     auto doubled_area = [&](int a, int b, int c) {
         const Vec3 p = part.point_m(a);
         return glm::dot(glm::cross(part.point_m(b) - p, part.point_m(c) - p), face.normal);

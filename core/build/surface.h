@@ -2,18 +2,25 @@
 
 #include <array>
 #include <memory>
+#include <span>
 #include <vector>
 
 #include "build/solid.h"
 
 namespace rubble::build {
 
+/// A corner of a face and the edge that leads on from it.
+struct SurfaceCorner {
+    int point;
+    /// Whether beyond the edge another face goes on in the same plane with the same material, so that both
+    /// are one to the eye.
+    bool inner;
+    bool operator==(const SurfaceCorner&) const = default;
+};
+
 /// A face of the closed surface: a convex piece of a brush's face.
 struct SurfaceFace {
-    std::vector<int> loop; ///< points, counter-clockwise seen from outside; may lie on straight edges
-    /// For each edge, from the point of the same index: whether the next face goes on in the same plane with
-    /// the same material, so that both are one face to the eye.
-    std::vector<bool> inner;
+    int first = 0, count = 0; ///< of its corners in the part
     Vec3 normal{0, 0, 1};
     int32_t plane = -1; ///< of the solid's planes
     BoxSide side = BoxSide::top;
@@ -23,8 +30,13 @@ struct SurfaceFace {
 /// Faces that stay together from build to build, with their corners in whole ticks.
 struct SurfacePart {
     std::vector<geometry::TickPoint> points; ///< each once
+    std::vector<SurfaceCorner> corners;
     std::vector<SurfaceFace> faces;
 
+    /// Counter-clockwise seen from outside; corners may lie on straight edges.
+    std::span<const SurfaceCorner> loop(const SurfaceFace& face) const {
+        return std::span(corners).subspan(size_t(face.first), size_t(face.count));
+    }
     Vec3 point_m(int index) const { return geometry::to_metres(points[size_t(index)]); }
 };
 

@@ -27,7 +27,7 @@ struct SurfaceBuilder::Change {
 
 namespace {
 
-constexpr size_t k_chunk = 8;
+constexpr size_t k_chunk = 32;
 
 /// The places where two lists of shared things differ.
 template <class T, class F> void for_differences(const SharedList<T>& a, const SharedList<T>& b, F visit) {
@@ -38,21 +38,36 @@ template <class T, class F> void for_differences(const SharedList<T>& a, const S
     }
 }
 
-/// By how much the hashes of lines differ between what was and what is.
+/// The lines along which something is not as it was, by their keys.
 class LineChanges {
 public:
     void add(const Seams& seams, uint64_t sign) {
-        for (const Seams::Line& line : seams.lines()) net_[line.key] += sign * line.hash;
+        for (size_t i = 0; i < seams.keys().size(); ++i)
+            net_.push_back({seams.keys()[i], sign * seams.lines()[i].hash});
+    }
+    void finish() {
+        std::sort(net_.begin(), net_.end());
+        for (size_t i = 0; i < net_.size();) {
+            uint64_t sum = 0;
+            const uint64_t key = net_[i].first;
+            for (; i < net_.size() && net_[i].first == key; ++i) sum += net_[i].second;
+            if (sum != 0) keys_.push_back(key);
+        }
     }
     bool touch(const Seams& seams) const {
-        return std::any_of(seams.lines().begin(), seams.lines().end(), [&](const Seams::Line& line) {
-            const auto at = net_.find(line.key);
-            return at != net_.end() && at->second != 0;
-        });
+        const auto& own = seams.keys();
+        auto at = own.begin();
+        for (const uint64_t key : keys_) {
+            at = std::lower_bound(at, own.end(), key);
+            if (at == own.end()) return false;
+            if (*at == key) return true;
+        }
+        return false;
     }
 
 private:
-    std::unordered_map<uint64_t, uint64_t> net_;
+    std::vector<std::pair<uint64_t, uint64_t>> net_; ///< key and hash of what came, less that of what went
+    std::vector<uint64_t> keys_;
 };
 
 } // namespace
@@ -107,6 +122,7 @@ std::vector<SurfaceBuilder::Part*> SurfaceBuilder::stale_parts(const Change& cha
     LineChanges lines;
     for (const Part* part : change.added) lines.add(part->seams, 1);
     for (const auto& part : change.removed) lines.add(part->seams, uint64_t(-1));
+    lines.finish();
     auto look_around = [&](const Box3& box) {
         grid_.for_touching(box, [&](Part* part) {
             if (part->stale || !lines.touch(part->seams)) return;

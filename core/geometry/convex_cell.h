@@ -12,6 +12,7 @@ struct HalfSpace {
     double d = 0;
     double distance(const Vec3& p) const { return glm::dot(normal, p) + d; }
     HalfSpace opposite() const { return {-normal, -d}; }
+    bool operator==(const HalfSpace&) const = default;
 };
 
 /// A convex body of matter: its faces with their corners, counter-clockwise seen from outside.
@@ -19,8 +20,10 @@ struct ConvexCell {
     struct Face {
         HalfSpace plane;
         std::vector<Vec3> loop;
+        bool operator==(const Face&) const = default;
     };
     std::vector<Face> faces;
+    bool operator==(const ConvexCell&) const = default;
 
     bool empty() const { return faces.size() < 4; }
     Box3 box() const;

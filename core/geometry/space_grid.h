@@ -24,8 +24,8 @@ public:
         }
         for_cells(box, [&](const Cell& cell) {
             const int fresh = int(buckets_.size());
-            const int at =
-                index_.find_or_add(hash_of(cell), fresh, [&](int i) { return buckets_[size_t(i)].cell == cell; });
+            const int at = index_.find_or_add(hash_of(cell), fresh,
+                                              [&](int i) { return buckets_[size_t(i)].cell == cell; });
             if (at == fresh) buckets_.push_back({cell, {}});
             buckets_[size_t(at)].entries.push_back({box, thing});
         });
@@ -92,7 +92,8 @@ private:
                 for (auto z = low.z; z <= high.z; ++z) visit(Cell(x, y, z));
     }
     static uint64_t hash_of(const Cell& c) {
-        const uint64_t h = (uint64_t(c.x) * 0x9e3779b97f4a7c15u + uint64_t(c.y)) * 0xff51afd7ed558ccdu + uint64_t(c.z);
+        const uint64_t h =
+            (uint64_t(c.x) * 0x9e3779b97f4a7c15u + uint64_t(c.y)) * 0xff51afd7ed558ccdu + uint64_t(c.z);
         return (h ^ h >> 32) * 0xc4ceb9fe1a85ec53u >> 16;
     }
     int bucket_at(const Cell& cell) const {

@@ -48,9 +48,9 @@ ExportMesh& mesh_of(ExportPart& part, const MaterialId& material) {
 
 void add_face(ExportMesh& mesh, const build::SurfacePart& part, const build::SurfaceFace& face) {
     std::unordered_map<int, uint32_t> index;
-    for (int point : face.loop)
-        if (index.try_emplace(point, uint32_t(mesh.points.size())).second) {
-            mesh.points.push_back(part.point_m(point));
+    for (const build::SurfaceCorner& corner : part.loop(face))
+        if (index.try_emplace(corner.point, uint32_t(mesh.points.size())).second) {
+            mesh.points.push_back(part.point_m(corner.point));
             mesh.normals.push_back(face.normal);
         }
     for (const auto& [a, b, c] : triangles_of(part, face))

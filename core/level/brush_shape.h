@@ -11,7 +11,8 @@ namespace rubble {
 
 /// The body of a brush: corners in whole ticks and faces as loops of corner indices, counter-clockwise seen
 /// from outside. A turned or tipped box or ramp is one of rounded edges, so its faces are exactly planar. A
-/// face of another tipped shape is the plane through three of its corners; the others lie within a tick of it.
+/// face of another tipped shape is the plane through three of its corners; the others lie within a tick of
+/// it.
 struct BrushBody {
     struct Face {
         std::vector<int> loop;

@@ -26,7 +26,7 @@ struct Column {
     HeightPlane top, bottom;
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
-    int brush = 0;    ///< index into the solid's brushes
+    int brush = 0;        ///< index into the solid's brushes
     double steep = 0;     ///< tangent of the top's slope
     double slope_deg = 0; ///< the same as an angle
 

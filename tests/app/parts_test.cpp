@@ -1,5 +1,6 @@
 #include <QtTest/QtTest>
 
+#include "build/surface_builder.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "difference_text.h"

@@ -1,5 +1,6 @@
 #include <QtTest/QtTest>
 
+#include "build/surface_builder.h"
 #include "core/level_maker.h"
 #include "edit/brushes.h"
 #include "edit/items.h"

@@ -129,10 +129,12 @@ bool same(const build::Surface& a, const build::Surface& b) {
         const build::BrushSurface &p = *a.brushes[i], &q = *b.brushes[i];
         if (p.size() != q.size()) return false;
         for (size_t k = 0; k < p.size(); ++k) {
-            if (p[k]->points != q[k]->points || p[k]->faces.size() != q[k]->faces.size()) return false;
+            if (p[k]->points != q[k]->points || p[k]->corners != q[k]->corners ||
+                p[k]->faces.size() != q[k]->faces.size())
+                return false;
             for (size_t f = 0; f < p[k]->faces.size(); ++f) {
                 const build::SurfaceFace &v = p[k]->faces[f], &w = q[k]->faces[f];
-                if (v.loop != w.loop || v.inner != w.inner || v.normal != w.normal || v.side != w.side ||
+                if (v.first != w.first || v.count != w.count || v.normal != w.normal || v.side != w.side ||
                     v.material != w.material)
                     return false;
             }

@@ -2,6 +2,7 @@
 
 #include <numbers>
 
+#include "build/solid_builder.h"
 #include "check/ground.h"
 #include "check/walk.h"
 #include "core/check/random_level.h"

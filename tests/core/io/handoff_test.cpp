@@ -7,6 +7,7 @@
 
 #include <sys/resource.h>
 
+#include "build/surface_builder.h"
 #include "core/check/random_level.h"
 #include "core/io/json_schema.h"
 #include "edit/items.h"

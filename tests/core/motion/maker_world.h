@@ -1,5 +1,6 @@
 #pragma once
 
+#include "build/solid_builder.h"
 #include "core/level_maker.h"
 #include "motion/world.h"
 

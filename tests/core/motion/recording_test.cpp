@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "base/parallel.h"
+#include "build/solid_builder.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "motion/recording.h"
