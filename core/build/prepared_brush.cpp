@@ -1,5 +1,6 @@
 #include "build/prepared_brush.h"
 
+#include <algorithm>
 #include <span>
 
 namespace rubble::build {
@@ -40,11 +41,21 @@ PlaneRef plane_of(const BrushBody& body, const Face& face, PlaneTable& planes) {
     return planes.through(corner(0), corner(1), corner(2));
 }
 
-PreparedCell prepare_cell(std::span<const Face> faces, size_t points, std::span<const PlaneRef> refs,
+PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef> refs,
                           const PlaneTable& planes) {
     PreparedCell out;
-    boost::container::small_vector<int, 256> face_of_edge(points * points, -1); // by its ends, in order
-    auto edge_at = [&](int from, int to) -> int& { return face_of_edge[size_t(from) * points + size_t(to)]; };
+    // Bodies of many cells have many points, each cell but a few of them.
+    boost::container::small_vector<int, 64> points;
+    for (const Face& face : faces) points.insert(points.end(), face.loop.begin(), face.loop.end());
+    std::sort(points.begin(), points.end());
+    points.erase(std::unique(points.begin(), points.end()), points.end());
+    auto number_of = [&](int point) {
+        return size_t(std::lower_bound(points.begin(), points.end(), point) - points.begin());
+    };
+    boost::container::small_vector<int, 256> face_of_edge(points.size() * points.size(), -1); // by its ends
+    auto edge_at = [&](int from, int to) -> int& {
+        return face_of_edge[number_of(from) * points.size() + number_of(to)];
+    };
     for (size_t f = 0; f < faces.size(); ++f) {
         const auto& loop = faces[f].loop;
         for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = int(f);
@@ -88,8 +99,7 @@ PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& re
     out.effect = effect;
     size_t first = 0;
     for_each_cell(body, [&](std::span<const Face> faces) {
-        out.cells.push_back(
-            prepare_cell(faces, body.points.size(), std::span(refs).subspan(first, faces.size()), planes));
+        out.cells.push_back(prepare_cell(faces, std::span(refs).subspan(first, faces.size()), planes));
         out.box.add(out.cells.back().box);
         first += faces.size();
     });

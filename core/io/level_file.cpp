@@ -4,8 +4,10 @@
 #include <cmath>
 #include <set>
 
+#include "geometry/exact.h"
+#include "io/brush_file.h"
+#include "io/names.h"
 #include "io/text_file.h"
-#include "level/brush_shape.h"
 
 namespace rubble::io {
 
@@ -13,82 +15,11 @@ namespace {
 
 constexpr int k_deepest_group = 32;
 
-template <class Value> struct Name {
-    const char* key;
-    Value value;
-};
-
-constexpr std::array k_effects{Name<Effect>{"fill", Effect::fill}, Name<Effect>{"cut", Effect::cut}};
-constexpr std::array k_shapes{Name<Shape>{"box", Shape::box}, Name<Shape>{"ramp", Shape::ramp},
-                              Name<Shape>{"cylinder", Shape::cylinder}, Name<Shape>{"cone", Shape::cone}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                               Name<Frame>{"plan", Frame::plan}};
 constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches},
                               Name<Claim::Kind>{"not_reaches", Claim::Kind::not_reaches},
                               Name<Claim::Kind>{"returns", Claim::Kind::returns}};
-
-template <class List, class Value> const char* key_of(const List& list, Value value) {
-    for (const auto& name : list)
-        if (name.value == value) return name.key;
-    return "";
-}
-
-/// The value named by a key's text; an error that lists the choices where there is none.
-template <class List>
-auto choice(Reader& in, const std::string& key, const List& list, const char* otherwise) {
-    const std::string text = in.text(key, otherwise);
-    std::string choices;
-    for (const auto& name : list) {
-        if (text == name.key) return name.value;
-        choices += (choices.empty() ? "" : ", ") + std::string(name.key);
-    }
-    in.fail(key, "one of " + choices);
-    return list[0].value;
-}
-
-Vec3 point(Reader& in, const std::string& key, const Vec3& otherwise) {
-    const auto v = in.numbers(key, 3, {otherwise.x, otherwise.y, otherwise.z});
-    return {v[0], v[1], v[2]};
-}
-
-Brush read_brush(Reader& in) {
-    Brush brush;
-    brush.effect = choice(in, "effect", k_effects, "fill");
-    brush.shape = choice(in, "shape", k_shapes, "box");
-    brush.place.at = point(in, "at", Vec3(0));
-    brush.size = point(in, "size", Vec3(1));
-    if (is_round(brush.shape)) {
-        const double sides = in.number("sides", brush.sides);
-        if (sides != std::floor(sides) || sides < least_sides || sides > most_sides)
-            in.fail("sides", "a whole number from " + std::to_string(least_sides) + " to " +
-                                 std::to_string(most_sides));
-        else
-            brush.sides = int(sides);
-    }
-    brush.place.turn_deg = in.number("turn_deg", 0);
-    if (in.has("rotation")) {
-        const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
-        brush.place.rotation = Rotation{r[0], r[1], r[2], r[3]};
-    }
-    brush.material = {in.text("material")};
-    const Json& sides = in.object("side_materials");
-    for (const auto& [key, value] : sides.items()) {
-        bool known = false;
-        for (int side = 0; side < box_sides; ++side)
-            if (key == side_key(BoxSide(side)) && value.is_string()) {
-                brush.side_materials[BoxSide(side)] = {value.get<std::string>()};
-                known = true;
-            }
-        if (!known) in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
-    }
-    const std::string problem = problem_of(brush);
-    if (problem == "size")
-        in.fail(problem, is_round(brush.shape) ? "three sizes from 0.00001 to 1000 m, across at least 0.01 m"
-                                               : "three sizes from 0.00001 to 1000 m");
-    if (problem == "at") in.fail(problem, "a place within 10000 m");
-    if (problem == "rotation") in.fail(problem, "a rotation of unit length");
-    return brush;
-}
 
 Element read_element(Reader& in) {
     Element element;
@@ -131,25 +62,6 @@ Result<Item> read_item(const Json& json, const std::string& place, const std::st
     if (!in.ok()) return tl::unexpected(in.error());
     item.extra = in.rest();
     return item;
-}
-
-Json brush_json(const Brush& brush, Json json) {
-    json["effect"] = key_of(k_effects, brush.effect);
-    json["shape"] = key_of(k_shapes, brush.shape);
-    json["at"] = to_json(brush.place.at);
-    json["size"] = to_json(brush.size);
-    if (is_round(brush.shape)) json["sides"] = brush.sides;
-    if (brush.place.rotation)
-        json["rotation"] = *brush.place.rotation;
-    else
-        json["turn_deg"] = brush.place.turn_deg;
-    if (!brush.material.empty()) json["material"] = brush.material.value;
-    if (!brush.side_materials.empty()) {
-        Json sides = Json::object();
-        for (const auto& [side, material] : brush.side_materials) sides[side_key(side)] = material.value;
-        json["side_materials"] = sides;
-    }
-    return json;
 }
 
 Json layer_json(const Layer& layer) {
@@ -256,8 +168,6 @@ std::optional<Error> bad_metrics(const Level& level, const std::string& place) {
 }
 
 } // namespace
-
-Json to_json(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
 
 Json to_json(const Item& item) {
     Json json;

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/angle.h"
+#include "level/shapes.h"
 
 namespace rubble {
 
@@ -54,10 +55,7 @@ BrushBody round_body(const Brush& brush) {
     return body;
 }
 
-} // namespace
-
-BrushBody body_of(const Brush& brush) {
-    if (is_round(brush.shape)) return round_body(brush);
+BrushBody box_or_ramp(const Brush& brush) {
     const Placement& place = brush.place;
     const TickPoint x = geometry::to_ticks(place.direction({brush.size.x, 0, 0}));
     const TickPoint y = geometry::to_ticks(place.direction({0, brush.size.y, 0}));
@@ -81,6 +79,125 @@ BrushBody body_of(const Brush& brush) {
     return body;
 }
 
+Box3 box_of_points(const std::vector<Vec2>& points) {
+    Box3 box;
+    for (const Vec2 p : points) box.add(raised(p, 0));
+    return box;
+}
+
+bool is_within(const Vec3& v, double limit) {
+    return std::abs(v.x) <= limit && std::abs(v.y) <= limit && std::abs(v.z) <= limit;
+}
+
+/// What is wrong with the values that a shape has besides its size.
+std::string problem_of_values(const Brush& brush) {
+    const Vec3& size = brush.size;
+    if (has_sides(brush.shape, brush.arch) && (brush.sides < least_sides || brush.sides > most_sides))
+        return "sides";
+    if (is_round(brush.shape) && std::min(size.x, size.y) < k_thinnest_round_m) return "size";
+    switch (brush.shape) {
+    case Shape::stairs:
+    case Shape::curved_stairs: {
+        if (brush.steps < 1 || brush.steps > most_steps) return "steps";
+        const double shortest = brush.shape == Shape::stairs ? size.x : std::min({size.x, size.y, size.z});
+        if (shortest / brush.steps < k_thinnest_m * 10) return "size";
+        if (brush.shape == Shape::stairs) break;
+        if (!(brush.inner_part >= 0 && brush.inner_part <= 0.95)) return "inner_part";
+        if (std::min(size.x, size.y) < 2 * k_thinnest_round_m) return "size";
+        // A step turns by less than half a circle and by more than rounding.
+        const double turn = brush.angle_deg / brush.steps;
+        if (!(brush.angle_deg <= most_stair_turn_deg && turn <= 120 && turn >= 0.5)) return "angle_deg";
+        if (brush.angle_deg > 360 && !(brush.thickness_m > 0)) return "thickness_m";
+        break;
+    }
+    case Shape::arch:
+        if (!(brush.thickness_m >= k_thinnest_round_m &&
+              size.x - 2 * brush.thickness_m >= k_thinnest_round_m &&
+              size.z - brush.thickness_m >= k_thinnest_round_m))
+            return "thickness_m";
+        break;
+    case Shape::outline: {
+        size_t count = brush.points.size();
+        for (const auto& hole : brush.holes) count += hole.size();
+        if (brush.points.size() < 3 || count > most_points) return "points";
+        break;
+    }
+    case Shape::wall_run:
+        if (brush.points.size() < (brush.closed ? 3u : 2u) || brush.points.size() > most_points)
+            return "points";
+        if (!(brush.thickness_m >= k_thinnest_round_m && brush.thickness_m <= geometry::longest_edge_m))
+            return "thickness_m";
+        for (size_t i = 0; i < brush.points.size(); ++i)
+            if ((brush.closed || i + 1 < brush.points.size()) &&
+                glm::length(brush.points[(i + 1) % brush.points.size()] - brush.points[i]) <
+                    k_thinnest_round_m)
+                return "points";
+        break;
+    case Shape::body:
+        if (brush.corners.size() > most_points || brush.faces.size() > 2 * most_points) return "points";
+        break;
+    default:
+        break;
+    }
+    return {};
+}
+
+} // namespace
+
+BrushBody body_of(const Brush& brush) {
+    switch (brush.shape) {
+    case Shape::box:
+    case Shape::ramp:
+        return box_or_ramp(brush);
+    case Shape::cylinder:
+    case Shape::cone:
+        return round_body(brush);
+    case Shape::ball:
+        return shapes::ball(brush);
+    case Shape::stairs:
+        return shapes::stairs(brush);
+    case Shape::curved_stairs:
+        return shapes::curved_stairs(brush);
+    case Shape::arch:
+        return shapes::arch(brush);
+    case Shape::outline:
+        return shapes::outline(brush);
+    case Shape::wall_run:
+        return shapes::wall_run(brush);
+    case Shape::body:
+        return shapes::body(brush);
+    }
+    return {};
+}
+
+Box3 own_box(const Brush& brush) {
+    Box3 box;
+    switch (brush.shape) {
+    case Shape::outline:
+        box = box_of_points(brush.points);
+        break;
+    case Shape::wall_run:
+        for (const auto& piece : shapes::wall_pieces(brush))
+            for (const Vec2 p : piece) box.add(raised(p, 0));
+        break;
+    case Shape::body:
+        for (const Vec3& p : brush.corners) box.add(p);
+        return box;
+    default:
+        return {{-brush.size.x / 2, -brush.size.y / 2, 0},
+                {brush.size.x / 2, brush.size.y / 2, brush.size.z}};
+    }
+    box.low.z = 0, box.high.z = brush.size.z;
+    return box;
+}
+
+Brush measured(Brush brush) {
+    if (!has_points(brush.shape)) return brush;
+    const Box3 box = own_box(brush);
+    brush.size = box.high - box.low;
+    return brush;
+}
+
 std::vector<Vec3> corners_of(const Brush& brush) {
     std::vector<Vec3> out;
     for (const TickPoint& p : body_of(brush).points) out.push_back(geometry::to_metres(p));
@@ -88,15 +205,20 @@ std::vector<Vec3> corners_of(const Brush& brush) {
 }
 
 std::string problem_of(const Brush& brush) {
-    for (int axis = 0; axis < 3; ++axis) {
-        const double size = brush.size[axis];
-        if (!(size >= k_thinnest_m && size <= geometry::longest_edge_m)) return "size";
-        if (!(std::abs(brush.place.at[axis]) <= geometry::farthest_m)) return "at";
-    }
-    if (is_round(brush.shape)) {
-        if (brush.sides < least_sides || brush.sides > most_sides) return "sides";
-        if (std::min(brush.size.x, brush.size.y) < k_thinnest_round_m) return "size";
-    }
+    for (const Vec2 p : brush.points)
+        if (!is_within(raised(p, 0), geometry::longest_edge_m)) return "points";
+    for (const auto& hole : brush.holes)
+        for (const Vec2 p : hole)
+            if (!is_within(raised(p, 0), geometry::longest_edge_m)) return "holes";
+    for (const Vec3& p : brush.corners)
+        if (!is_within(p, geometry::longest_edge_m)) return "points";
+    if (const std::string problem = problem_of_values(brush); !problem.empty()) return problem;
+    if (brush.shape == Shape::outline && !shapes::is_sound_outline(brush)) return "points";
+    if (brush.shape == Shape::body && !shapes::is_sound_body(brush)) return "faces";
+    if (!is_within(brush.place.at, geometry::farthest_m)) return "at";
+    const Vec3 size = measured(brush).size;
+    for (int axis = 0; axis < 3; ++axis)
+        if (!(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m)) return "size";
     if (!std::isfinite(brush.place.turn_deg)) return "turn_deg";
     if (brush.place.rotation) {
         double square = 0;

@@ -28,6 +28,10 @@ struct BrushBody {
 };
 
 BrushBody body_of(const Brush& brush);
+/// The box that a brush fills in its own axes, about `at`. Found from the points where the shape has some.
+Box3 own_box(const Brush& brush);
+/// The same brush with `size` as its points say; others unchanged.
+Brush measured(Brush brush);
 /// Its corners in metres.
 std::vector<Vec3> corners_of(const Brush& brush);
 

@@ -1,0 +1,201 @@
+#include "io/brush_file.h"
+
+#include <array>
+#include <cmath>
+
+#include "io/names.h"
+#include "level/brush_shape.h"
+
+namespace rubble::io {
+
+namespace {
+
+constexpr std::array k_effects{Name<Effect>{"fill", Effect::fill}, Name<Effect>{"cut", Effect::cut}};
+constexpr std::array k_arches{Name<ArchKind>{"round", ArchKind::round},
+                              Name<ArchKind>{"pointed", ArchKind::pointed},
+                              Name<ArchKind>{"flat", ArchKind::flat}};
+constexpr std::array k_shapes{
+    Name<Shape>{"box", Shape::box},           Name<Shape>{"ramp", Shape::ramp},
+    Name<Shape>{"stairs", Shape::stairs},     Name<Shape>{"curved_stairs", Shape::curved_stairs},
+    Name<Shape>{"cylinder", Shape::cylinder}, Name<Shape>{"cone", Shape::cone},
+    Name<Shape>{"ball", Shape::ball},         Name<Shape>{"arch", Shape::arch},
+    Name<Shape>{"outline", Shape::outline},   Name<Shape>{"wall_run", Shape::wall_run},
+    Name<Shape>{"body", Shape::body}};
+
+bool has_steps(Shape shape) { return shape == Shape::stairs || shape == Shape::curved_stairs; }
+bool has_thickness(Shape shape) {
+    return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs;
+}
+
+int whole(Reader& in, const std::string& key, int otherwise, int least, int most) {
+    const double value = in.number(key, otherwise);
+    if (value == std::floor(value) && value >= least && value <= most) return int(value);
+    in.fail(key, "a whole number from " + std::to_string(least) + " to " + std::to_string(most));
+    return otherwise;
+}
+
+/// A list of lists of numbers, each as long as a Point; nothing, and false, where it is none.
+template <class Point> bool read_points(const Json& list, std::vector<Point>& out) {
+    if (!list.is_array() || list.size() > most_points) return false;
+    for (const Json& row : list) {
+        Point p(0);
+        if (!row.is_array() || int(row.size()) != Point::length()) return false;
+        for (int i = 0; i < Point::length(); ++i) {
+            const Json& part = row[size_t(i)];
+            if (!part.is_number() || !std::isfinite(part.get<double>())) return false;
+            p[i] = part.get<double>();
+        }
+        out.push_back(p);
+    }
+    return true;
+}
+
+bool read_faces(const Json& list, size_t corners, std::vector<std::vector<int>>& out) {
+    if (list.size() > 2 * most_points) return false;
+    for (const Json& row : list) {
+        if (!row.is_array() || row.size() < 3 || row.size() > corners) return false;
+        std::vector<int> face;
+        for (const Json& part : row) {
+            if (!part.is_number_integer()) return false;
+            const auto index = part.get<int64_t>();
+            if (index < 0 || index >= int64_t(corners)) return false;
+            face.push_back(int(index));
+        }
+        out.push_back(std::move(face));
+    }
+    return true;
+}
+
+void read_values(Reader& in, Brush& brush) {
+    if (brush.shape == Shape::arch) brush.arch = choice(in, "arch", k_arches, "round");
+    if (has_sides(brush.shape, brush.arch))
+        brush.sides = whole(in, "sides", brush.sides, least_sides, most_sides);
+    if (has_steps(brush.shape)) brush.steps = whole(in, "steps", brush.steps, 1, most_steps);
+    if (brush.shape == Shape::curved_stairs) {
+        brush.angle_deg = in.number("angle_deg", brush.angle_deg);
+        brush.inner_part = in.number("inner_part", brush.inner_part);
+    }
+    if (has_thickness(brush.shape)) brush.thickness_m = in.number("thickness_m", brush.thickness_m);
+    if (brush.shape == Shape::wall_run) brush.closed = in.flag("closed", false);
+    if (!has_points(brush.shape)) return;
+    if (brush.shape == Shape::body) {
+        if (!read_points(in.list("points"), brush.corners))
+            in.fail("points", "at most " + std::to_string(most_points) + " places of three numbers");
+        if (!read_faces(in.list("faces"), brush.corners.size(), brush.faces))
+            in.fail("faces", "lists of at least three indices of points");
+        return;
+    }
+    if (!read_points(in.list("points"), brush.points))
+        in.fail("points", "at most " + std::to_string(most_points) + " places of two numbers");
+    brush.size.z = in.number("height", 1);
+    for (const Json& ring : in.list("holes"))
+        if (brush.holes.emplace_back(); !read_points(ring, brush.holes.back()))
+            in.fail("holes", "lists of places of two numbers, clockwise");
+}
+
+/// What a problem that a brush has asks for instead.
+std::string wanted(const std::string& problem, const Brush& brush) {
+    if (problem == "size")
+        return is_round(brush.shape) ? "three sizes from 0.00001 to 1000 m, across at least 0.01 m"
+                                     : "three sizes from 0.00001 to 1000 m";
+    if (problem == "at") return "a place within 10000 m";
+    if (problem == "rotation") return "a rotation of unit length";
+    if (problem == "angle_deg") return "an angle to 1440 in which a step turns by 0.5 to 120 degrees";
+    if (problem == "inner_part") return "a part from 0 to 0.95";
+    if (problem == "thickness_m")
+        return brush.shape == Shape::arch ? "a thickness that leaves an opening" : "a thickness from 0.01 m";
+    if (problem == "points")
+        return brush.shape == Shape::outline
+                   ? "at least three points, counter-clockwise, whose edges do not cross"
+                   : "points at least 0.01 m apart and within 1000 m";
+    if (problem == "faces") return "faces of a closed convex body, each seen counter-clockwise from outside";
+    return "a number that fits the others";
+}
+
+template <class Points> Json points_json(const Points& points) {
+    Json list = Json::array();
+    for (const auto& p : points) {
+        Json row = Json::array();
+        for (int i = 0; i < p.length(); ++i) row.push_back(p[i]);
+        list.push_back(row);
+    }
+    return list;
+}
+
+void put_values(const Brush& brush, Json& json) {
+    if (brush.shape == Shape::outline || brush.shape == Shape::wall_run) {
+        json["points"] = points_json(brush.points);
+        json["height"] = brush.size.z;
+        if (!brush.holes.empty()) {
+            json["holes"] = Json::array();
+            for (const auto& hole : brush.holes) json["holes"].push_back(points_json(hole));
+        }
+        if (brush.closed) json["closed"] = true;
+    } else if (brush.shape == Shape::body) {
+        json["points"] = points_json(brush.corners);
+        json["faces"] = brush.faces;
+    } else {
+        json["size"] = to_json(brush.size);
+    }
+    if (brush.shape == Shape::arch) json["arch"] = key_of(k_arches, brush.arch);
+    if (has_sides(brush.shape, brush.arch)) json["sides"] = brush.sides;
+    if (has_steps(brush.shape)) json["steps"] = brush.steps;
+    if (brush.shape == Shape::curved_stairs) {
+        json["angle_deg"] = brush.angle_deg;
+        json["inner_part"] = brush.inner_part;
+    }
+    if (has_thickness(brush.shape)) json["thickness_m"] = brush.thickness_m;
+}
+
+} // namespace
+
+Brush read_brush(Reader& in) {
+    Brush brush;
+    brush.effect = choice(in, "effect", k_effects, "fill");
+    brush.shape = choice(in, "shape", k_shapes, "box");
+    brush.place.at = point(in, "at", Vec3(0));
+    if (!has_points(brush.shape)) brush.size = point(in, "size", Vec3(1));
+    read_values(in, brush);
+    brush.place.turn_deg = in.number("turn_deg", 0);
+    if (in.has("rotation")) {
+        const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
+        brush.place.rotation = Rotation{r[0], r[1], r[2], r[3]};
+    }
+    brush.material = {in.text("material")};
+    const Json& sides = in.object("side_materials");
+    for (const auto& [key, value] : sides.items()) {
+        bool known = false;
+        for (int side = 0; side < box_sides; ++side)
+            if (key == side_key(BoxSide(side)) && value.is_string()) {
+                brush.side_materials[BoxSide(side)] = {value.get<std::string>()};
+                known = true;
+            }
+        if (!known) in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
+    }
+    if (!in.ok()) return brush;
+    if (const std::string problem = problem_of(brush); !problem.empty()) {
+        in.fail(problem, wanted(problem, brush));
+        return brush;
+    }
+    return measured(std::move(brush));
+}
+
+Json brush_json(const Brush& brush, Json json) {
+    json["effect"] = key_of(k_effects, brush.effect);
+    json["shape"] = key_of(k_shapes, brush.shape);
+    json["at"] = to_json(brush.place.at);
+    put_values(brush, json);
+    if (brush.place.rotation)
+        json["rotation"] = *brush.place.rotation;
+    else
+        json["turn_deg"] = brush.place.turn_deg;
+    if (!brush.material.empty()) json["material"] = brush.material.value;
+    if (!brush.side_materials.empty()) {
+        Json sides = Json::object();
+        for (const auto& [side, material] : brush.side_materials) sides[side_key(side)] = material.value;
+        json["side_materials"] = sides;
+    }
+    return json;
+}
+
+} // namespace rubble::io

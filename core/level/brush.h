@@ -1,0 +1,63 @@
+#pragma once
+
+#include <map>
+#include <vector>
+
+#include "base/id.h"
+#include "level/placement.h"
+
+namespace rubble {
+
+enum class Effect { fill, cut };
+enum class Shape { box, ramp, stairs, curved_stairs, cylinder, cone, ball, arch, outline, wall_run, body };
+/// How an arch's opening ends above.
+enum class ArchKind { round, pointed, flat };
+
+/// Whether a shape has `sides` around its middle, or along its curve.
+inline bool has_sides(Shape shape, ArchKind arch) {
+    return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball ||
+           (shape == Shape::arch && arch != ArchKind::flat);
+}
+/// Whether a shape lies in the base as an ellipse that the base box holds.
+inline bool is_round(Shape shape) {
+    return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball;
+}
+/// Whether a shape is made of points about `at`, so that its `size` follows from them.
+inline bool has_points(Shape shape) {
+    return shape == Shape::outline || shape == Shape::wall_run || shape == Shape::body;
+}
+
+/// The six sides of a brush's base box in its own axes; a ramp's slope counts as its top, and any other face
+/// as the side it looks to most.
+enum class BoxSide { left, right, near, away, bottom, top }; // -x +x -y +y -z +z
+inline constexpr int box_sides = 6;
+inline constexpr int least_sides = 3, most_sides = 64;
+inline constexpr int most_steps = 200;
+inline constexpr size_t most_points = 512; ///< of an outline or a body
+inline constexpr double most_stair_turn_deg = 1440;
+
+/// A simple solid that adds matter to what comes before it, or takes matter away.
+/// `at` is the middle of the base of the unturned box `size` that the shape fills; ramps and stairs rise
+/// along +x. Of the values below `size` each shape uses some.
+struct Brush {
+    Effect effect = Effect::fill;
+    Shape shape = Shape::box;
+    Placement place;
+    Vec3 size{1, 1, 1};
+    int sides = 16;           ///< from least_sides to most_sides
+    int steps = 8;            ///< of stairs
+    double angle_deg = 90;    ///< through which curved stairs turn, counter-clockwise from +x
+    double inner_part = 0.4;  ///< of curved stairs' radius that they leave free, below 1
+    double thickness_m = 0.5; ///< of an arch's frame, of a wall run, of the treads of stairs round and round
+    ArchKind arch = ArchKind::round;
+    bool closed = false;                  ///< a wall run comes back to its first point
+    std::vector<Vec2> points;             ///< an outline, counter-clockwise, or a wall run's path, about `at`
+    std::vector<std::vector<Vec2>> holes; ///< of an outline, clockwise
+    std::vector<Vec3> corners;            ///< a body's, about `at`
+    std::vector<std::vector<int>> faces;  ///< a body's, by its corners, counter-clockwise seen from outside
+    MaterialId material;                  ///< empty: bare stone, or on a cut the fill's own
+    std::map<BoxSide, MaterialId> side_materials; ///< sides that differ from `material`
+    bool operator==(const Brush&) const = default;
+};
+
+} // namespace rubble

@@ -1,0 +1,35 @@
+#pragma once
+
+#include <array>
+
+#include "level/brush_shape.h"
+
+namespace rubble::shapes {
+
+// The bodies of the shapes, one function each. They take brushes that have no problem.
+
+/// Corners on rings of an ellipsoid; its faces are the triangles and quads of their convex hull.
+BrushBody ball(const Brush& brush);
+/// One cell for each step, from the base to its tread.
+BrushBody stairs(const Brush& brush);
+/// The same around the middle; round and round the treads have a thickness, so that one gets under them.
+BrushBody curved_stairs(const Brush& brush);
+/// Two piers and what spans them, cut upright at the corners of the curve.
+BrushBody arch(const Brush& brush);
+/// An outline raised to its height, in convex parts.
+BrushBody outline(const Brush& brush);
+/// One cell for each straight piece of the wall, mitred where that leaves it convex.
+BrushBody wall_run(const Brush& brush);
+BrushBody body(const Brush& brush);
+
+/// The side of the base box to which a direction in the brush's own axes looks most.
+BoxSide side_towards(const Vec3& own);
+
+/// The corners of a wall run's cells in plan, each counter-clockwise.
+std::vector<std::array<Vec2, 4>> wall_pieces(const Brush& brush);
+
+/// Whether the outline's rings, or the body's faces, can be built.
+bool is_sound_outline(const Brush& brush);
+bool is_sound_body(const Brush& brush);
+
+} // namespace rubble::shapes
