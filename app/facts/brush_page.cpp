@@ -6,8 +6,10 @@
 #include "check/flight.h"
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/shapes.h"
 #include "facts/pages.h"
 #include "numbers.h"
+#include "shape_list.h"
 
 namespace rubble::app {
 
@@ -37,6 +39,7 @@ QString height_meaning(const Session& session, const Brush& brush) {
                                                   .arg(angle, who)
                                                   .arg(c.max_slope_deg, 0, 'f', 0);
     }
+    if (brush.shape == rubble::Shape::stairs || brush.shape == rubble::Shape::curved_stairs) return {};
     if (height <= c.step_height_m + 1e-3)
         return Facts::tr("%1 high: %2 steps onto it").arg(metres_text(height), who);
     const double apex = check::highest_rise(c);
@@ -47,33 +50,45 @@ QString height_meaning(const Session& session, const Brush& brush) {
         .arg(metres_text(height), metres_text(height - apex));
 }
 
+/// Why a brush stays as it was.
+QString refusal(const std::string& problem) {
+    if (problem == "size") return Facts::tr("That does not fit: a size must lie between 0.00001 and 1000 m");
+    if (problem == "steps") return Facts::tr("That does not fit: there must be 1 to 200 steps");
+    if (problem == "angle_deg") return Facts::tr("That does not fit: each step must turn by 0.5° to 120°");
+    if (problem == "thickness_m")
+        return Facts::tr("That does not fit: the thickness leaves no opening, or is none");
+    if (problem == "points") return Facts::tr("That does not fit: the outline would cross itself");
+    return Facts::tr("That does not fit");
+}
+
 } // namespace
 
 void fill_brush(Page& page, const ItemId& id) {
     Session& session = page.session();
-    auto brush = [&session, id]() -> Brush {
+    const std::function<Brush()> brush = [&session, id]() -> Brush {
         const Item* item = find_item(session.level(), id);
         return item && item->brush() ? *item->brush() : Brush{};
     };
-    auto change = [&page, &session, id](const QString& what, auto edit) {
+    const auto change = [&page, &session, id](const QString& what, const std::function<void(Brush&)>& edit) {
         const Item* item = find_item(session.stored_level(), id);
         if (!item || !item->brush()) return;
         Item copy = *item;
-        edit(std::get<Brush>(copy.body));
-        if (const std::string problem = problem_of(std::get<Brush>(copy.body)); !problem.empty()) {
-            emit session.message(Facts::tr("That does not fit: a size must lie between 0.00001 and 1000 m"));
+        Brush& changed = std::get<Brush>(copy.body);
+        edit(changed);
+        if (const std::string problem = problem_of(changed); !problem.empty()) {
+            emit session.message(refusal(problem));
             page.refresh();
             return;
         }
+        changed = measured(changed);
         session.apply(edit::with_changed(session.stored_level(), copy), what);
     };
     const Brush now = brush();
     add_title(page, id);
-    page.add_text(now.effect == Effect::cut ? Facts::tr("Cut: takes matter from every fill before it")
-                  : now.shape == rubble::Shape::ramp     ? Facts::tr("Ramp, rises along its own x")
-                  : now.shape == rubble::Shape::cylinder ? Facts::tr("Cylinder")
-                  : now.shape == rubble::Shape::cone     ? Facts::tr("Cone")
-                                                         : Facts::tr("Box"));
+    page.add_text(
+        now.effect == Effect::cut
+            ? Facts::tr("%1: a cut, takes matter from every fill before it").arg(shape_name(now.shape))
+            : shape_name(now.shape));
     add_name(page, id);
     const double grid = session.grid_m();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
@@ -99,20 +114,12 @@ void fill_brush(Page& page, const ItemId& id) {
                                 [&](Brush& b) { b.place.turn_deg = to, b.place.rotation.reset(); });
                      }});
 
-    if (is_round(now.shape))
-        page.add_number({Facts::tr("Sides"),
-                         {},
-                         1,
-                         [=] { return double(brush().sides); },
-                         [=](double to) {
-                             change(Facts::tr("Sides"), [&](Brush& b) {
-                                 b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides);
-                             });
-                         }});
+    add_shape_fields(page, {brush, change});
     auto* row = new QHBoxLayout;
     auto* shape = new QComboBox;
     shape->setAccessibleName(Facts::tr("Shape"));
-    shape->addItems({Facts::tr("Box"), Facts::tr("Ramp"), Facts::tr("Cylinder"), Facts::tr("Cone")});
+    for (const ShapeEntry& entry : all_shapes()) shape->addItem(shape_name(entry.shape), int(entry.shape));
+    shape->addItem(shape_name(rubble::Shape::body), int(rubble::Shape::body));
     auto* effect = new QComboBox;
     effect->setAccessibleName(Facts::tr("Effect"));
     effect->addItems({Facts::tr("Fill"), Facts::tr("Cut")});
@@ -120,11 +127,14 @@ void fill_brush(Page& page, const ItemId& id) {
     row->addWidget(effect);
     page.column().addLayout(row);
     page.on_refresh([=] {
-        shape->setCurrentIndex(int(brush().shape));
+        shape->setCurrentIndex(shape->findData(int(brush().shape)));
         effect->setCurrentIndex(brush().effect == Effect::cut ? 1 : 0);
     });
     QObject::connect(shape, &QComboBox::activated, &page, [=, &session](int i) {
-        change(Facts::tr("Shape"), [&](Brush& b) { b.shape = rubble::Shape(i); });
+        const auto wanted = rubble::Shape(shape->itemData(i).toInt());
+        change(Facts::tr("Shape"), [&](Brush& b) { b = edit::with_shape(b, wanted, session.character()); });
+        if (brush().shape != wanted)
+            emit session.message(Facts::tr("A concave shape cannot become a body yet"));
         session.select(session.selection()); // the facts of another shape
     });
     QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {

@@ -9,6 +9,13 @@ namespace rubble::app {
 void fill_level(Page& page);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);
+/// How a page looks at the brush it speaks of, and changes it.
+struct BrushEditing {
+    std::function<Brush()> now;
+    std::function<void(const QString& what, std::function<void(Brush&)> edit)> change;
+};
+/// The values that the brush's shape has besides its size.
+void add_shape_fields(Page& page, const BrushEditing& editing);
 void fill_element(Page& page, Facts& facts, const ItemId& id);
 void fill_selection(Page& page);
 void fill_claim(Page& page, Facts& facts, const Claim& claim);

@@ -4,6 +4,7 @@
 
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/shapes.h"
 #include "numbers.h"
 #include "theme.h"
 #include "view/overlay.h"
@@ -81,6 +82,7 @@ Brush DrawTool::brush() const {
     Brush brush = edit::box_between(first_, second_, height_ == 0 ? 0.01 : height_);
     brush.shape = shape_;
     brush.effect = effect_;
+    brush = edit::with_fitting_values(brush, session_.character());
     if (effect_ == Effect::cut) { // a little through the surface, so that no skin stays
         brush.size.z += 0.01;
         if (height_ > 0) brush.place.at.z -= 0.01;

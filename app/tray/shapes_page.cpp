@@ -1,3 +1,4 @@
+#include "shape_list.h"
 #include "tray/pages.h"
 #include "tray/tool_buttons.h"
 
@@ -23,11 +24,8 @@ ToolButtons* add_tools(Page& page, Tray& tray) {
 void fill_shapes(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Shapes"));
     ToolButtons* tools = add_tools(page, tray);
-    add_tool(*tools, tray, "box", Tray::tr("Box"));
-    add_tool(*tools, tray, "ramp", Tray::tr("Ramp"));
-    add_tool(*tools, tray, "cylinder", Tray::tr("Cylinder"));
-    add_tool(*tools, tray, "cone", Tray::tr("Cone"));
     add_tool(*tools, tray, "cut", Tray::tr("Cut"));
+    for (const ShapeEntry& entry : all_shapes()) add_tool(*tools, tray, entry.tool, shape_name(entry.shape));
     page.add_text(Tray::tr("Choose a shape, drag its base where it shall stand, lift the height and click. A "
                            "cut opens a doorway or a pit."));
 }

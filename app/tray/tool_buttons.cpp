@@ -1,9 +1,12 @@
 #include "tray/tool_buttons.h"
 
+#include <algorithm>
+
 #include <QPainter>
 #include <QToolButton>
 
 #include "level/brush_shape.h"
+#include "shape_list.h"
 #include "theme.h"
 #include "view/camera.h"
 #include "view/overlay.h"
@@ -11,6 +14,25 @@
 namespace rubble::app {
 
 namespace {
+
+/// A small brush that shows what a shape is like.
+Brush shown(Brush brush, Shape shape) {
+    brush.shape = shape;
+    brush.steps = 4;
+    brush.thickness_m = 0.3;
+    brush.angle_deg = 150;
+    if (shape == Shape::ball) brush.size = {1.2, 1.2, 1.2};
+    if (shape == Shape::arch) brush.size = {1.6, 0.6, 1.2}, brush.place.turn_deg = 25;
+    if (shape == Shape::stairs) brush.place.turn_deg = 35;
+    if (shape == Shape::curved_stairs) brush.size = {1.9, 1.9, 0.9}, brush.place.turn_deg = 20;
+    if (shape == Shape::outline)
+        brush.points = {{-0.8, -0.6}, {0.8, -0.6}, {0.8, 0.1}, {0.1, 0.1}, {0.1, 0.7}, {-0.8, 0.7}},
+        brush.size.z = 0.6;
+    if (shape == Shape::wall_run)
+        brush.points = {{-0.8, 0.5}, {-0.8, -0.5}, {0.4, -0.5}, {0.8, 0.6}}, brush.thickness_m = 0.15,
+        brush.size.z = 0.7;
+    return measured(brush);
+}
 
 /// The picture of a tool, drawn from what it makes.
 QIcon tool_picture(const QString& name) {
@@ -34,12 +56,17 @@ QIcon tool_picture(const QString& name) {
         Brush brush;
         brush.size = {1.5, 1.1, 0.9};
         brush.sides = 9;
-        if (name == QStringLiteral("ramp")) brush.shape = Shape::ramp;
-        if (name == QStringLiteral("cylinder")) brush.shape = Shape::cylinder;
-        if (name == QStringLiteral("cone")) brush.shape = Shape::cone;
+        if (const ShapeEntry* entry = shape_of_tool(name)) brush = shown(brush, entry->shape);
         const bool cut = name == QStringLiteral("cut");
         painter.setPen(QPen(color::ink, 1.3, cut ? Qt::DashLine : Qt::SolidLine));
-        const BrushBody body = body_of(brush);
+        BrushBody body = body_of(brush);
+        auto depth = [&](const BrushBody::Face& face) {
+            Vec3 sum(0);
+            for (int i : face.loop) sum += geometry::to_metres(body.points[size_t(i)]);
+            return glm::dot(sum / double(face.loop.size()), camera.forward());
+        };
+        std::stable_sort(body.faces.begin(), body.faces.end(),
+                         [&](const auto& a, const auto& b) { return depth(a) > depth(b); });
         for (const auto& face : body.faces) {
             QPolygonF outline;
             Vec3 middle(0);
@@ -48,10 +75,12 @@ QIcon tool_picture(const QString& name) {
                 middle += p / double(face.loop.size());
                 if (const auto s = camera.to_screen(p)) outline << *s;
             }
-            const Vec3 a = geometry::to_metres(body.points[size_t(face.loop[0])]),
-                       b = geometry::to_metres(body.points[size_t(face.loop[1])]),
-                       c = geometry::to_metres(body.points[size_t(face.loop[2])]);
-            const Vec3 normal = glm::normalize(glm::cross(b - a, c - a));
+            const Vec3 a = geometry::to_metres(body.points[size_t(face.loop[0])]);
+            Vec3 normal(0); // of concave faces too
+            for (size_t i = 1; i + 1 < face.loop.size(); ++i)
+                normal += glm::cross(geometry::to_metres(body.points[size_t(face.loop[i])]) - a,
+                                     geometry::to_metres(body.points[size_t(face.loop[i + 1])]) - a);
+            normal = glm::normalize(normal);
             if (!cut && glm::dot(normal, middle - camera.eye()) > 0) continue;
             painter.setBrush(cut ? QBrush(Qt::NoBrush)
                                  : QBrush(color::stone.lighter(int(100 + 18 * std::max(normal.z, 0.0)))));
@@ -73,11 +102,11 @@ void ToolButtons::add(const QString& name, const QString& label, const QString& 
     auto* button = new QToolButton;
     button->setObjectName(name);
     button->setIcon(tool_picture(name));
-    button->setIconSize({40, 32});
+    button->setIconSize({36, 29});
     button->setText(label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
-    button->setFixedSize(76, 62);
+    button->setFixedSize(90, 56);
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
     button->setProperty("role", "tool");

@@ -51,6 +51,49 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface, cons
     return mesh;
 }
 
+namespace {
+
+using geometry::ConvexArea;
+
+/// Cuts what lies over `by` off some areas; they keep the rest. Gives what was cut off.
+std::vector<ConvexArea> cut_off(std::vector<ConvexArea>& areas, const ConvexArea& by) {
+    std::vector<ConvexArea> off, rest;
+    for (ConvexArea& area : areas) {
+        if (!geometry::box_of(area).touches(geometry::box_of(by))) {
+            rest.push_back(std::move(area));
+            continue;
+        }
+        for (size_t i = 0; i < by.size() && area.size() >= 3; ++i) {
+            const Vec2 along = glm::normalize(by[(i + 1) % by.size()] - by[i]);
+            const geometry::HalfPlane inside{by[i], {-along.y, along.x}};
+            if (ConvexArea outer = geometry::clipped(area, {inside.at, -inside.inward}); outer.size() >= 3)
+                rest.push_back(std::move(outer));
+            area = geometry::clipped(area, inside);
+        }
+        if (area.size() >= 3) off.push_back(std::move(area));
+    }
+    areas = std::move(rest);
+    return off;
+}
+
+/// The parts of a fragment that lie on matter at its own height: on the column that carries it, and on others
+/// beside it whose tops are one with its own. The middle may stand beyond an edge; the tint stays on the
+/// ground.
+std::vector<ConvexArea> on_ground(const check::Fragment& fragment, const motion::Column& own,
+                                  const motion::World& world) {
+    std::vector<ConvexArea> open{fragment.area};
+    std::vector<ConvexArea> out = cut_off(open, own.area);
+    if (open.empty()) return out;
+    world.for_near(geometry::box_of(fragment.area), [&](int i) {
+        const motion::Column& column = world.columns()[size_t(i)];
+        if (open.empty() || &column == &own || !(column.top == own.top)) return;
+        for (ConvexArea& area : cut_off(open, column.area)) out.push_back(std::move(area));
+    });
+    return out;
+}
+
+} // namespace
+
 TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden) {
     TintMesh mesh;
     const auto& ground = *result.ground;
@@ -59,16 +102,15 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
         const check::Top& top = ground.tops[size_t(fragment.top)];
         const motion::Column& column = result.world->columns()[size_t(top.column)];
         if (hidden[size_t(column.brush)]) continue;
-        // The middle may stand beyond an edge; the tint stays on the ground.
-        const geometry::ConvexArea area = geometry::common(fragment.area, column.area);
-        if (area.size() < 3) continue;
         const bool returns = result.returns.empty() || result.returns[size_t(fragment.ledge)];
         const TintKind kind = fragment.low ? TintKind::low
                               : returns    ? TintKind::reached
                                            : TintKind::no_return;
-        for (size_t i = 1; i + 1 < area.size(); ++i)
-            for (const Vec2 p : {area[0], area[i], area[i + 1]})
-                mesh.triangles.push_back({{float(p.x), float(p.y), float(column.top.at(p))}, float(kind)});
+        for (const ConvexArea& area : on_ground(fragment, column, *result.world))
+            for (size_t i = 1; i + 1 < area.size(); ++i)
+                for (const Vec2 p : {area[0], area[i], area[i + 1]})
+                    mesh.triangles.push_back(
+                        {{float(p.x), float(p.y), float(column.top.at(p))}, float(kind)});
     }
     return mesh;
 }

@@ -14,8 +14,10 @@
 #include "level/order.h"
 #include "numbers.h"
 #include "play/kept_run.h"
+#include "shape_list.h"
 #include "theme.h"
 #include "tools/draw_tool.h"
+#include "tools/path_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
 #include "window/arrangement.h"
@@ -262,10 +264,10 @@ void MainWindow::build_commands() {
     add("ungroup", tr("Ungroup"), Qt::CTRL | Qt::SHIFT | Qt::Key_G, [this] { ungroup_selection(session_); });
     add("grid-finer", tr("Finer grid"), Qt::CTRL | Qt::Key_Comma, [this] { scale_grid(session_, 0.5); });
     add("grid-coarser", tr("Coarser grid"), Qt::CTRL | Qt::Key_Period, [this] { scale_grid(session_, 2); });
-    const std::tuple<const char*, QString, Qt::Key> tools[] = {
-        {"select", tr("Select"), Qt::Key_Q},    {"box", tr("Draw a box"), Qt::Key_B},
-        {"ramp", tr("Draw a ramp"), Qt::Key_T}, {"cylinder", tr("Draw a cylinder"), Qt::Key_O},
-        {"cone", tr("Draw a cone"), Qt::Key_K}, {"cut", tr("Draw a cut"), Qt::Key_X}};
+    std::vector<std::tuple<const char*, QString, int>> tools{{"select", tr("Select"), Qt::Key_Q},
+                                                             {"cut", tr("Draw: cut"), Qt::Key_X}};
+    for (const ShapeEntry& entry : all_shapes())
+        tools.push_back({entry.tool, draw_text(entry.shape), entry.key});
     for (const auto& [tool, name, key] : tools) {
         const QString tool_name = QString::fromLatin1(tool);
         commands_->add(QStringLiteral("tool-") + tool_name, name, key,
@@ -309,14 +311,11 @@ void MainWindow::build_nudges() {
 }
 
 void MainWindow::use_tool(const QString& name) {
-    if (name == QStringLiteral("box"))
-        tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::fill);
-    else if (name == QStringLiteral("ramp"))
-        tool_ = std::make_unique<DrawTool>(session_, Shape::ramp, Effect::fill);
-    else if (name == QStringLiteral("cylinder"))
-        tool_ = std::make_unique<DrawTool>(session_, Shape::cylinder, Effect::fill);
-    else if (name == QStringLiteral("cone"))
-        tool_ = std::make_unique<DrawTool>(session_, Shape::cone, Effect::fill);
+    const ShapeEntry* entry = shape_of_tool(name);
+    if (entry && (entry->shape == Shape::outline || entry->shape == Shape::wall_run))
+        tool_ = std::make_unique<PathTool>(session_, entry->shape);
+    else if (entry)
+        tool_ = std::make_unique<DrawTool>(session_, entry->shape, Effect::fill);
     else if (name == QStringLiteral("cut"))
         tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
     else if (name.startsWith(QStringLiteral("place ")))

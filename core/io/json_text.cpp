@@ -162,6 +162,8 @@ std::map<std::string, std::string> Reader::rest() const {
     return out;
 }
 
+Json to_json(const Vec3& p) { return Json::array({p.x, p.y, p.z}); }
+
 void add_rest(Json& json, const std::map<std::string, std::string>& rest) {
     for (const auto& [key, text] : rest) json[key] = Json::parse(text, nullptr, false);
 }

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/result.h"
+#include "geometry/vec.h"
 
 namespace rubble::io {
 
@@ -54,6 +55,9 @@ private:
     std::vector<std::string> known_;
     std::optional<Error> error_;
 };
+
+/// A place as a list of its three numbers.
+Json to_json(const Vec3& p);
 
 /// Puts back keys that were kept as text.
 void add_rest(Json& json, const std::map<std::string, std::string>& rest);

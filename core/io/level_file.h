@@ -20,6 +20,5 @@ Result<void> save_level(const Level& level, const std::filesystem::path& path);
 /// One item, as it stands in a file; the clipboard uses the same form.
 Json to_json(const Item& item);
 Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path);
-Json to_json(const Vec3& p);
 
 } // namespace rubble::io

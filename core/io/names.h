@@ -2,6 +2,7 @@
 
 #include <string>
 
+#include "geometry/vec.h"
 #include "io/json_text.h"
 
 namespace rubble::io {
@@ -30,8 +31,6 @@ auto choice(Reader& in, const std::string& key, const List& list, const char* ot
     in.fail(key, "one of " + choices);
     return list[0].value;
 }
-
-inline Json to_json(const Vec3& v) { return Json::array({v.x, v.y, v.z}); }
 
 inline Vec3 point(Reader& in, const std::string& key, const Vec3& otherwise) {
     const auto v = in.numbers(key, 3, {otherwise.x, otherwise.y, otherwise.z});

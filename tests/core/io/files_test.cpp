@@ -25,6 +25,12 @@ const char* k_small =
   "claims": [ {"id": "c1", "kind": "reaches", "from": "s1", "to": "s1"} ],
   "characters": {"courier": {"jump_height_m": 1.5}} })";
 
+/// A level file with one item.
+std::string with_item(const char* item) {
+    return std::string(R"({"format":1,"name":"One","layers":[{"id":"l1","name":"Ground","items":[)") + item +
+           "]}]}";
+}
+
 } // namespace
 
 class FilesTest : public QObject {
@@ -66,6 +72,66 @@ private slots:
         const std::string text = io::text_of(maker.level());
         QCOMPARE(QString::fromStdString(text).count("\"sides\""), 1);
         QVERIFY(*io::level_from_text(text, "drum.level.json") == maker.level());
+    }
+
+    void shapes_keep_their_values() {
+        const char* brushes[] = {
+            R"({"id":"b","type":"brush","shape":"stairs","at":[0,0,0],"size":[4,2,3],"steps":9})",
+            R"({"id":"b","type":"brush","shape":"curved_stairs","at":[0,0,0],"size":[4,4,3],"steps":9,"angle_deg":200,"inner_part":0.25,"thickness_m":0.2})",
+            R"({"id":"b","type":"brush","shape":"ball","at":[0,0,0],"size":[2,2,2],"sides":9})",
+            R"({"id":"b","type":"brush","shape":"arch","arch":"pointed","at":[0,0,0],"size":[4,1,3],"sides":9,"thickness_m":0.3})",
+            R"({"id":"b","type":"brush","shape":"arch","arch":"flat","at":[0,0,0],"size":[4,1,3],"thickness_m":0.3})",
+            R"({"id":"b","type":"brush","shape":"outline","at":[1,0,0],"height":2,"points":[[5,5],[9,5],[9,9],[5,9]],"holes":[[[6,6],[6,7],[7,7]]]})",
+            R"({"id":"b","type":"brush","shape":"wall_run","at":[0,0,0],"height":2,"points":[[0,0],[3,0],[3,3]],"thickness_m":0.3,"closed":true})",
+            R"({"id":"b","type":"brush","shape":"body","at":[0,0,0],"points":[[0,0,0],[1,0,0],[0,1,0],[0,0,1]],"faces":[[0,2,1],[0,1,3],[1,2,3],[2,0,3]]})"};
+        for (const char* text : brushes) {
+            const auto level = io::level_from_text(with_item(text), "shapes");
+            QVERIFY2(level, level ? "" : level.error().text().c_str());
+            const auto again = io::level_from_text(io::text_of(*level), "again");
+            QVERIFY(again && *again == *level);
+            const auto given = io::Json::parse(text), kept = io::Json::parse(io::text_of(*level));
+            const auto& item = kept["layers"][0]["items"][0];
+            for (const auto& [key, value] : given.items())
+                QVERIFY2(item.contains(key) && item[key] == value, key.c_str());
+        }
+    }
+
+    void shapes_that_cannot_be_built_are_refused_by_the_key_that_is_wrong() {
+        const std::pair<const char*, const char*> cases[] = {
+            {R"({"id":"b","type":"brush","shape":"stairs","size":[4,2,3],"steps":0})", "steps"},
+            {R"({"id":"b","type":"brush","shape":"stairs","size":[4,2,3],"steps":1e9})", "steps"},
+            {R"({"id":"b","type":"brush","shape":"stairs","size":[4,2,3],"steps":2.5})", "steps"},
+            {R"({"id":"b","type":"brush","shape":"curved_stairs","size":[4,4,3],"angle_deg":99999})",
+             "angle_deg"},
+            {R"({"id":"b","type":"brush","shape":"curved_stairs","size":[4,4,3],"inner_part":1})",
+             "inner_part"},
+            {R"({"id":"b","type":"brush","shape":"curved_stairs","size":[4,4,3],"angle_deg":720,"steps":20,"thickness_m":0})",
+             "thickness_m"},
+            {R"({"id":"b","type":"brush","shape":"arch","size":[1,1,3],"thickness_m":0.5})", "thickness_m"},
+            {R"({"id":"b","type":"brush","shape":"arch","arch":"crooked","size":[4,1,3]})", "arch"},
+            {R"({"id":"b","type":"brush","shape":"ball","size":[2,2,2],"sides":2})", "sides"},
+            {R"({"id":"b","type":"brush","shape":"outline","points":[[0,0],[1,0]]})", "points"},
+            {R"({"id":"b","type":"brush","shape":"outline","points":[[0,0],[1,0],["a",1]]})", "points"},
+            {R"({"id":"b","type":"brush","shape":"outline","points":[[0,0],[1,0],[1,1,1]]})", "points"},
+            {R"({"id":"b","type":"brush","shape":"outline","points":[[0,0],[1,0],[1,1e300]]})", "points"},
+            {R"({"id":"b","type":"brush","shape":"outline","points":[[0,0],[2,2],[2,0],[0,2]]})", "points"},
+            {R"({"id":"b","type":"brush","shape":"outline","points":[[0,0],[2,0],[2,2]],"holes":[[1,2]]})",
+             "holes"},
+            {R"({"id":"b","type":"brush","shape":"outline","height":-1,"points":[[0,0],[2,0],[2,2]]})",
+             "size"},
+            {R"({"id":"b","type":"brush","shape":"wall_run","points":[[0,0],[0,0]]})", "points"},
+            {R"({"id":"b","type":"brush","shape":"wall_run","points":[[0,0],[1,0]],"thickness_m":-1})",
+             "thickness_m"},
+            {R"({"id":"b","type":"brush","shape":"body","points":[[0,0,0],[1,0,0],[0,1,0],[0,0,1]],"faces":[[0,2,1],[0,1,3],[1,2,3],[2,0,9]]})",
+             "faces"},
+            {R"({"id":"b","type":"brush","shape":"body","points":[[0,0,0],[1,0,0],[0,1,0],[0,0,1]],"faces":[[0,2,1],[0,1,3]]})",
+             "faces"},
+            {R"({"id":"b","type":"brush","shape":"body","points":[],"faces":[]})", "faces"}};
+        for (const auto& [text, key] : cases) {
+            const auto level = io::level_from_text(with_item(text), "shapes");
+            QVERIFY2(!level, text);
+            QVERIFY2(level.error().text().find(key) != std::string::npos, level.error().text().c_str());
+        }
     }
 
     void errors_name_the_file_the_place_and_what_was_expected() {

@@ -1,0 +1,95 @@
+#include <QComboBox>
+
+#include "base/angle.h"
+#include "check/flight.h"
+#include "facts/pages.h"
+#include "numbers.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// Whether the character walks stairs, told from the height of their steps.
+QString steps_meaning(const Session& session, const Brush& brush) {
+    const Character c = session.character();
+    const QString who = session.character_name();
+    const double rise = brush.size.z / brush.steps;
+    const QString each = Facts::tr("Each %1 high").arg(metres_text(rise));
+    if (rise <= c.step_height_m + 1e-3) return Facts::tr("%1: %2 walks them").arg(each, who);
+    const double apex = check::highest_rise(c);
+    return rise <= apex ? Facts::tr("%1: too high to step (%2), %3 has to jump")
+                              .arg(each, metres_text(c.step_height_m), who)
+                        : Facts::tr("%1: too high for %2").arg(each, who);
+}
+
+/// Whether the character gets through an arch.
+QString opening_meaning(const Session& session, const Brush& brush) {
+    const Character c = session.character();
+    const QString who = session.character_name();
+    const double width = brush.size.x - 2 * brush.thickness_m, height = brush.size.z - brush.thickness_m;
+    const QString size = Facts::tr("Opening %1 × %2").arg(metres_text(width), metres_text(height));
+    if (width < 2 * c.radius_m) return Facts::tr("%1: too narrow for %2").arg(size, who);
+    if (height >= c.height_m) return Facts::tr("%1: %2 walks through upright").arg(size, who);
+    if (c.crouched_height_m > 0 && height >= c.crouched_height_m)
+        return Facts::tr("%1: %2 has to crouch").arg(size, who);
+    return Facts::tr("%1: too low for %2").arg(size, who);
+}
+
+} // namespace
+
+void add_shape_fields(Page& page, const BrushEditing& editing) {
+    Session& session = page.session();
+    const auto brush = editing.now;
+    const Brush now = brush();
+    auto number = [&](const QString& name, const QString& unit, double step, auto get, auto set,
+                      std::function<QString()> meaning = {}) {
+        page.add_number(
+            {name, unit, step, [=] { return double(get(brush())); },
+             [=, change = editing.change](double to) { change(name, [&](Brush& b) { set(b, to); }); },
+             std::move(meaning)});
+    };
+    const QString metres = Facts::tr("m");
+    if (now.shape == rubble::Shape::stairs || now.shape == rubble::Shape::curved_stairs)
+        number(
+            Facts::tr("Steps"), {}, 1, [](const Brush& b) { return b.steps; },
+            [](Brush& b, double to) { b.steps = int(std::lround(to)); },
+            [&session, brush] { return steps_meaning(session, brush()); });
+    if (now.shape == rubble::Shape::curved_stairs) {
+        number(
+            Facts::tr("Turn through"), QStringLiteral("°"), 15, [](const Brush& b) { return b.angle_deg; },
+            [](Brush& b, double to) { b.angle_deg = to; });
+        number(
+            Facts::tr("Free middle"), QStringLiteral("%"), 5,
+            [](const Brush& b) { return b.inner_part * 100; },
+            [](Brush& b, double to) { b.inner_part = to / 100; });
+        if (now.angle_deg > 360)
+            number(
+                Facts::tr("Thickness of treads"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
+                [](Brush& b, double to) { b.thickness_m = to; });
+    }
+    if (now.shape == rubble::Shape::arch) {
+        auto* kind = new QComboBox;
+        kind->setAccessibleName(Facts::tr("Kind of arch"));
+        kind->addItems({Facts::tr("Round"), Facts::tr("Pointed"), Facts::tr("Flat")});
+        page.column().addWidget(kind);
+        page.on_refresh([=] { kind->setCurrentIndex(int(brush().arch)); });
+        QObject::connect(kind, &QComboBox::activated, &page, [=, &session, change = editing.change](int i) {
+            change(Facts::tr("Kind of arch"), [&](Brush& b) { b.arch = ArchKind(i); });
+            session.select(session.selection()); // a flat one has no sides
+        });
+        number(
+            Facts::tr("Thickness of frame"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
+            [](Brush& b, double to) { b.thickness_m = to; },
+            [&session, brush] { return opening_meaning(session, brush()); });
+    }
+    if (now.shape == rubble::Shape::wall_run)
+        number(
+            Facts::tr("Thickness of walls"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
+            [](Brush& b, double to) { b.thickness_m = to; });
+    if (has_sides(now.shape, now.arch))
+        number(
+            Facts::tr("Sides"), {}, 1, [](const Brush& b) { return b.sides; },
+            [](Brush& b, double to) { b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides); });
+}
+
+} // namespace rubble::app
