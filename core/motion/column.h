@@ -1,5 +1,7 @@
 #pragma once
 
+#include <algorithm>
+#include <limits>
 #include <optional>
 #include <vector>
 
@@ -29,7 +31,12 @@ struct Column {
     int brush = 0;        ///< index into the solid's brushes
     double steep = 0;     ///< tangent of the top's slope
     double slope_deg = 0; ///< the same as an angle
+    /// The gentlest slope of a top that begins where this one is highest; infinite where none does, and for
+    /// level tops. Known to a World.
+    double leads_to_deg = std::numeric_limits<double>::infinity();
 
+    /// No less than the highest that a disc feels of the top; cheaply told.
+    double most_under_disc(Vec2 centre, double r) const { return std::min(high, top.at(centre) + r * steep); }
     bool simple() const { return top.level() && bottom.level(); }
     /// Least and greatest height over the disc; nothing where the disc does not overlap the area.
     std::optional<geometry::Range> over_disc(Vec2 centre, double r) const;

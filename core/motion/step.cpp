@@ -196,18 +196,7 @@ private:
     /// Whether ground begins where a steep column is highest: then it is the face of a riser. A ridge that no
     /// ground leads on from carries nobody.
     bool leads_up(const Column& riser) const {
-        constexpr double k_near_m = 0.02;
-        bool found = false;
-        world_.for_near(riser.box.grown(k_near_m), [&](int i) {
-            const Column& tread = world_.columns()[size_t(i)];
-            if (found || &tread == &riser || !walkable(tread)) return;
-            for (Vec2 p : riser.area) {
-                if (riser.top.at(p) < riser.high - tolerance::limit_m) continue;
-                const Vec2 q = geometry::nearest(tread.area, p);
-                found |= glm::length(q - p) <= k_near_m && std::abs(tread.top.at(q) - riser.high) <= k_near_m;
-            }
-        });
-        return found;
+        return riser.leads_to_deg <= c_.max_slope_deg + tolerance::limit_deg;
     }
 
     /// The place to which the body slides along walls when it goes `way`; changes the velocity likewise.
@@ -286,6 +275,10 @@ private:
             if (column.low > feet + reach + tolerance::limit_m ||
                 column.high < feet - reach - tolerance::limit_m)
                 return;
+            // A look at the plane of the top tells most of what need not be looked at closely.
+            const double most = column.most_under_disc(place, b.radius);
+            if (most < feet - reach - tolerance::limit_m) return;
+            if (best && most < std::min(best->height, tread) - tolerance::same_height_m) return;
             const auto range = column.over_disc(place, b.radius);
             if (!range) return;
             const double lift = lift_onto(column, feet, true);

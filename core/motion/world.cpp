@@ -13,6 +13,25 @@ World::World(std::vector<Column> columns, std::vector<Source> sources)
         boxes.push_back(column.box);
     }
     grid_ = geometry::BoxGrid(boxes);
+    for (Column& column : columns_)
+        if (column.steep > 0) column.leads_to_deg = slope_led_to(column);
+}
+
+double World::slope_led_to(const Column& riser) const {
+    constexpr double k_near_m = 0.02;
+    double gentlest = std::numeric_limits<double>::infinity();
+    for_near(riser.box.grown(k_near_m), [&](int i) {
+        const Column& tread = columns_[size_t(i)];
+        if (&tread == &riser || tread.slope_deg >= gentlest) return;
+        if (tread.high < riser.high - k_near_m) return;
+        for (Vec2 p : riser.area) {
+            if (riser.top.at(p) < riser.high - tolerance::limit_m) continue;
+            const Vec2 q = geometry::nearest(tread.area, p);
+            if (glm::length(q - p) <= k_near_m && std::abs(tread.top.at(q) - riser.high) <= k_near_m)
+                gentlest = tread.slope_deg;
+        }
+    });
+    return gentlest;
 }
 
 World world_of(const build::Solid& solid) {
@@ -33,6 +52,8 @@ double overlap_m(const World& world, const Body& body) {
     const Vec2 centre = flat(body.at);
     world.for_near(Box2{centre, centre}.grown(body.radius), [&](int i) {
         const Column& column = world.columns()[size_t(i)];
+        if (column.low >= body.at.z + body.height || column.most_under_disc(centre, body.radius) <= body.at.z)
+            return;
         const auto range = column.over_disc(centre, body.radius);
         if (!range) return;
         const double up = range->high - body.at.z, down = body.at.z + body.height - range->low;
@@ -49,7 +70,8 @@ std::optional<Support> support_below(const World& world, const Body& body, doubl
     const Vec2 centre = flat(body.at);
     world.for_near(Box2{centre, centre}.grown(body.radius), [&](int i) {
         const Column& column = world.columns()[size_t(i)];
-        if (column.low > body.at.z + up || column.high < body.at.z - down) return;
+        if (column.low > body.at.z + up) return;
+        if (column.most_under_disc(centre, body.radius) < body.at.z - down) return;
         const auto range = column.over_disc(centre, body.radius);
         if (!range || range->high > body.at.z + up || range->high < body.at.z - down) return;
         const bool gentler = best && range->high > best->height - tolerance::same_height_m &&

@@ -28,6 +28,8 @@ public:
     template <class F> void for_near(const Box2& area, F visit) const { grid_.for_near(area, visit); }
 
 private:
+    double slope_led_to(const Column& riser) const;
+
     std::vector<Column> columns_;
     std::vector<Source> sources_;
     geometry::BoxGrid grid_;
