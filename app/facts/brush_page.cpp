@@ -135,7 +135,6 @@ void fill_brush(Page& page, const ItemId& id) {
         change(Facts::tr("Shape"), [&](Brush& b) { b = edit::with_shape(b, wanted, session.character()); });
         if (brush().shape != wanted)
             emit session.message(Facts::tr("A concave shape cannot become a body yet"));
-        session.select(session.selection()); // the facts of another shape
     });
     QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {
         change(Facts::tr("Effect"), [&](Brush& b) { b.effect = i == 1 ? Effect::cut : Effect::fill; });

@@ -11,7 +11,7 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
     connect(&session_, &Session::selectionChanged, this, [this] { claim_ = {}, rebuild(); });
     connect(&session_, &Session::stageChanged, this, [this] { claim_ = {}, rebuild(); });
     connect(&session_, &Session::documentOpened, this, &Facts::rebuild);
-    connect(&session_, &Session::levelChanged, this, [this] { page_->refresh(); });
+    connect(&session_, &Session::levelChanged, this, &Facts::follow_level);
     connect(&session_, &Session::builtChanged, this, [this] {
         // What is said of claims and elements depends on the check.
         const Item* item = session_.selected();
@@ -23,6 +23,26 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
     rebuild();
 }
 
+namespace {
+
+/// Two brushes of one kind have the same fields.
+std::vector<int> kind_of(const Item* item) {
+    const Brush* brush = item ? item->brush() : nullptr;
+    if (!brush) return {};
+    return {int(brush->shape), int(brush->arch), int(brush->effect), int(brush->angle_deg > 360)};
+}
+
+} // namespace
+
+/// Shows what changed. A brush of another kind has other fields: the page is made anew, but later, because
+/// the change may come from one of its fields.
+void Facts::follow_level() {
+    if (kind_of(session_.selected()) == kind_)
+        page_->refresh();
+    else
+        QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
+}
+
 void Facts::show_claim(const ClaimId& id) {
     claim_ = id;
     rebuild();
@@ -30,6 +50,7 @@ void Facts::show_claim(const ClaimId& id) {
 
 void Facts::rebuild() {
     page_ = new Page(session_, {14, 12, 14, 12});
+    kind_ = kind_of(session_.selected());
     fill(*page_);
     page_->column().addStretch();
     setWidget(page_);

@@ -20,11 +20,13 @@ signals:
 
 private:
     void rebuild();
+    void follow_level();
     void fill(Page& page);
 
     Session& session_;
     Page* page_ = nullptr;
     ClaimId claim_;
+    std::vector<int> kind_; ///< what decides which fields the page has
 };
 
 } // namespace rubble::app

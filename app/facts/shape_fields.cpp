@@ -73,9 +73,8 @@ void add_shape_fields(Page& page, const BrushEditing& editing) {
         kind->addItems({Facts::tr("Round"), Facts::tr("Pointed"), Facts::tr("Flat")});
         page.column().addWidget(kind);
         page.on_refresh([=] { kind->setCurrentIndex(int(brush().arch)); });
-        QObject::connect(kind, &QComboBox::activated, &page, [=, &session, change = editing.change](int i) {
+        QObject::connect(kind, &QComboBox::activated, &page, [change = editing.change](int i) {
             change(Facts::tr("Kind of arch"), [&](Brush& b) { b.arch = ArchKind(i); });
-            session.select(session.selection()); // a flat one has no sides
         });
         number(
             Facts::tr("Thickness of frame"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },

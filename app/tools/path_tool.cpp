@@ -199,7 +199,7 @@ void PathTool::finish() {
     session_.select({item.id});
     step_ = Step::points;
     points_.clear(), pieces_.clear();
-    closed_ = false;
+    closed_ = hovering_ = false;
 }
 
 QString PathTool::hint() const {

@@ -413,12 +413,14 @@ void LevelView::keyPressEvent(QKeyEvent* event) {
         else
             typed_ += text;
         tool_->typed(typed_);
+        emit hintChanged(tool_->hint());
         update();
         return;
     }
     if (tool_ && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
         tool_->confirm();
         typed_.clear();
+        emit hintChanged(tool_->hint());
         update();
         return;
     }

@@ -202,7 +202,10 @@ void MainWindow::build_views(QSplitter* across) {
                                       plain_number(std::round(at.y * 100) / 100),
                                       plain_number(std::round(at.z * 100) / 100)));
         });
-        connect(view, &LevelView::hintChanged, this, [this](const QString& hint) { hint_->setText(hint); });
+        connect(view, &LevelView::hintChanged, this, [this](const QString& hint) {
+            hint_->setText(hint);
+            space_->update(), plan_->update(); // what a tool draws is seen in both
+        });
         connect(view, &LevelView::walkEnded, this, &MainWindow::end_walk);
         connect(view, &LevelView::noteDropped, this, [this](const Vec3& at) { drop_note(session_, at); });
     }

@@ -1,0 +1,194 @@
+#include <QtTest/QtTest>
+
+#include <set>
+
+#include <QComboBox>
+#include <QLabel>
+
+#include "core/level_maker.h"
+#include "facts/facts.h"
+#include "level/brush_shape.h"
+#include "session.h"
+#include "shape_list.h"
+#include "window/number_field.h"
+
+using namespace rubble;
+using namespace rubble::app;
+using test::LevelMaker;
+
+namespace {
+
+/// One brush on a floor, selected, with its facts shown.
+struct Desk {
+    Session session;
+    ItemId id;
+    Facts facts;
+
+    explicit Desk(const Brush& brush) : facts(session) {
+        session.start_new();
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {30, 30, 1});
+        id = maker.brush(brush);
+        session.apply(maker.level(), "Test");
+        session.select({id});
+    }
+    const Brush& brush() { return *find_item(session.level(), id)->brush(); }
+    NumberField* field(const QString& name) {
+        for (NumberField* one : facts.findChildren<NumberField*>())
+            if (one->accessibleName() == name) return one;
+        return nullptr;
+    }
+    void type(const QString& name, const QString& text) {
+        NumberField* one = field(name);
+        QVERIFY2(one, qPrintable(name));
+        one->selectAll();
+        QTest::keyClicks(one, text);
+        QTest::keyClick(one, Qt::Key_Return);
+        QCoreApplication::processEvents(); // fields of another kind are made anew
+    }
+    QComboBox* choice(const QString& name) {
+        for (QComboBox* one : facts.findChildren<QComboBox*>())
+            if (one->accessibleName() == name) return one;
+        return nullptr;
+    }
+    void choose(const QString& name, const QString& text) {
+        QComboBox* one = choice(name);
+        QVERIFY2(one && one->findText(text) >= 0, qPrintable(name + " " + text));
+        emit one->activated(one->findText(text));
+        QCoreApplication::processEvents();
+    }
+    bool says(const QString& part) {
+        for (const QLabel* label : facts.findChildren<QLabel*>())
+            if (label->text().contains(part)) return true;
+        return false;
+    }
+};
+
+Brush of(Shape shape, const Vec3& size) {
+    Brush brush;
+    brush.shape = shape;
+    brush.size = size;
+    return brush;
+}
+
+} // namespace
+
+/// What the facts show of shapes and change in them.
+class ShapeFactsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void stairs_say_whether_they_are_walked() {
+        Brush stairs = of(Shape::stairs, {4, 2, 3});
+        stairs.steps = 10;
+        Desk desk(stairs);
+        QVERIFY(desk.says("Each 0.30 m high: Courier walks them"));
+        desk.type("Steps", "5");
+        QCOMPARE(desk.brush().steps, 5);
+        QVERIFY(desk.says("too high to step"));
+        desk.type("Steps", "2");
+        QVERIFY(desk.says("too high for Courier"));
+        desk.type("Steps", "0");
+        QCOMPARE(desk.brush().steps, 2); // refused
+        desk.session.undo();
+        QCOMPARE(desk.brush().steps, 5);
+    }
+
+    void curved_stairs_turn_and_leave_their_middle_free() {
+        Desk desk(of(Shape::curved_stairs, {4, 4, 3}));
+        desk.type("Turn through", "180");
+        desk.type("Free middle", "25");
+        QCOMPARE(desk.brush().angle_deg, 180.0);
+        QCOMPARE(desk.brush().inner_part, 0.25);
+        QVERIFY(!desk.field("Thickness of treads"));
+        desk.type("Turn through", "9000");
+        QCOMPARE(desk.brush().angle_deg, 180.0); // refused
+        desk.type("Free middle", "100");
+        QCOMPARE(desk.brush().inner_part, 0.25);
+    }
+
+    void an_arch_says_who_gets_through_and_changes_its_kind() {
+        Desk desk(of(Shape::arch, {3, 0.5, 3}));
+        QVERIFY(desk.says("Opening 2.00 m × 2.50 m: Courier walks through upright"));
+        desk.type("Thickness of frame", "1.3");
+        QVERIFY(desk.says("too narrow"));
+        desk.type("Thickness of frame", "1.5");
+        QCOMPARE(desk.brush().thickness_m, 1.3); // would leave no opening
+        QVERIFY(desk.field("Sides"));
+        desk.choose("Kind of arch", "Flat");
+        QCOMPARE(desk.brush().arch, ArchKind::flat);
+        QVERIFY(!desk.field("Sides"));
+        desk.choose("Kind of arch", "Pointed");
+        desk.type("Sides", "8");
+        QCOMPARE(desk.brush().sides, 8);
+    }
+
+    void a_low_arch_makes_one_crouch_or_stops() {
+        Desk desk(of(Shape::arch, {3, 0.5, 1.8}));
+        QVERIFY(desk.says("has to crouch"));
+        desk.type("Height", "1.2");
+        QVERIFY(desk.says("too low"));
+    }
+
+    void a_wall_run_is_made_thicker() {
+        Brush wall;
+        wall.shape = Shape::wall_run;
+        wall.points = {{0, 0}, {4, 0}, {4, 3}};
+        wall.thickness_m = 0.25;
+        wall.size.z = 2;
+        Desk desk(measured(wall));
+        desk.type("Thickness of walls", "0.5");
+        QCOMPARE(desk.brush().thickness_m, 0.5);
+        QCOMPARE(desk.brush().size.y, 3.25); // the measured size follows
+        desk.type("Height", "3");
+        QCOMPARE(desk.brush().size.z, 3.0);
+        desk.type("Length", "8.5");
+        QVERIFY(std::abs(desk.brush().size.x - 8.5) < 0.5);
+    }
+
+    void the_kind_of_shape_is_changed_and_taken_back() {
+        Desk desk(of(Shape::box, {4, 3, 2}));
+        for (const ShapeEntry& entry : all_shapes()) {
+            desk.choose("Shape", shape_name(entry.shape));
+            QCOMPARE(desk.brush().shape, entry.shape);
+            QCOMPARE(problem_of(desk.brush()), std::string());
+        }
+        while (!desk.session.undo_text().isEmpty() && desk.brush().shape != Shape::box) desk.session.undo();
+        QCOMPARE(desk.brush().size, Vec3(4, 3, 2));
+    }
+
+    void stairs_made_from_a_box_fit_the_character() {
+        Desk desk(of(Shape::box, {4, 3, 2}));
+        desk.choose("Shape", "Stairs");
+        QCOMPARE(desk.brush().steps, 5);
+        QVERIFY(desk.says("walks them"));
+    }
+
+    void a_concave_shape_says_that_it_cannot_become_a_body() {
+        Desk desk(of(Shape::stairs, {4, 3, 2}));
+        QString said;
+        connect(&desk.session, &Session::message, this, [&](const QString& text) { said = text; });
+        desk.choose("Shape", "Body");
+        QCOMPARE(desk.brush().shape, Shape::stairs);
+        QVERIFY(said.contains("concave"));
+    }
+
+    void every_shape_has_a_name_a_tool_and_a_key_of_its_own() {
+        std::set<QString> names, tools;
+        std::set<int> keys;
+        for (const ShapeEntry& entry : all_shapes()) {
+            names.insert(shape_name(entry.shape));
+            tools.insert(entry.tool);
+            keys.insert(entry.key);
+            QCOMPARE(shape_of_tool(entry.tool)->shape, entry.shape);
+            QVERIFY(!draw_text(entry.shape).isEmpty());
+        }
+        QCOMPARE(names.size(), all_shapes().size());
+        QCOMPARE(tools.size(), all_shapes().size());
+        QCOMPARE(keys.size(), all_shapes().size());
+        QVERIFY(!shape_of_tool("select"));
+    }
+};
+
+QTEST_MAIN(ShapeFactsTest)
+#include "shape_facts_test.moc"
