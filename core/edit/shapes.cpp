@@ -54,7 +54,8 @@ int proposed_steps(double height_m, const Character& c) {
 }
 
 Brush with_fitting_values(Brush brush, const Character& character) {
-    brush.steps = proposed_steps(brush.size.z, character);
+    if (brush.shape == Shape::stairs || brush.shape == Shape::curved_stairs)
+        brush.steps = proposed_steps(brush.size.z, character);
     if (brush.shape == Shape::curved_stairs) {
         // A step turns by no more than a third of a circle and by no less than half a degree.
         brush.steps = std::max(brush.steps, int(std::ceil(brush.angle_deg / 45)));
