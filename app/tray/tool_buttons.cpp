@@ -15,6 +15,8 @@ namespace rubble::app {
 
 namespace {
 
+constexpr int k_button_width = 59;
+
 /// A small brush that shows what a shape is like.
 Brush shown(Brush brush, Shape shape) {
     brush.shape = shape;
@@ -94,8 +96,8 @@ QIcon tool_picture(const QString& name) {
 
 ToolButtons::ToolButtons(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
     grid_->setContentsMargins(0, 0, 0, 0);
-    grid_->setSpacing(6);
-    grid_->setColumnStretch(2, 1);
+    grid_->setSpacing(4);
+    grid_->setColumnStretch(3, 1);
 }
 
 void ToolButtons::add(const QString& name, const QString& label, const QString& key) {
@@ -103,15 +105,18 @@ void ToolButtons::add(const QString& name, const QString& label, const QString& 
     button->setObjectName(name);
     button->setIcon(tool_picture(name));
     button->setIconSize({36, 29});
-    button->setText(label);
+    // The full name is in the tooltip; on the button there is room for one word.
+    button->setText(button->fontMetrics().horizontalAdvance(label) > k_button_width - 6
+                        ? label.section(' ', 0, 0)
+                        : label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
-    button->setFixedSize(90, 56);
+    button->setFixedSize(k_button_width, 52);
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
     button->setProperty("role", "tool");
     const int count = grid_->count();
-    grid_->addWidget(button, count / 2, count % 2, Qt::AlignLeft);
+    grid_->addWidget(button, count / 3, count % 3, Qt::AlignLeft);
     connect(button, &QToolButton::clicked, this, [this, name] { emit chosen(name); });
 }
 
