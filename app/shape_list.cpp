@@ -18,7 +18,7 @@ constexpr std::array k_shapes{ShapeEntry{Shape::box, "box", Qt::Key_B},
                               ShapeEntry{Shape::ball, "ball", Qt::SHIFT | Qt::Key_O},
                               ShapeEntry{Shape::arch, "arch", Qt::Key_H},
                               ShapeEntry{Shape::outline, "outline", Qt::Key_L},
-                              ShapeEntry{Shape::wall_run, "wall_run", Qt::Key_W}};
+                              ShapeEntry{Shape::wall_run, "wall_run", Qt::SHIFT | Qt::Key_L}};
 
 QString tr(const char* text) { return QCoreApplication::translate("Shapes", text); }
 

@@ -187,6 +187,10 @@ private slots:
         QCOMPARE(tools.size(), all_shapes().size());
         QCOMPARE(keys.size(), all_shapes().size());
         QVERIFY(!shape_of_tool("select"));
+        // While walking these belong to the figure.
+        for (const int walks :
+             {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_C, Qt::Key_R, Qt::Key_V, Qt::Key_N})
+            QVERIFY(!keys.contains(walks));
     }
 };
 

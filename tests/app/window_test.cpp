@@ -217,8 +217,7 @@ private slots:
         QCOMPARE(selected().sides, 6);
         QCOMPARE(body_of(selected()).faces.size(), size_t(8));
         auto* shape = named<QComboBox>("Shape");
-        shape->setCurrentIndex(3);
-        emit shape->activated(3);
+        emit shape->activated(shape->findText("Cone"));
         QCOMPARE(selected().shape, Shape::cone);
         QCOMPARE(body_of(selected()).faces.size(), size_t(7));
         settle();
