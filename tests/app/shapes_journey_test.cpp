@@ -113,15 +113,16 @@ private slots:
     void a_drawn_outline_is_stretched_by_its_dot() {
         draw_terrace();
         key(Qt::Key_Q);
-        const double before = selected().size.z;
-        const Vec3 top = edit::middle_of(selected(), BoxSide::top);
-        const Brush taller = edit::stretched(selected(), BoxSide::top, 1, 0.01);
-        QCOMPARE(taller.size.z, before + 1);
-        QVERIFY(std::abs(top.z - 2) < 1e-9);
-        QTest::keyClick(&view(), Qt::Key_Delete);
-        QCOMPARE(ordered_brushes(session().level()).size(), size_t(1));
+        const BoxSide side = facing_side(selected());
+        const int axis = int(side) / 2;
+        const double before = selected().size[axis];
+        const Vec3 dot = edit::middle_of(selected(), side);
+        drag(dot, dot + edit::outward(selected(), side));
+        settle();
+        QCOMPARE(selected().size[axis], before + 1);
+        QCOMPARE(problem_of(selected()), std::string());
         session().undo();
-        QCOMPARE(ordered_brushes(session().level()).size(), size_t(2));
+        QCOMPARE(selected().size[axis], before);
     }
 };
 
