@@ -14,33 +14,6 @@ namespace {
 
 enum class Fate { kept, dropped, mixed };
 
-/// The two parts of a polygon on either side of a plane that crosses it.
-struct Halves {
-    Polygon front, back;
-};
-
-using Sides = boost::container::small_vector<Side, 8>;
-
-Halves split(const Polygon& polygon, const Sides& sides, PlaneRef by, const PlaneTable& planes) {
-    Halves halves{{polygon.support, {}}, {polygon.support, {}}};
-    const size_t n = polygon.edges.size();
-    auto add = [&](Polygon& part, Side own, size_t i) {
-        const Side here = sides[i], next = sides[(i + 1) % n];
-        const auto& edge = polygon.edges[i];
-        if (here == own || here == Side::on) {
-            // From a corner on the plane the way leads along the plane if the next lies on the other side.
-            const bool along = here == Side::on && next == -own;
-            part.edges.push_back({along ? by.id : edge.plane, edge.start});
-        }
-        if ((here == Side::front && next == Side::back) || (here == Side::back && next == Side::front)) {
-            const Corner corner = planes.meet(polygon.support.id, edge.plane, by.id);
-            part.edges.push_back({here == own ? by.id : edge.plane, corner});
-        }
-    };
-    for (size_t i = 0; i < n; ++i) add(halves.front, Side::front, i), add(halves.back, Side::back, i);
-    return halves;
-}
-
 /// Works out which parts of one face of a brush bound the solid.
 class FaceClipper {
 public:
@@ -110,15 +83,9 @@ private:
         for (const auto& face : other.cell->faces) {
             const PlaneRef plane = face.polygon.support;
             if (plane.id == polygon.support.id) continue;
-            Sides sides;
-            bool front = false, back = false;
-            for (const auto& edge : rest.edges) {
-                sides.push_back(planes_.side(edge.start, plane));
-                front |= sides.back() == Side::front;
-                back |= sides.back() == Side::back;
-            }
-            if (!front) continue;
-            if (!back) {
+            const CornerSides sides = sides_of(rest, plane, planes_);
+            if (!sides.front) continue;
+            if (!sides.back) {
                 note(clip_part(rest, list, index + 1));
                 something_inside = false;
                 break;
@@ -168,15 +135,9 @@ std::vector<Strip> strips_of(const Polygon& polygon, std::span<const int32_t> cu
     std::vector<Strip> out;
     Polygon rest = polygon;
     for (size_t i = 0; i < cuts.size(); ++i) {
-        Sides sides;
-        bool front = false, back = false;
-        for (const auto& edge : rest.edges) {
-            sides.push_back(planes.side(edge.start, cuts[i]));
-            front |= sides.back() == Side::front;
-            back |= sides.back() == Side::back;
-        }
-        if (!back) continue;
-        if (!front) {
+        const CornerSides sides = sides_of(rest, {cuts[i], false}, planes);
+        if (!sides.back) continue;
+        if (!sides.front) {
             out.push_back({std::move(rest), i});
             return out;
         }

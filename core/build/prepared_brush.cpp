@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <span>
 
+#include "build/body_cells.h"
+
 namespace rubble::build {
 
 using geometry::PlaneRef;
@@ -14,6 +16,7 @@ using Face = BrushBody::Face;
 
 /// Calls `visit` with the faces of every convex part of a body.
 template <class F> void for_each_cell(const BrushBody& body, F visit) {
+    if (!body.bounds.empty()) return;
     if (body.cells.empty()) visit(std::span<const Face>(body.faces));
     for (const auto& cell : body.cells) visit(std::span<const Face>(cell));
 }
@@ -90,6 +93,8 @@ BodyPlanes planes_of(const BrushBody& body, PlaneTable& planes) {
     for_each_cell(body, [&](std::span<const Face> faces) {
         for (const Face& face : faces) refs.push_back(plane_of(body, face, planes));
     });
+    for (const Face& face : body.bounds) refs.push_back(plane_of(body, face, planes));
+    if (!body.bounds.empty()) add_planes_around(body, planes, refs);
     return refs;
 }
 
@@ -103,18 +108,11 @@ PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& re
         out.box.add(out.cells.back().box);
         first += faces.size();
     });
-    return out;
-}
-
-Box3 box_of(const Polygon& polygon) {
-    Vec3 low = polygon.edges[0].start.at, high = low;
-    double error = 0;
-    for (const auto& edge : polygon.edges) {
-        low = glm::min(low, edge.start.at), high = glm::max(high, edge.start.at);
-        error = std::max(error, edge.start.error);
+    for (PreparedCell& cell : cells_of(body, refs, planes)) {
+        out.box.add(cell.box);
+        out.cells.push_back(std::move(cell));
     }
-    constexpr double unit = geometry::ticks_per_metre;
-    return Box3{low / unit, high / unit}.grown(error / unit + 1e-5);
+    return out;
 }
 
 } // namespace rubble::build

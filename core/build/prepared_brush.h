@@ -2,31 +2,11 @@
 
 #include <vector>
 
-#include <boost/container/small_vector.hpp>
-
+#include "build/polygon.h"
 #include "geometry/convex_cell.h"
-#include "geometry/exact.h"
 #include "level/brush_shape.h"
 
 namespace rubble::build {
-
-/// A convex polygon in a plane of the table. Every corner starts an edge that lies in another plane; the
-/// corner is where that plane, the one of the edge before, and the supporting plane meet.
-struct Polygon {
-    struct Edge {
-        int32_t plane;
-        geometry::Corner start;
-        bool operator==(const Edge& other) const {
-            return plane == other.plane && start.planes == other.start.planes;
-        }
-    };
-    geometry::PlaneRef support; ///< counter-clockwise seen from its outside
-    boost::container::small_vector<Edge, 6> edges;
-    bool operator==(const Polygon&) const = default;
-};
-
-/// A box in metres around a polygon, larger than it by what is not known of its corners.
-Box3 box_of(const Polygon& polygon);
 
 /// A convex part of a brush with every face in exact planes.
 struct PreparedCell {
@@ -48,7 +28,8 @@ struct PreparedBrush {
     Box3 box;
 };
 
-/// The planes of a body's faces, in the order of its cells and their faces.
+/// The planes of a body's faces, in the order of its cells and their faces; those of one that is cut up here
+/// in the order of its bounds, and six more around it.
 using BodyPlanes = std::vector<geometry::PlaneRef>;
 BodyPlanes planes_of(const BrushBody& body, geometry::PlaneTable& planes);
 

@@ -67,7 +67,8 @@ public:
         ring = std::move(out);
     }
 
-    std::vector<Ring> triangles(Ring ring) const {
+    /// `dropping`: points on straight lines may be left out.
+    std::vector<Ring> triangles(Ring ring, bool dropping) const {
         std::vector<Ring> out;
         size_t i = 0, tried = 0;
         while (ring.size() > 3 && tried < ring.size()) {
@@ -77,7 +78,7 @@ public:
                 ring.erase(ring.begin() + long(i));
                 tried = 0;
                 i = i == 0 ? ring.size() - 1 : i - 1;
-            } else if (turn(at(ring[before]), at(ring[i]), at(ring[after])) == 0 &&
+            } else if (dropping && turn(at(ring[before]), at(ring[i]), at(ring[after])) == 0 &&
                        !passes_twice(ring, ring[i])) {
                 ring.erase(ring.begin() + long(i)); // on a straight line
                 tried = 0;
@@ -255,7 +256,13 @@ std::vector<std::vector<int>> convex_parts(const Rings& rings) {
     std::sort(holes.begin(), holes.end(),
               [&](const Ring& a, const Ring& b) { return rightmost(a) > rightmost(b); });
     for (size_t h = 0; h < holes.size(); ++h) EarCutter::bridge(outer, holes[h], points);
-    return merged(EarCutter(points).triangles(outer), points);
+    return merged(EarCutter(points).triangles(outer, true), points);
+}
+
+std::vector<std::vector<int>> triangles_of(const Points& ring) {
+    Ring all(ring.size());
+    std::iota(all.begin(), all.end(), 0);
+    return EarCutter(ring).triangles(std::move(all), false);
 }
 
 } // namespace rubble::geometry

@@ -30,4 +30,8 @@ bool is_simple(const Rings& rings);
 /// Respect to Simple Polygons", 1985): at most four times as many as need be.
 std::vector<std::vector<int>> convex_parts(const Rings& rings);
 
+/// A simple ring as triangles of its indices that have all its points as corners, those on straight lines
+/// too; fewer where the ring crosses itself.
+std::vector<std::vector<int>> triangles_of(const std::vector<TickPoint2>& ring);
+
 } // namespace rubble::geometry

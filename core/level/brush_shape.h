@@ -25,6 +25,9 @@ struct BrushBody {
     /// Two that meet do so in faces of one plane.
     std::vector<std::vector<Face>> cells;
     std::vector<std::array<int, 3>> planes; ///< each through three corners
+    /// Of a body that is not convex and has no cells yet: convex polygons that bound it, by which it is cut
+    /// up. They lie in their planes but for the rounding of a turned brush's corners.
+    std::vector<Face> bounds;
 };
 
 BrushBody body_of(const Brush& brush);

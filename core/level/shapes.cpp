@@ -9,6 +9,7 @@
 #include "base/angle.h"
 #include "geometry/convex_hull.h"
 #include "geometry/partition.h"
+#include "level/face_mesh.h"
 
 namespace rubble::shapes {
 
@@ -45,6 +46,7 @@ public:
     void cell_face(Loop loop, BoxSide side, int plane = -1) {
         body_.cells.back().push_back({std::move(loop), side, plane});
     }
+    void bound(Loop loop, BoxSide side, int plane) { body_.bounds.push_back({std::move(loop), side, plane}); }
     void seen_face(Loop loop, BoxSide side) { body_.faces.push_back({std::move(loop), side, -1}); }
 
     /// A cell over a ring of points, counter-clockwise seen against the way from `first` to `second`, which
@@ -444,6 +446,35 @@ BrushBody wall_run(const Brush& brush) {
 
 namespace {
 
+/// Whether a face lies in the plane through three corners but for rounding.
+bool is_plane(const std::vector<Vec3>& points, const Loop& loop, const std::array<int, 3>& through) {
+    constexpr double k_rounding_m = 3e-6;
+    const Vec3 on = points[size_t(through[0])];
+    const Vec3 normal =
+        glm::normalize(glm::cross(points[size_t(through[1])] - on, points[size_t(through[2])] - on));
+    return std::all_of(loop.begin(), loop.end(), [&](int i) {
+        return std::abs(glm::dot(points[size_t(i)] - on, normal)) <= k_rounding_m;
+    });
+}
+
+/// The faces of a body that is not convex, bent ones as triangles.
+BrushBody concave_body(const Brush& brush, const FaceMesh& mesh) {
+    BodyMaker maker(brush);
+    std::vector<Vec3> rounded;
+    for (const Vec3& p : mesh.points) rounded.push_back(geometry::to_metres(maker.at(maker.point(p))));
+    for (const Loop& loop : mesh.faces) {
+        const BoxSide side = side_towards(area_vector(mesh.points, loop) / brush.size);
+        maker.seen_face(loop, side);
+        const auto through = far_corners(maker, loop);
+        if (is_plane(rounded, loop, through))
+            for (Loop& piece : convex_pieces(mesh.points, loop))
+                maker.bound(std::move(piece), side, maker.plane(through[0], through[1], through[2]));
+        else
+            for (Loop& piece : triangles_of(mesh.points, loop)) maker.bound(std::move(piece), side, -1);
+    }
+    return maker.finish();
+}
+
 /// The hull of the points of a body, which are its corners where it is convex.
 BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
     BrushBody body;
@@ -475,31 +506,12 @@ BrushBody ball(const Brush& brush) {
 }
 
 bool is_sound_body(const Brush& brush) {
-    if (brush.corners.size() < 4 || brush.faces.size() < 4) return false;
-    std::map<std::pair<int, int>, int> edges;
-    for (const auto& face : brush.faces) {
-        if (face.size() < 3) return false;
-        for (size_t i = 0; i < face.size(); ++i) {
-            const int a = face[i], b = face[(i + 1) % face.size()];
-            if (a < 0 || size_t(a) >= brush.corners.size() || a == b || ++edges[{a, b}] > 1) return false;
-        }
-    }
-    for (const auto& [edge, count] : edges)
-        if (!edges.contains({edge.second, edge.first})) return false;
-    // Convex: nothing lies before a face, by more than rounding.
-    constexpr double k_bulge_m = 1e-4;
-    for (const auto& face : brush.faces) {
-        auto at = [&](size_t i) { return brush.corners[size_t(face[i])]; };
-        Vec3 normal(0);
-        for (size_t i = 1; i + 1 < face.size(); ++i) normal += glm::cross(at(i) - at(0), at(i + 1) - at(0));
-        if (glm::length(normal) < 1e-9) return false;
-        normal = glm::normalize(normal);
-        for (const Vec3& p : brush.corners)
-            if (glm::dot(p - at(0), normal) > k_bulge_m) return false;
-    }
-    return true;
+    return flaw_of({brush.corners, brush.faces}, false) == MeshFlaw::none;
 }
 
-BrushBody body(const Brush& brush) { return hull_of(brush, brush.corners); }
+BrushBody body(const Brush& brush) {
+    const FaceMesh mesh{brush.corners, brush.faces};
+    return is_convex(mesh) ? hull_of(brush, brush.corners) : concave_body(brush, mesh);
+}
 
 } // namespace rubble::shapes
