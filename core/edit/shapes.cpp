@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "edit/body.h"
 #include "level/brush_shape.h"
 
 namespace rubble::edit {
@@ -93,13 +94,7 @@ Brush with_shape(const Brush& brush, Shape shape, const Character& character) {
         return measured(out);
     }
     if (shape == Shape::body) {
-        const BrushBody body = body_of(brush);
-        if (body.cells.size() > 1) return brush;
-        out = has_points(brush.shape) ? boxed(brush) : brush;
-        out.shape = shape;
-        for (const auto& p : body.points) out.corners.push_back(out.place.to_own(geometry::to_metres(p)));
-        for (const auto& face : body.faces) out.faces.push_back(face.loop);
-        return measured(out);
+        return as_body(brush).value_or(brush);
     }
     if (has_points(brush.shape)) out = boxed(brush);
     out.shape = shape;

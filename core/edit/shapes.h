@@ -12,7 +12,7 @@ int proposed_steps(double height_m, const Character& character);
 Brush with_fitting_values(Brush brush, const Character& character);
 
 /// `brush` as another shape in the same place and of the same size. To an outline it goes by its base, to a
-/// body by its corners, which concave ones do not have: those stay as they are.
+/// body as what it is, unless its surface touches itself.
 Brush with_shape(const Brush& brush, Shape shape, const Character& character);
 
 /// An outline over a ring of places at one height, or a wall along them; `at` becomes the middle of their

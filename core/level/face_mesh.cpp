@@ -1,8 +1,8 @@
 #include "level/face_mesh.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
-#include <map>
 #include <span>
 
 #include "geometry/exact.h"
@@ -18,18 +18,34 @@ using Loop = FaceMesh::Loop;
 
 constexpr double k_least_area_m2 = 1e-10;
 
-/// A loop seen along the axis that it faces most, counter-clockwise.
-std::vector<TickPoint2> flattened(const std::vector<Vec3>& points, const Loop& loop) {
-    const Vec3 normal = area_vector(points, loop), size = glm::abs(normal);
-    const int axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
-    std::vector<TickPoint2> out;
-    for (const int i : loop) {
-        const TickPoint p = geometry::to_ticks(points[size_t(i)]);
-        const std::array<TickPoint2, 3> seen{TickPoint2{p.y, p.z}, {p.z, p.x}, {p.x, p.y}};
-        const TickPoint2 at = seen[size_t(axis)];
-        out.push_back(normal[axis] > 0 ? at : TickPoint2{at.y, at.x});
+/// How points are seen along the axis that a loop faces most: so that it runs counter-clockwise.
+struct Seen {
+    int axis = 2;
+    bool mirrored = false;
+
+    Seen(const std::vector<Vec3>& points, const Loop& loop) {
+        const Vec3 normal = area_vector(points, loop), size = glm::abs(normal);
+        axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
+        mirrored = normal[axis] < 0;
     }
+    Vec2 of(const Vec3& p) const {
+        const Vec2 at = axis == 0 ? Vec2(p.y, p.z) : axis == 1 ? Vec2(p.z, p.x) : Vec2(p.x, p.y);
+        return mirrored ? Vec2(at.y, at.x) : at;
+    }
+    TickPoint2 ticks(const Vec3& p) const {
+        const Vec2 at = of(p) * geometry::ticks_per_metre;
+        return {std::llround(at.x), std::llround(at.y)};
+    }
+};
+
+std::vector<TickPoint2> flattened(const std::vector<Vec3>& points, const Loop& loop, const Seen& seen) {
+    std::vector<TickPoint2> out;
+    for (const int i : loop) out.push_back(seen.ticks(points[size_t(i)]));
     return out;
+}
+
+std::vector<TickPoint2> flattened(const std::vector<Vec3>& points, const Loop& loop) {
+    return flattened(points, loop, Seen(points, loop));
 }
 
 std::vector<Loop> by_points(std::vector<std::vector<int>> parts, const Loop& loop) {
@@ -172,6 +188,15 @@ private:
 
 } // namespace
 
+EdgeFaces edge_faces(const FaceMesh& mesh) {
+    EdgeFaces out;
+    for (int f = 0; f < int(mesh.faces.size()); ++f) {
+        const Loop& loop = mesh.faces[size_t(f)];
+        for (size_t i = 0; i < loop.size(); ++i) out[{loop[i], loop[(i + 1) % loop.size()]}] = f;
+    }
+    return out;
+}
+
 Vec3 area_vector(const std::vector<Vec3>& points, const Loop& loop) {
     Vec3 sum(0);
     const Vec3 origin = points[size_t(loop[0])];
@@ -203,8 +228,33 @@ std::vector<Loop> triangles_of(const std::vector<Vec3>& points, const Loop& loop
     return by_points(geometry::triangles_of(flattened(points, loop)), loop);
 }
 
-std::vector<Loop> convex_pieces(const std::vector<Vec3>& points, const Loop& loop) {
-    return by_points(geometry::convex_parts({flattened(points, loop)}), loop);
+std::vector<Loop> convex_pieces(const std::vector<Vec3>& points, const Loop& loop,
+                                const std::vector<Loop>& holes) {
+    const Seen seen(points, loop);
+    geometry::Rings rings{flattened(points, loop, seen)};
+    Loop all = loop;
+    for (const Loop& hole : holes) {
+        rings.push_back(flattened(points, hole, seen));
+        all.insert(all.end(), hole.begin(), hole.end());
+    }
+    return by_points(geometry::convex_parts(rings), all);
+}
+
+bool holds(const std::vector<Vec3>& points, const Loop& loop, const Vec3& p) {
+    const Seen seen(points, loop);
+    const Vec2 at = seen.of(p);
+    bool inside = false;
+    for (size_t i = 0; i < loop.size(); ++i) {
+        const Vec2 a = seen.of(points[size_t(loop[i])]),
+                   b = seen.of(points[size_t(loop[(i + 1) % loop.size()])]);
+        if ((a.y > at.y) != (b.y > at.y) && (cross(b - a, at - a) > 0) == (b.y > a.y)) inside = !inside;
+    }
+    return inside;
+}
+
+bool is_simple(const std::vector<Vec3>& points, const Loop& loop) {
+    return loop.size() >= 3 && glm::length(area_vector(points, loop)) >= k_least_area_m2 &&
+           geometry::is_simple({flattened(points, loop)});
 }
 
 double volume_of(const FaceMesh& mesh) {
@@ -225,9 +275,7 @@ bool is_convex(const FaceMesh& mesh) {
 MeshFlaw flaw_of(const FaceMesh& mesh, bool bent_too) {
     if (mesh.faces.size() < 4 || !is_closed(mesh)) return MeshFlaw::open;
     for (const Loop& loop : mesh.faces) {
-        if (glm::length(area_vector(mesh.points, loop)) < k_least_area_m2 ||
-            !geometry::is_simple({flattened(mesh.points, loop)}))
-            return MeshFlaw::no_area;
+        if (!is_simple(mesh.points, loop)) return MeshFlaw::no_area;
         if (bent_too && bend_of(mesh.points, loop) > most_bend_m) return MeshFlaw::bent;
     }
     if (volume_of(mesh) <= 0) return MeshFlaw::inside_out;

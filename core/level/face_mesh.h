@@ -1,6 +1,7 @@
 #pragma once
 
-#include <array>
+#include <map>
+#include <utility>
 #include <vector>
 
 #include "geometry/vec.h"
@@ -33,6 +34,10 @@ inline constexpr double most_bend_m = 1e-4;
 /// The first flaw that is found. `bent_too`: whether bent faces count as one. O(n²) in the faces.
 MeshFlaw flaw_of(const FaceMesh& mesh, bool bent_too = true);
 
+/// The face that runs along each directed edge.
+using EdgeFaces = std::map<std::pair<int, int>, int>;
+EdgeFaces edge_faces(const FaceMesh& mesh);
+
 /// Of a loop: its area along its outward normal (Newell's sum, square metres).
 Vec3 area_vector(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
 Vec3 normal_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
@@ -41,8 +46,14 @@ Vec3 middle_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
 double bend_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
 /// Its triangles, by point indices; every point is a corner of some.
 std::vector<FaceMesh::Loop> triangles_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
-/// Its convex pieces, by point indices.
-std::vector<FaceMesh::Loop> convex_pieces(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
+/// Its convex pieces, by point indices; `holes` in it run the other way round.
+std::vector<FaceMesh::Loop> convex_pieces(const std::vector<Vec3>& points, const FaceMesh::Loop& loop,
+                                          const std::vector<FaceMesh::Loop>& holes = {});
+/// Whether a point in the plane of a loop lies within it.
+bool holds(const std::vector<Vec3>& points, const FaceMesh::Loop& loop, const Vec3& p);
+
+/// Whether it is a simple polygon of some area.
+bool is_simple(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
 
 double volume_of(const FaceMesh& mesh);
 /// Whether no point lies before a face, by more than rounding.

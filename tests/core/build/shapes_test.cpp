@@ -8,6 +8,8 @@
 #include "build/surface_builder.h"
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "edit/body.h"
+#include "edit/reshape.h"
 #include "geometry/convex_hull.h"
 #include "geometry/partition.h"
 #include "level/brush_shape.h"
@@ -327,6 +329,31 @@ private slots:
             const auto tipped = facts(star_body);
             QVERIFY(near(tipped.volume_m3, straight.volume_m3, 1e-5));
             QCOMPARE(tipped.open_edges, size_t(0));
+        }
+    }
+
+    void reshaped_bodies_are_built_as_they_are() {
+        Random random(2409);
+        for (int round = 0; round < test::rounds(60); ++round) {
+            Brush brush = *edit::as_body(of(random.chance(0.5) ? Shape::box : Shape::arch, {4, 3, 3}));
+            FaceMesh mesh = edit::mesh_of(brush);
+            for (int step = 0; step < 6 && mesh.faces.size() < 60; ++step) {
+                const int face = random.whole(0, int(mesh.faces.size()) - 1);
+                const auto loop = mesh.faces[size_t(face)];
+                const edit::MeshEdge edge(loop[0], loop[1]);
+                const Vec3 by(random.between(-1, 1), random.between(-1, 1), random.between(-1, 1));
+                mesh = step % 3 == 0 ? edit::ring_split(mesh, edge, {0.3, 0.6}).mesh
+                       : step % 3 == 1
+                           ? edit::points_moved(mesh, {edge.a, edge.b}, by).mesh
+                           : edit::face_pushed(edit::face_inset(mesh, face, 0.3).mesh, face, by.x).mesh;
+            }
+            brush = edit::with_mesh(brush, mesh);
+            for (const bool tipped : {false, true}) {
+                if (tipped) brush.place.rotation = random.rotation();
+                const auto f = facts(brush);
+                QVERIFY(near(f.volume_m3, volume_of(mesh), 1e-4));
+                QCOMPARE(f.open_edges, size_t(0));
+            }
         }
     }
 
