@@ -3,7 +3,11 @@
 #include <algorithm>
 #include <filesystem>
 
+#include "edit/body.h"
+#include "edit/layers.h"
+#include "edit/openings.h"
 #include "edit/project.h"
+#include "edit/repeats.h"
 #include "io/level_file.h"
 
 namespace rubble::app {
@@ -62,6 +66,7 @@ Result<void> Session::open(const QString& path) {
     history_ = History(std::move(document));
     index_ = wanted;
     selection_.clear();
+    isolated_.clear();
     preview_.reset();
     changed();
     emit documentOpened();
@@ -83,20 +88,34 @@ Result<void> Session::save(const QString& as_file) {
     return {};
 }
 
-void Session::apply(Level level, const QString& what) {
+void Session::set_gesture(bool going_on) {
+    gesture_ = going_on;
+    gesture_began_ = false;
+}
+
+/// What an edit takes along: what is linked to changed items, and the openings of moved walls.
+Level Session::followed(Level level) const {
+    return edit::with_openings_following(stored_level(),
+                                         edit::with_links_followed(stored_level(), std::move(level)));
+}
+
+void Session::add(Document next, const QString& what) {
     preview_.reset();
-    history_.add(edit::with_level(document(), index_, std::move(level)), what.toStdString());
+    if (gesture_ && gesture_began_) history_.undo();
+    gesture_began_ = history_.add(std::move(next), what.toStdString()) && gesture_;
     changed();
+}
+
+void Session::apply(Level level, const QString& what) {
+    add(edit::with_level(document(), index_, followed(std::move(level))), what);
 }
 
 void Session::apply(Project project, const QString& what) {
-    preview_.reset();
-    history_.add(edit::with_project(document(), std::move(project)), what.toStdString());
-    changed();
+    add(edit::with_project(document(), std::move(project)), what);
 }
 
 void Session::preview(Level level) {
-    preview_ = std::move(level);
+    preview_ = followed(std::move(level));
     changed();
 }
 
@@ -123,6 +142,7 @@ void Session::show_level(size_t index) {
     index_ = index;
     preview_.reset();
     selection_.clear();
+    isolated_.clear();
     changed();
     emit documentOpened();
 }
@@ -131,13 +151,54 @@ void Session::select(std::vector<ItemId> ids) {
     if (ids == selection_) return;
     selection_ = std::move(ids);
     side_.reset();
+    picks_ = {};
     emit selectionChanged();
+}
+
+void Session::isolate(std::vector<ItemId> ids) {
+    isolated_ = std::move(ids);
+    changed();
+}
+
+Level Session::seen_level() const {
+    return isolated_.empty() ? level() : edit::with_only_shown(level(), isolated_);
 }
 
 void Session::choose_side(std::optional<BoxSide> side) {
     if (side == side_) return;
     side_ = side;
     emit selectionChanged();
+}
+
+std::set<int> Picks::all_points(const FaceMesh& mesh) const {
+    std::set<int> out = points;
+    for (const edit::MeshEdge& edge : edges) out.insert({edge.a, edge.b});
+    for (const int face : faces) out.insert(mesh.faces[size_t(face)].begin(), mesh.faces[size_t(face)].end());
+    return out;
+}
+
+const Brush* Session::body() const {
+    const Item* item = selected();
+    const Brush* brush = item ? item->brush() : nullptr;
+    if (!brush) return nullptr;
+    if (!body_made_of_ || !(*body_made_of_ == *brush)) body_made_of_ = *brush, body_ = edit::as_body(*brush);
+    return body_ ? &*body_ : nullptr;
+}
+
+const Picks& Session::picks() const {
+    static const Picks none;
+    if (picks_.empty()) return none;
+    const Brush* brush = body();
+    return brush && edit::mesh_of(*brush) == picked_of_ ? picks_ : none;
+}
+
+void Session::pick(Picks picks) {
+    const Brush* brush = body();
+    FaceMesh mesh = brush ? edit::mesh_of(*brush) : FaceMesh{};
+    if (picks == picks_ && mesh == picked_of_) return;
+    picks_ = brush ? std::move(picks) : Picks{};
+    picked_of_ = std::move(mesh);
+    emit picksChanged();
 }
 
 void Session::go_to(Stage stage) {

@@ -3,12 +3,14 @@
 #include <functional>
 #include <memory>
 #include <optional>
+#include <set>
 
 #include <QObject>
 #include <QString>
 
 #include "check/check.h"
 #include "edit/clipboard.h"
+#include "edit/reshape.h"
 #include "io/project_file.h"
 #include "level/history.h"
 #include "view/scene_mesh.h"
@@ -27,6 +29,17 @@ struct Built {
     std::vector<bool> hidden;                        ///< for each of the solid's brushes
     std::shared_ptr<const TintMesh> tint;
     uint64_t version = 0;
+};
+
+/// Points, edges and faces of a body that were picked to be reshaped, by their numbers in its mesh.
+struct Picks {
+    std::set<int> points;
+    std::set<edit::MeshEdge> edges;
+    std::set<int> faces;
+    bool empty() const { return points.empty() && edges.empty() && faces.empty(); }
+    /// The points of all of them.
+    std::set<int> all_points(const FaceMesh& mesh) const;
+    bool operator==(const Picks&) const = default;
 };
 
 /// What the window works on: the history of the document, what is chosen in it, and what is known about it.
@@ -57,6 +70,8 @@ public:
 
     void apply(Level level, const QString& what);
     void apply(Project project, const QString& what);
+    /// While a gesture goes on, all that is applied is one step of the history.
+    void set_gesture(bool going_on);
     void preview(Level level);
     void drop_preview();
     void undo();
@@ -73,9 +88,20 @@ public:
     /// The side of the selected brush that was clicked last; nothing where none was.
     std::optional<BoxSide> side() const { return selection_.size() == 1 ? side_ : std::nullopt; }
     void choose_side(std::optional<BoxSide> side);
+    /// The selected brush as a body, to be reshaped; null without one, or where it cannot be one.
+    const Brush* body() const;
+    /// What is picked of it.
+    const Picks& picks() const;
+    void pick(Picks picks);
     /// Layer that new items go to.
     int layer() const { return std::min(layer_, int(level().layers.size()) - 1); }
     void set_layer(int layer) { layer_ = layer; }
+
+    /// Shows only some items, in the view alone; none: shows all again.
+    void isolate(std::vector<ItemId> ids);
+    bool isolates() const { return !isolated_.empty(); }
+    /// The level as it is to be seen: what is isolated, hides the rest.
+    Level seen_level() const;
 
     Stage stage() const { return stage_; }
     void go_to(Stage stage);
@@ -90,6 +116,7 @@ signals:
     void levelChanged();
     void documentOpened();
     void selectionChanged();
+    void picksChanged();
     void stageChanged();
     void builtChanged();
     void savedChanged();
@@ -97,14 +124,21 @@ signals:
 
 private:
     void changed();
+    void add(Document next, const QString& what);
+    Level followed(Level level) const;
 
     History history_;
     std::optional<Level> preview_;
     size_t index_ = 0;
     int layer_ = 0;
+    bool gesture_ = false, gesture_began_ = false;
     uint64_t version_ = 1;
     std::vector<ItemId> selection_;
     std::optional<BoxSide> side_;
+    std::vector<ItemId> isolated_;
+    Picks picks_;
+    FaceMesh picked_of_; ///< the mesh that the picks speak of
+    mutable std::optional<Brush> body_, body_made_of_;
     Stage stage_ = Stage::block_out;
     Built built_;
 };

@@ -45,7 +45,12 @@ void apply_theme(QApplication& application) {
         QPushButton[role="main"]:hover { background: #A2471F; }
         QPushButton:checked { background: #DDEBE8; border-color: #1F8A7D; }
         QFrame[role="floating"] { background: #F3EFE7; border: 1px solid #CFC6B6; border-radius: 4px; }
-        QListWidget { border: none; background: transparent; }
+        QListWidget, QTreeWidget { border: none; background: transparent; outline: none; }
+        QTreeWidget::item { padding: 4px 2px; border-radius: 4px; }
+        QTreeWidget::item:selected { background: #F3E2D8; color: #2A2723; border: 1px solid #B5532D; }
+        QTreeWidget::branch { background: transparent; }
+        QTreeWidget::indicator { width: 11px; height: 11px; border: 1px solid #6B6459; border-radius: 3px; background: #F3EFE7; }
+        QTreeWidget::indicator:checked { background: #1F8A7D; border-color: #1F8A7D; }
         QListWidget::item { padding: 4px 6px; border-radius: 4px; }
         QListWidget::item:selected { background: #F3E2D8; color: #2A2723; border: 1px solid #B5532D; }
         QLineEdit, QDoubleSpinBox, QComboBox { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 2px 6px; }

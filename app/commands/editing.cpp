@@ -5,6 +5,7 @@
 #include "clipboard_text.h"
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/repeats.h"
 #include "level/order.h"
 #include "numbers.h"
 
@@ -47,6 +48,25 @@ void duplicate_selection(Session& session) {
     const double step = session.grid_m();
     apply_made(session, edit::duplicated(session.level(), session.selection(), {step, step, 0}),
                Session::tr("Duplicate"));
+}
+
+void duplicate_linked(Session& session) {
+    const double step = session.grid_m();
+    apply_made(session, edit::linked_copies(session.stored_level(), session.selection(), {step, step, 0}),
+               Session::tr("Duplicate, linked"));
+}
+
+void unlink_selection(Session& session) {
+    session.apply(edit::unlinked(session.stored_level(), session.selection()),
+                  Session::tr("Make independent"));
+}
+
+void select_linked(Session& session) {
+    std::vector<ItemId> all = session.selection();
+    for (const ItemId& id : session.selection())
+        for (const ItemId& other : edit::linked_to(session.level(), id))
+            if (std::find(all.begin(), all.end(), other) == all.end()) all.push_back(other);
+    session.select(all);
 }
 
 void delete_selection(Session& session) {

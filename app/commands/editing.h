@@ -10,6 +10,10 @@ void cut_selection(Session& session);
 /// Puts what is on the clipboard down with the middle of its base at `place`, on the grid in plan.
 void paste_at(Session& session, const Vec3& place);
 void duplicate_selection(Session& session);
+/// Copies that share their originals' shapes, and copies made independent of each other again.
+void duplicate_linked(Session& session);
+void unlink_selection(Session& session);
+void select_linked(Session& session);
 void delete_selection(Session& session);
 void group_selection(Session& session);
 void ungroup_selection(Session& session);

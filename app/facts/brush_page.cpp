@@ -57,6 +57,7 @@ QString refusal(const std::string& problem) {
     if (problem == "angle_deg") return Facts::tr("That does not fit: each step must turn by 0.5° to 120°");
     if (problem == "thickness_m")
         return Facts::tr("That does not fit: the thickness leaves no opening, or is none");
+    if (problem == "shell_m") return Facts::tr("That does not fit: such walls leave no hollow in this shape");
     if (problem == "points") return Facts::tr("That does not fit: the outline would cross itself");
     return Facts::tr("That does not fit");
 }
@@ -90,6 +91,7 @@ void fill_brush(Page& page, const ItemId& id) {
             ? Facts::tr("%1: a cut, takes matter from every fill before it").arg(shape_name(now.shape))
             : shape_name(now.shape));
     add_name(page, id);
+    add_copies(page, id);
     const double grid = session.grid_m();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
     const QStringList sizes{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};
@@ -134,7 +136,7 @@ void fill_brush(Page& page, const ItemId& id) {
         const auto wanted = rubble::Shape(shape->itemData(i).toInt());
         change(Facts::tr("Shape"), [&](Brush& b) { b = edit::with_shape(b, wanted, session.character()); });
         if (brush().shape != wanted)
-            emit session.message(Facts::tr("A concave shape cannot become a body yet"));
+            emit session.message(Facts::tr("This shape cannot become a body: its surface touches itself"));
     });
     QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {
         change(Facts::tr("Effect"), [&](Brush& b) { b.effect = i == 1 ? Effect::cut : Effect::fill; });

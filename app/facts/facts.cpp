@@ -1,5 +1,6 @@
 #include "facts/facts.h"
 
+#include "edit/repeats.h"
 #include "facts/pages.h"
 
 namespace rubble::app {
@@ -12,6 +13,7 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
     connect(&session_, &Session::stageChanged, this, [this] { claim_ = {}, rebuild(); });
     connect(&session_, &Session::documentOpened, this, &Facts::rebuild);
     connect(&session_, &Session::levelChanged, this, &Facts::follow_level);
+    connect(&session_, &Session::picksChanged, this, &Facts::follow_level);
     connect(&session_, &Session::builtChanged, this, [this] {
         // What is said of claims and elements depends on the check.
         const Item* item = session_.selected();
@@ -25,11 +27,21 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
 
 namespace {
 
-/// Two brushes of one kind have the same fields.
-std::vector<int> kind_of(const Item* item) {
+/// Two brushes of one kind, with as much picked of them, have the same fields.
+std::vector<int> kind_of(const Session& session) {
+    const Item* item = session.selected();
     const Brush* brush = item ? item->brush() : nullptr;
-    if (!brush) return {};
-    return {int(brush->shape), int(brush->arch), int(brush->effect), int(brush->angle_deg > 360)};
+    if (!brush) return {int(session.level().dimensions.size())};
+    const Picks& picks = session.picks();
+    return {int(brush->shape),
+            int(brush->arch),
+            int(brush->effect),
+            int(brush->angle_deg > 360),
+            int(picks.points.size()),
+            int(picks.edges.size()),
+            int(picks.faces.size()),
+            int(brush->shell_m > 0),
+            int(edit::linked_to(session.level(), item->id).size())};
 }
 
 } // namespace
@@ -37,7 +49,7 @@ std::vector<int> kind_of(const Item* item) {
 /// Shows what changed. A brush of another kind has other fields: the page is made anew, but later, because
 /// the change may come from one of its fields.
 void Facts::follow_level() {
-    if (kind_of(session_.selected()) == kind_)
+    if (kind_of(session_) == kind_)
         page_->refresh();
     else
         QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
@@ -49,8 +61,9 @@ void Facts::show_claim(const ClaimId& id) {
 }
 
 void Facts::rebuild() {
+    session_.set_gesture(false); // a number that was being dragged is gone with the page
     page_ = new Page(session_, {14, 12, 14, 12});
-    kind_ = kind_of(session_.selected());
+    kind_ = kind_of(session_);
     fill(*page_);
     page_->column().addStretch();
     setWidget(page_);
@@ -66,6 +79,8 @@ void Facts::fill(Page& page) {
         fill_character(page);
     else if (claim != claims.end())
         fill_claim(page, *this, *claim);
+    else if (!session_.picks().empty())
+        fill_picks(page);
     else if (item && item->brush())
         fill_brush(page, item->id);
     else if (item && item->element())

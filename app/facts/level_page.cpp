@@ -1,10 +1,36 @@
 #include "check/flight.h"
+#include "edit/dimensions.h"
 #include "edit/items.h"
 #include "facts/jump_envelope.h"
 #include "facts/pages.h"
 #include "numbers.h"
+#include "tools/measure_tool.h"
 
 namespace rubble::app {
+
+namespace {
+
+/// The kept dimensions, each with what it means, and a button that takes it away.
+void add_dimensions(Page& page) {
+    Session& session = page.session();
+    if (session.level().dimensions.empty()) return;
+    page.add_heading(Facts::tr("Dimensions"));
+    for (const Dimension& one : session.level().dimensions) {
+        QLabel* text = page.add_text({});
+        page.on_refresh([&session, text, one] {
+            Vec3 from, to;
+            if (place_of(session.level(), one.from, from) && place_of(session.level(), one.to, to))
+                text->setText(Facts::tr("%1: %2").arg(metres_text(glm::length(to - from)),
+                                                      meaning_of_distance(session, from, to)));
+        });
+        page.add_button(Facts::tr("Remove this dimension"), [&session, id = one.id] {
+            session.apply(edit::without_dimension(session.stored_level(), id),
+                          Facts::tr("Remove a dimension"));
+        });
+    }
+}
+
+} // namespace
 
 void fill_level(Page& page) {
     Session& session = page.session();
@@ -38,6 +64,7 @@ void fill_level(Page& page) {
                            metres_text(check::longest_gap(c, 0).value_or(0)),
                            metres_text(c.survived_fall_m)));
     page.column().addWidget(new JumpEnvelope(session));
+    add_dimensions(page);
     if (session.stage() == Stage::check)
         page.add_text(Facts::tr(
             "To make a claim select two elements: the first with a click, the second with Shift and "

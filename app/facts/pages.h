@@ -16,6 +16,10 @@ struct BrushEditing {
 };
 /// The values that the brush's shape has besides its size.
 void add_shape_fields(Page& page, const BrushEditing& editing);
+/// What is picked of the selected brush, and what can be made of it.
+void fill_picks(Page& page);
+/// Which copies the brush is linked with, and what can be done about it; nothing where it has none.
+void add_copies(Page& page, const ItemId& id);
 void fill_element(Page& page, Facts& facts, const ItemId& id);
 void fill_selection(Page& page);
 void fill_claim(Page& page, Facts& facts, const Claim& claim);

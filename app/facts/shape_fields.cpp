@@ -1,3 +1,5 @@
+#include <algorithm>
+
 #include <QComboBox>
 
 #include "base/angle.h"
@@ -33,6 +35,55 @@ QString opening_meaning(const Session& session, const Brush& brush) {
     if (c.crouched_height_m > 0 && height >= c.crouched_height_m)
         return Facts::tr("%1: %2 has to crouch").arg(size, who);
     return Facts::tr("%1: too low for %2").arg(size, who);
+}
+
+/// Whether somebody stands in a shell.
+QString hollow_meaning(const Session& session, const Brush& brush) {
+    if (brush.shell_m <= 0) return {};
+    const Character c = session.character();
+    double inside = brush.size.z;
+    for (const BoxSide side : {BoxSide::bottom, BoxSide::top})
+        if (!brush.open_sides.contains(side)) inside -= brush.shell_m;
+    const QString who = session.character_name(), room = Facts::tr("Inside %1 high").arg(metres_text(inside));
+    if (inside >= c.height_m)
+        return Facts::tr("%1: %2 stands, %3 to spare").arg(room, who, metres_text(inside - c.height_m));
+    if (c.crouched_height_m > 0 && inside >= c.crouched_height_m)
+        return Facts::tr("%1: %2 has to crouch").arg(room, who);
+    return Facts::tr("%1: too low for %2").arg(room, who);
+}
+
+/// The thickness of a shell's walls, and which of its sides are open.
+void add_shell_fields(Page& page, const BrushEditing& editing) {
+    Session& session = page.session();
+    const auto brush = editing.now;
+    page.add_number({Facts::tr("Shell (0: solid)"), Facts::tr("m"), 0.05, [=] { return brush().shell_m; },
+                     [change = editing.change](double to) {
+                         change(Facts::tr("Shell"), [&](Brush& b) { b.shell_m = std::max(to, 0.0); });
+                     },
+                     [&session, brush] { return hollow_meaning(session, brush()); }});
+    if (brush().shell_m <= 0) return;
+    page.add_text(Facts::tr("Open sides"));
+    auto* grid = new QGridLayout;
+    grid->setSpacing(4);
+    const QStringList names{Facts::tr("Left"), Facts::tr("Right"),  Facts::tr("Near"),
+                            Facts::tr("Away"), Facts::tr("Bottom"), Facts::tr("Top")};
+    for (int i = 0; i < box_sides; ++i) {
+        auto* button = new QPushButton(names[i]);
+        button->setCheckable(true);
+        button->setAccessibleName(Facts::tr("Open: %1").arg(names[i]));
+        grid->addWidget(button, i / 3, i % 3);
+        const BoxSide side = BoxSide(i);
+        page.on_refresh([=] { button->setChecked(brush().open_sides.contains(side)); });
+        QObject::connect(button, &QPushButton::clicked, &page, [side, change = editing.change](bool open) {
+            change(Facts::tr("Open sides"), [&](Brush& b) {
+                if (open)
+                    b.open_sides.insert(side);
+                else
+                    b.open_sides.erase(side);
+            });
+        });
+    }
+    page.column().addLayout(grid);
 }
 
 } // namespace
@@ -89,6 +140,9 @@ void add_shape_fields(Page& page, const BrushEditing& editing) {
         number(
             Facts::tr("Sides"), {}, 1, [](const Brush& b) { return b.sides; },
             [](Brush& b, double to) { b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides); });
+    if (now.effect == Effect::fill && now.shape != rubble::Shape::wall_run &&
+        now.shape != rubble::Shape::arch && now.shape != rubble::Shape::curved_stairs)
+        add_shell_fields(page, editing);
 }
 
 } // namespace rubble::app

@@ -26,6 +26,7 @@ Snapped DrawTool::snapped(const Pointer& pointer, const Vec3& at) const {
 }
 
 void DrawTool::press(const Pointer& pointer) {
+    if (seen_from_the_side(session_, pointer)) return;
     if (step_ == Step::height) {
         move(pointer);
         finish();

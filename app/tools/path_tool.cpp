@@ -82,6 +82,7 @@ bool PathTool::is_ending(const Vec3& at) const {
 }
 
 void PathTool::press(const Pointer& pointer) {
+    if (seen_from_the_side(session_, pointer)) return;
     if (step_ == Step::height) {
         move(pointer);
         finish();

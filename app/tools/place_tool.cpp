@@ -20,6 +20,7 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
 }
 
 void PlaceTool::press(const Pointer& pointer) {
+    if (seen_from_the_side(session_, pointer)) return;
     const Level& level = session_.level();
     Item item{edit::fresh_id(level, kind_ == "start"  ? "s"
                                     : kind_ == "goal" ? "g"

@@ -6,6 +6,7 @@
 
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "level/item_search.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
@@ -31,7 +32,7 @@ std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const 
     std::vector<Handle> out;
     const Item* item = session_.selected();
     const Brush* brush = item ? item->brush() : nullptr;
-    if (!brush || session_.stage() == Stage::dress) return out;
+    if (!brush || session_.stage() == Stage::dress || !session_.picks().empty()) return out;
     // On something that is small on the screen the handles would lie on each other and hide it.
     const double pixel = camera.metres_per_pixel(brush->place.at);
     if (glm::length(brush->size) / pixel < k_room_px) return out;
@@ -40,13 +41,15 @@ std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const 
     };
     for (int i = 0; i < box_sides; ++i) {
         const BoxSide side = BoxSide(i);
-        // From straight above the top and the bottom would lie on each other.
-        if (camera.kind == Camera::Kind::plan && i >= int(BoxSide::bottom)) continue;
+        // Seen flat, the side in front and the one behind would lie on each other.
+        if (camera.flat() && std::abs(glm::dot(edit::outward(*brush, side), camera.forward())) > 0.99)
+            continue;
         add(Grip::side, side, edit::middle_of(*brush, side));
     }
     if (camera.kind == Camera::Kind::space)
         add(Grip::raise, BoxSide::top, edit::middle_of(*brush, BoxSide::top) + Vec3(0, 0, 44 * pixel));
-    if (!brush->place.rotation) {
+    const bool from_the_side = camera.flat() && camera.kind != Camera::Kind::plan;
+    if (!brush->place.rotation && !from_the_side) {
         const Vec3 out_x = edit::outward(*brush, BoxSide::right);
         add(Grip::turn, BoxSide::right, edit::middle_of(*brush, BoxSide::right) + out_x * (34 * pixel));
     }
@@ -69,18 +72,25 @@ std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
 std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
     if (auto element = element_under(pointer)) return element;
     if (pointer.hit && session_.built().solid &&
-        size_t(pointer.hit->brush) < session_.built().solid->brushes.size())
-        return session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
+        size_t(pointer.hit->brush) < session_.built().solid->brushes.size()) {
+        const ItemId& id = session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
+        if (!is_locked(session_.level(), id)) return id;
+    }
     return {};
 }
 
 void SelectTool::press(const Pointer& pointer) {
-    Drag drag;
-    drag.before = session_.stored_level();
-    drag.begin = pointer.screen;
-    drag.ids = session_.selection();
+    on_selected_ = false;
+    if (pointer.keys & Qt::ShiftModifier) {
+        frame_.begin(pointer.screen); // or a click that adds, which is told when the button is let go
+        return;
+    }
     for (const Handle& handle : handles(pointer.camera)) {
         if (distance(handle.at, pointer.screen) > k_catch_px) continue;
+        Drag drag;
+        drag.before = session_.stored_level();
+        drag.begin = pointer.screen;
+        drag.ids = session_.selection();
         const Brush& brush = *session_.selected()->brush();
         drag.grip = handle.grip, drag.side = handle.side, drag.anchor = handle.place;
         const Vec3 axis = handle.grip == Grip::raise ? Vec3(0, 0, 1) : edit::outward(brush, handle.side);
@@ -89,14 +99,20 @@ void SelectTool::press(const Pointer& pointer) {
         drag_ = drag;
         return;
     }
+    if (!grips_.press(pointer)) press_item(pointer);
+}
+
+/// A click adds what is under the pointer to the selection, or takes it away.
+void SelectTool::press_item(const Pointer& pointer) {
+    const bool adds = pointer.keys & Qt::ShiftModifier;
     const auto under = item_under(pointer);
     if (!under) {
-        if (!(pointer.keys & Qt::ShiftModifier)) session_.select({});
+        if (!adds) frame_.begin(pointer.screen);
         return;
     }
     std::vector<ItemId> ids = session_.selection();
     const auto place = std::find(ids.begin(), ids.end(), *under);
-    if (pointer.keys & Qt::ShiftModifier) {
+    if (adds) {
         if (place == ids.end())
             ids.push_back(*under);
         else
@@ -104,27 +120,84 @@ void SelectTool::press(const Pointer& pointer) {
         session_.select(ids);
         return;
     }
+    on_selected_ = place != ids.end() && ids.size() == 1;
     if (place == ids.end()) session_.select({*under});
     if (session_.stage() == Stage::dress) { // dressing changes looks, not places
         if (pointer.hit) session_.choose_side(pointer.hit->side);
         return;
     }
+    begin_drag(pointer, *under, {});
+}
+
+void SelectTool::begin_drag(const Pointer& pointer, const ItemId& id, Drag drag) {
+    drag.before = session_.stored_level();
+    drag.begin = pointer.screen;
     drag.ids = session_.selection();
     drag.grip = Grip::body;
     drag.copies = pointer.keys & Qt::ControlModifier;
-    const Item* item = find_item(session_.level(), *under);
+    const Item* item = find_item(session_.level(), id);
     drag.anchor = pointer.hit && item->brush() ? pointer.hit->at
                   : item->element()            ? item->element()->at
                                                : pointer.ground;
     Box3 box;
-    for (const ItemId& id : drag.ids)
-        if (const Item* one = find_item(session_.level(), id)) box.add(box_of(*one));
+    for (const ItemId& one : drag.ids)
+        if (const Item* moving = find_item(session_.level(), one)) box.add(box_of(*moving));
     drag.reference = box.low;
     drag_ = drag;
 }
 
+/// Points of the selected brush that the frame holds, unless it holds all of it; else items.
+void SelectTool::take_frame(const Pointer& pointer) {
+    const bool adds = pointer.keys & Qt::ShiftModifier;
+    const QRectF rectangle = frame_.rectangle();
+    std::set<int> points = grips_.points_within(rectangle, pointer.camera);
+    if (!points.empty() && points.size() < session_.body()->corners.size()) {
+        Picks picks = adds ? session_.picks() : Picks{};
+        picks.points.merge(points);
+        session_.pick(picks);
+        return;
+    }
+    std::vector<ItemId> ids = adds ? session_.selection() : std::vector<ItemId>{};
+    for (const ItemId& id : items_within(session_.level(), rectangle, pointer.camera))
+        if (std::find(ids.begin(), ids.end(), id) == ids.end()) ids.push_back(id);
+    session_.select(ids);
+}
+
+/// An opening slides in its wall: along it, and up and down.
+bool SelectTool::slide_opening(const Pointer& pointer, double grid) {
+    const Item* item = drag_->ids.size() == 1 ? find_item(drag_->before, drag_->ids[0]) : nullptr;
+    const Brush* brush = item ? item->brush() : nullptr;
+    if (!brush || brush->host.empty() || drag_->copies) return false;
+    const Vec3 along = brush->place.direction({1, 0, 0}), through = brush->place.direction({0, 1, 0});
+    const auto at = meet_plane(pointer.ray, drag_->anchor, through);
+    if (!at) return true;
+    const Vec3 by = *at - drag_->anchor;
+    drag_->by =
+        along * edit::snapped(glm::dot(by, along), grid / 2) + Vec3(0, 0, edit::snapped(by.z, grid / 2));
+    return true;
+}
+
+/// In the level's plane, or, seen from the side, in the plane of the view.
+void SelectTool::drag_body(const Pointer& pointer, double grid) {
+    const Vec3 normal = pointer.camera.flat() ? pointer.camera.forward() : Vec3(0, 0, 1);
+    const auto at = meet_plane(pointer.ray, drag_->anchor, normal);
+    if (!at) return;
+    const Vec3 raw = drag_->reference + (*at - drag_->anchor);
+    const double catch_m = k_snap_px * pointer.camera.metres_per_pixel(raw);
+    drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid, catch_m) : Snapped{raw, {}};
+    drag_->by = drag_->guide.at - drag_->reference;
+    drag_->by.z = 0;
+    if (std::abs(normal.z) > 0.5) return;
+    const double z = grid > 0 ? snap_along(drag_->before, drag_->ids, raw, 2, raw.z, grid, catch_m) : raw.z;
+    drag_->by -= normal * glm::dot(drag_->by, normal);
+    drag_->by.z = z - drag_->reference.z;
+}
+
 void SelectTool::move(const Pointer& pointer) {
+    if (grips_.busy()) return grips_.move(pointer);
+    if (frame_.open()) return frame_.move(pointer.screen);
     if (!drag_) {
+        grips_.hover(pointer);
         hover_ = item_under(pointer);
         hover_handle_.reset();
         for (const Handle& handle : handles(pointer.camera))
@@ -136,14 +209,7 @@ void SelectTool::move(const Pointer& pointer) {
     const double grid = pointer.snaps() ? session_.grid_m() : 0;
     switch (drag_->grip) {
     case Grip::body:
-        if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
-            const Vec3 raw = drag_->reference + (*at - drag_->anchor);
-            drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid,
-                                           k_snap_px * pointer.camera.metres_per_pixel(raw))
-                                    : Snapped{raw, {}};
-            drag_->by = drag_->guide.at - drag_->reference;
-            drag_->by.z = 0;
-        }
+        if (!slide_opening(pointer, grid)) drag_body(pointer, grid);
         break;
     case Grip::raise: {
         const double raw = nearest_along(pointer.ray, drag_->anchor, {0, 0, 1}) - drag_->first;
@@ -228,12 +294,29 @@ void SelectTool::show() {
 }
 
 void SelectTool::release(const Pointer& pointer) {
+    if (grips_.busy()) return grips_.release(pointer);
+    if (frame_.open()) {
+        const bool adds = pointer.keys & Qt::ShiftModifier;
+        frame_.move(pointer.screen);
+        if (frame_.end())
+            take_frame(pointer);
+        else if (!adds)
+            session_.select({});
+        else if (grips_.press(pointer))
+            grips_.confirm();
+        else if (!grips_.click(pointer))
+            press_item(pointer);
+        return;
+    }
     if (!drag_) return;
     move(pointer);
+    const bool clicked = !drag_->moved && (on_selected_ || drag_->grip == Grip::side);
     confirm();
+    if (clicked) grips_.click(pointer);
 }
 
 void SelectTool::confirm() {
+    if (grips_.busy()) return grips_.confirm();
     if (!drag_) return;
     if (drag_->moved) {
         const Level after = result();
@@ -250,9 +333,10 @@ void SelectTool::confirm() {
 }
 
 void SelectTool::typed(const QString& text) {
-    if (!drag_ || !drag_->moved) return;
     const auto value = parse_metres(text);
     if (!value) return;
+    if (grips_.busy()) return grips_.typed(*value);
+    if (!drag_ || !drag_->moved) return;
     if (drag_->grip == Grip::side) {
         // The number is the new size.
         const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
@@ -266,6 +350,11 @@ void SelectTool::typed(const QString& text) {
 }
 
 bool SelectTool::escape() {
+    if (frame_.open()) {
+        frame_.end();
+        return true;
+    }
+    if (grips_.escape()) return true;
     if (drag_) {
         drag_.reset();
         session_.drop_preview();
@@ -277,18 +366,20 @@ bool SelectTool::escape() {
 }
 
 QString SelectTool::hint() const {
+    if (const QString grips = grips_.hint(); !grips.isEmpty()) return grips;
     if (drag_ && drag_->moved)
         return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
     if (session_.stage() == Stage::dress)
         return tr("Click a face, then give it or its whole brush a material in the tray");
-    if (session_.selection().empty()) return tr("Click to select, drag to move, Ctrl+drag to duplicate");
-    return tr("Drag the dots to stretch, the arrow to raise, the ring to turn");
+    if (session_.selection().empty())
+        return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
+    return tr("Drag dots to stretch, the arrow to raise, the ring to turn; squares, edges and faces reshape");
 }
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {
     painter.setRenderHint(QPainter::Antialiasing);
     const Level& level = session_.level();
-    if (hover_ && !drag_)
+    if (hover_ && !drag_ && !grips_.busy() && !frame_.open())
         if (const Item* item = find_item(level, *hover_); item && item->brush()) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
             draw_outline(painter, camera, *item->brush());
@@ -315,8 +406,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
         if (handle.grip == Grip::side) {
             // Those of sides that look away can be caught through the brush; they are drawn less.
             const Brush& brush = *session_.selected()->brush();
-            const Vec3 look =
-                camera.kind == Camera::Kind::plan ? camera.forward() : handle.place - camera.eye();
+            const Vec3 look = camera.flat() ? camera.forward() : handle.place - camera.eye();
             const bool seen = glm::dot(edit::outward(brush, handle.side), look) < 1e-6;
             painter.setOpacity(seen || hot ? 1 : 0.55);
             const double radius = seen || hot ? 4.5 : 3;
@@ -331,6 +421,8 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             painter.drawPolygon(
                 QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(5, 3), handle.at + QPointF(-5, 3)});
     }
+    grips_.paint(painter, camera);
+    frame_.paint(painter);
     if (!drag_ || !drag_->moved) return;
     Labels labels(painter);
     const Item* item = session_.selected();

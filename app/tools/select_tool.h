@@ -1,16 +1,19 @@
 #pragma once
 
+#include "tools/body_grips.h"
+#include "tools/selection_frame.h"
 #include "tools/snap.h"
-#include "tools/tool.h"
 
 namespace rubble::app {
 
 /// Picks items and changes them: a selection carries all its handles at once. Dragging the item itself moves
 /// it in the plane, with Ctrl a copy of it; a dot on a face changes the size from that face, the arrow moves
-/// it up and down, the ring turns it.
+/// it up and down, the ring turns it. Points, edges and faces of the one selected brush are reshaped by its
+/// `BodyGrips`. A frame drawn from where nothing is, or from anywhere with Shift, takes the points of the
+/// selected brush that lie in it, else the items that it holds.
 class SelectTool : public Tool {
 public:
-    using Tool::Tool;
+    explicit SelectTool(Session& session) : Tool(session), grips_(session) {}
 
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
@@ -18,7 +21,7 @@ public:
     void typed(const QString& text) override;
     void confirm() override;
     bool escape() override;
-    bool busy() const override { return drag_.has_value(); }
+    bool busy() const override { return drag_ || grips_.busy() || frame_.drawn(); }
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
 
@@ -49,10 +52,18 @@ private:
     std::vector<Handle> handles(const Camera& camera) const;
     std::optional<ItemId> item_under(const Pointer& pointer) const;
     std::optional<ItemId> element_under(const Pointer& pointer) const;
+    void press_item(const Pointer& pointer);
+    void begin_drag(const Pointer& pointer, const ItemId& item, Drag drag);
+    void take_frame(const Pointer& pointer);
+    bool slide_opening(const Pointer& pointer, double grid);
+    void drag_body(const Pointer& pointer, double grid);
     void show();
     Level result() const;
     QString what() const;
 
+    BodyGrips grips_;
+    SelectionFrame frame_;
+    bool on_selected_ = false; ///< pressed on the brush that was the only one selected already
     std::optional<Drag> drag_;
     std::optional<ItemId> hover_;
     std::optional<Handle> hover_handle_;

@@ -58,6 +58,14 @@ double snap_along(const Level& level, const std::vector<ItemId>& moving, const V
     return out;
 }
 
+bool seen_from_the_side(Session& session, const Pointer& pointer) {
+    const bool from_the_side = pointer.camera.flat() && pointer.camera.kind != Camera::Kind::plan;
+    if (from_the_side)
+        emit session.message(
+            Session::tr("There is no ground to draw on in this view: draw in the space or the plan view"));
+    return from_the_side;
+}
+
 std::optional<Vec3> foot_of_wall(const Session& session, const Hit& hit) {
     const Character c = session.character();
     const auto& check = session.built().check;

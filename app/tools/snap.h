@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "session.h"
+#include "tools/tool.h"
 #include "view/picking.h"
 
 namespace rubble::app {
@@ -21,6 +22,9 @@ Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& 
 /// than `catch_m`. `axis`: 0 x, 1 y, 2 z.
 double snap_along(const Level& level, const std::vector<ItemId>& moving, const Vec3& near, int axis,
                   double value, double grid_m, double catch_m);
+
+/// Whether the view shows no ground to draw or to put things on; then it says so.
+bool seen_from_the_side(Session& session, const Pointer& pointer);
 
 /// The ground in front of a wall that is pointed at: nobody stands on the wall itself. Nothing where it is
 /// ground that is pointed at, or where there is none below.

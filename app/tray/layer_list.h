@@ -1,12 +1,13 @@
 #pragma once
 
-#include <QListWidget>
+#include <QTreeWidget>
 
 #include "session.h"
 
 namespace rubble::app {
 
-/// The level's layers: which one new items go to, and which are seen.
+/// The level's layers as a tree: which one new items go to, which are seen, which are locked, and which are
+/// storeys.
 class LayerList : public QWidget {
     Q_OBJECT
 public:
@@ -14,11 +15,19 @@ public:
 
 private:
     void refresh();
-    void add_layer();
-    void hide_layer(size_t index, bool hidden);
+    void fill_menu();
+    void add_layer(const LayerId& parent);
+    void change(size_t index, const QString& what, const std::function<void(Layer&)>& edit);
+    void take_changed(QTreeWidgetItem* row);
+    void choose_tint(size_t index);
+    void ask_storey(size_t index);
+    void duplicate(size_t index);
+    const Layer& chosen() const { return *session_.level().layers[size_t(session_.layer())]; }
 
     Session& session_;
-    QListWidget* list_ = nullptr;
+    QTreeWidget* tree_ = nullptr;
+    QMenu* menu_ = nullptr;
+    std::vector<QTreeWidgetItem*> rows_; ///< in the order of the layers
 };
 
 } // namespace rubble::app

@@ -26,8 +26,15 @@ void fill_shapes(Page& page, Tray& tray) {
     ToolButtons* tools = add_tools(page, tray);
     add_tool(*tools, tray, "cut", Tray::tr("Cut"));
     for (const ShapeEntry& entry : all_shapes()) add_tool(*tools, tray, entry.tool, shape_name(entry.shape));
-    page.add_text(Tray::tr("Choose a shape, drag its base where it shall stand, lift the height and click. A "
-                           "cut opens a doorway or a pit."));
+    add_tool(*tools, tray, "door", Tray::tr("Door"));
+    add_tool(*tools, tray, "window", Tray::tr("Window"));
+    add_tool(*tools, tray, "archway", Tray::tr("Archway"));
+    add_tool(*tools, tray, "knife", Tray::tr("Knife"));
+    add_tool(*tools, tray, "mirror", Tray::tr("Mirror"));
+    add_tool(*tools, tray, "measure", Tray::tr("Measure"));
+    page.add_text(
+        Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. Openings go "
+                 "into the wall you point at."));
 }
 
 void fill_elements(Page& page, Tray& tray) {

@@ -8,6 +8,7 @@
 #include "level/brush_shape.h"
 #include "shape_list.h"
 #include "theme.h"
+#include "tools/opening_tool.h"
 #include "view/camera.h"
 #include "view/overlay.h"
 
@@ -36,6 +37,22 @@ Brush shown(Brush brush, Shape shape) {
     return measured(brush);
 }
 
+/// A wall, and an opening in it that fits a small figure.
+Brush small_wall() {
+    Brush wall;
+    wall.size = {1.7, 0.3, 1.5};
+    wall.place.turn_deg = 25;
+    return wall;
+}
+
+std::optional<Brush> opening_in_small_wall(edit::OpeningKind kind) {
+    const Brush wall = small_wall();
+    Character small;
+    small.height_m = 0.75, small.radius_m = 0.08, small.eye_height_m = 0.7;
+    return edit::opening_in({{"wall"}, {}, false, wall, {}}, wall.place.to_level({0, -0.15, 0.5}),
+                            wall.place.direction({0, -1, 0}), kind, small);
+}
+
 /// The picture of a tool, drawn from what it makes.
 QIcon tool_picture(const QString& name) {
     QPixmap pixmap(80, 64);
@@ -45,6 +62,19 @@ QIcon tool_picture(const QString& name) {
     painter.setRenderHint(QPainter::Antialiasing);
     if (name.startsWith(QStringLiteral("place "))) {
         draw_element(painter, {20, 28}, name.mid(6).toStdString(), false);
+    } else if (name == QStringLiteral("mirror")) {
+        painter.setPen(QPen(color::ink, 1.3));
+        painter.setBrush(color::stone);
+        painter.drawPolygon(QPolygonF{{4, 26}, {16, 26}, {16, 8}});
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolygon(QPolygonF{{36, 26}, {24, 26}, {24, 8}});
+        painter.setPen(QPen(color::plum, 1.3, Qt::DashLine));
+        painter.drawLine(QPointF(20, 3), QPointF(20, 30));
+    } else if (name == QStringLiteral("measure")) {
+        painter.setPen(QPen(color::ink, 1.5));
+        painter.drawLine(QPointF(6, 24), QPointF(34, 8));
+        painter.drawLine(QPointF(3.5, 19.5), QPointF(8.5, 28.5));
+        painter.drawLine(QPointF(31.5, 3.5), QPointF(36.5, 12.5));
     } else if (name == QStringLiteral("select")) {
         painter.setPen(QPen(color::ink, 1.5));
         painter.setBrush(Qt::white);
@@ -59,6 +89,8 @@ QIcon tool_picture(const QString& name) {
         brush.size = {1.5, 1.1, 0.9};
         brush.sides = 9;
         if (const ShapeEntry* entry = shape_of_tool(name)) brush = shown(brush, entry->shape);
+        const auto opening = opening_of_tool(name);
+        if (opening) brush = small_wall();
         const bool cut = name == QStringLiteral("cut");
         painter.setPen(QPen(color::ink, 1.3, cut ? Qt::DashLine : Qt::SolidLine));
         BrushBody body = body_of(brush);
@@ -87,6 +119,15 @@ QIcon tool_picture(const QString& name) {
             painter.setBrush(cut ? QBrush(Qt::NoBrush)
                                  : QBrush(color::stone.lighter(int(100 + 18 * std::max(normal.z, 0.0)))));
             painter.drawPolygon(outline);
+        }
+        if (opening) {
+            painter.setBrush(color::ink);
+            if (const auto hole = opening_in_small_wall(*opening))
+                draw_side(painter, camera, *hole, BoxSide::near);
+        }
+        if (name == QStringLiteral("knife")) {
+            painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
+            painter.drawLine(QPointF(13, 3), QPointF(27, 30));
         }
     }
     return QIcon(pixmap);

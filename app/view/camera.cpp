@@ -25,32 +25,34 @@ Camera Camera::first_person(const Vec3& eye, double heading, double tilt, double
 
 Vec3 Camera::forward() const {
     if (kind == Kind::plan) return {0, 0, -1};
+    if (kind == Kind::front) return {0, 1, 0};
+    if (kind == Kind::side) return {-1, 0, 0};
     const auto [ch, sh] = cos_sin(heading_deg);
     const auto [ct, st] = cos_sin(tilt_deg);
     return {ch * ct, sh * ct, -st};
 }
 
 Vec3 Camera::right() const {
-    if (kind == Kind::plan) return {1, 0, 0};
+    if (kind == Kind::side) return {0, 1, 0};
+    if (flat()) return {1, 0, 0};
     const auto [ch, sh] = cos_sin(heading_deg);
     return {sh, -ch, 0};
 }
 
-Vec3 Camera::up() const { return kind == Kind::plan ? Vec3(0, 1, 0) : glm::cross(right(), forward()); }
+Vec3 Camera::up() const { return glm::cross(right(), forward()); }
 
-Vec3 Camera::eye() const { return target - forward() * (kind == Kind::plan ? 500.0 : distance_m); }
+Vec3 Camera::eye() const { return target - forward() * (flat() ? 500.0 : distance_m); }
 
 double Camera::metres_per_pixel(const Vec3& at) const {
     const double height = std::max(size.height(), 1.0);
-    const double depth =
-        kind == Kind::plan ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_m);
+    const double depth = flat() ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_m);
     return 2 * depth * std::tan(radians(field_deg / 2)) / height;
 }
 
 glm::mat4 Camera::matrix() const {
     const double aspect = size.width() / std::max(size.height(), 1.0);
     const glm::dmat4 look = glm::lookAt(eye(), eye() + forward(), up());
-    if (kind == Kind::plan) {
+    if (flat()) {
         const double half = distance_m * std::tan(radians(field_deg / 2));
         return glm::mat4(glm::ortho(-half * aspect, half * aspect, -half, half, 1.0, 1000.0) * look);
     }
@@ -59,13 +61,12 @@ glm::mat4 Camera::matrix() const {
 
 Projection Camera::projection() const {
     const double unit = 2 * std::tan(radians(field_deg / 2)) / std::max(size.height(), 1.0);
-    const bool plan = kind == Kind::plan;
-    return {plan,
+    return {flat(),
             eye(),
             forward(),
             right(),
             up(),
-            plan ? unit * distance_m : unit,
+            flat() ? unit * distance_m : unit,
             QPointF(size.width() / 2, size.height() / 2)};
 }
 
@@ -73,13 +74,13 @@ std::optional<QPointF> Projection::operator()(const Vec3& at) const {
     const Vec3 d = at - eye;
     const double depth = glm::dot(d, forward);
     if (depth < k_near_m) return {};
-    const double scale = plan ? unit : unit * depth;
+    const double scale = flat ? unit : unit * depth;
     return QPointF(middle.x() + glm::dot(d, right) / scale, middle.y() - glm::dot(d, up) / scale);
 }
 
 Ray Camera::ray(QPointF screen) const {
     const QPointF off(screen.x() - size.width() / 2, size.height() / 2 - screen.y());
-    if (kind == Kind::plan) {
+    if (flat()) {
         const double scale = metres_per_pixel(target);
         return {eye() + right() * (off.x() * scale) + up() * (off.y() * scale), forward()};
     }
@@ -95,7 +96,7 @@ Camera Camera::panned(QPointF by) const {
 }
 
 Camera Camera::turned(QPointF by) const {
-    if (kind == Kind::plan) return panned(by);
+    if (flat()) return panned(by);
     Camera out = *this;
     out.heading_deg = std::remainder(heading_deg - by.x() * 0.3, 360.0);
     out.tilt_deg = std::clamp(tilt_deg + by.y() * 0.3, -85.0, 89.0);
@@ -127,7 +128,7 @@ Camera Camera::framing(const Box3& box) const {
         const Vec3 d = corner - out.target;
         const double across =
             std::max(std::abs(glm::dot(d, right())) / aspect, std::abs(glm::dot(d, up()))) / slope;
-        needed = std::max(needed, kind == Kind::plan ? across : across - glm::dot(d, forward()));
+        needed = std::max(needed, flat() ? across : across - glm::dot(d, forward()));
     }
     out.distance_m = std::min(needed, 800.0);
     return out;

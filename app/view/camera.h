@@ -19,19 +19,20 @@ struct Ray {
 
 /// A camera made ready for putting many places onto the screen.
 struct Projection {
-    bool plan = false;
+    bool flat = false;
     Vec3 eye{0}, forward{0}, right{0}, up{0};
-    double unit = 1; ///< metres that a pixel spans at one metre of depth; in plan at any
+    double unit = 1; ///< metres that a pixel spans at one metre of depth; in flat views at any
     QPointF middle;
 
     /// Nothing for places behind the eye.
     std::optional<QPointF> operator()(const Vec3& at) const;
 };
 
-/// How the level is seen, as a value: a place looked at, a direction and a distance (space), or straight
-/// down with a scale (plan). Maps between the level and the screen both ways.
+/// How the level is seen, as a value: a place looked at, a direction and a distance (space), or flat with a
+/// scale: straight down (plan), from the front, or from the right side. Maps between the level and the screen
+/// both ways.
 struct Camera {
-    enum class Kind { space, plan };
+    enum class Kind { space, plan, front, side };
     Kind kind = Kind::space;
     Vec3 target{0};
     double heading_deg = 60; ///< of the direction of looking, counter-clockwise from +x
@@ -43,6 +44,7 @@ struct Camera {
     static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg,
                                QSizeF size);
 
+    bool flat() const { return kind != Kind::space; }
     Vec3 forward() const;
     Vec3 right() const;
     Vec3 up() const;

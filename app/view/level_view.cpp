@@ -9,10 +9,29 @@
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/measure_tool.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
+
+namespace {
+
+QString view_name(Camera::Kind kind) {
+    switch (kind) {
+    case Camera::Kind::space:
+        return LevelView::tr("Space view");
+    case Camera::Kind::plan:
+        return LevelView::tr("Plan view");
+    case Camera::Kind::front:
+        return LevelView::tr("Front view");
+    case Camera::Kind::side:
+        return LevelView::tr("Right side view");
+    }
+    return {};
+}
+
+} // namespace
 
 LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
     : QOpenGLWidget(parent),
@@ -21,9 +40,10 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(160, 120);
-    setAccessibleName(kind == Camera::Kind::space ? tr("Space view") : tr("Plan view"));
+    set_kind(kind);
     connect(&session_, &Session::levelChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::selectionChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::picksChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::builtChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::stageChanged, this, qOverload<>(&QWidget::update));
     frame_.setInterval(16);
@@ -45,10 +65,55 @@ void LevelView::frame_all() {
     update();
 }
 
+void LevelView::set_kind(Camera::Kind kind) {
+    camera_.kind = kind;
+    setAccessibleName(view_name(kind));
+    update();
+}
+
 void LevelView::fly_to(const Vec3& at) {
     camera_.target = at;
     camera_.distance_m = std::min(camera_.distance_m, 12.0);
     update();
+}
+
+void LevelView::show_where(const Box3& box) {
+    camera_.size = size();
+    const double air = std::max(2.0, glm::length(box.high - box.low) * 0.4);
+    camera_ = camera_.framing(box.grown(air));
+    shown_where_ = box;
+    shown_since_.restart();
+    update();
+}
+
+/// A ring that closes in on what was looked for.
+void LevelView::paint_where(QPainter& painter) {
+    constexpr double k_ring_ms = 1400, k_widest_px = 260;
+    if (!shown_where_) return;
+    const double part = double(shown_since_.elapsed()) / k_ring_ms;
+    const auto at = camera_.to_screen(shown_where_->middle());
+    if (part >= 1 || !at) {
+        shown_where_.reset();
+        return;
+    }
+    const double around = glm::length(shown_where_->high - shown_where_->low) / 2 /
+                          camera_.metres_per_pixel(shown_where_->middle());
+    const double radius = around + 8 + (1 - part) * k_widest_px;
+    painter.setPen(QPen(color::accent, 3));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawEllipse(*at, radius, radius);
+    QTimer::singleShot(16, this, qOverload<>(&QWidget::update));
+}
+
+/// Dimensions that were kept, each along its line.
+void LevelView::paint_dimensions(QPainter& painter) {
+    if (session_.stage() != Stage::block_out && session_.stage() != Stage::check) return;
+    const Level& level = session_.level();
+    for (const Dimension& dimension : level.dimensions) {
+        Vec3 from, to;
+        if (!place_of(level, dimension.from, from) || !place_of(level, dimension.to, to)) continue;
+        draw_measure(painter, camera_, from, to, color::blue_grey, metres_text(glm::length(to - from)));
+    }
 }
 
 void LevelView::show_figure(std::optional<motion::State> state) {
@@ -120,10 +185,7 @@ void LevelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(color::ink, 1, Qt::DashLine));
     painter.setBrush(Qt::NoBrush);
-    for (const OrderedBrush& ordered : ordered_brushes(session_.level()))
-        if (ordered.brush->effect == Effect::cut && !ordered.item->hidden &&
-            session_.stage() == Stage::block_out)
-            draw_outline(painter, camera_, *ordered.brush);
+    if (session_.stage() == Stage::block_out) paint_cuts(painter);
     Labels labels(painter);
     if (!route_.empty()) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
@@ -143,8 +205,23 @@ void LevelView::paint_over(QPainter& painter) {
         draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
     else
         paint_scale_figure(painter);
+    paint_dimensions(painter);
     if (tool_) tool_->paint(painter, camera_);
+    paint_where(painter);
+    if (camera_.flat()) {
+        painter.setPen(color::faint_ink);
+        painter.drawText(QPointF(10, 20), view_name(camera_.kind));
+    }
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
+}
+
+/// Cuts are seen by their outlines alone.
+void LevelView::paint_cuts(QPainter& painter) {
+    const std::vector<OrderedBrush> brushes = ordered_brushes(session_.level());
+    const std::vector<bool>& hidden = session_.built().hidden;
+    for (size_t i = 0; i < brushes.size(); ++i)
+        if (brushes[i].brush->effect == Effect::cut && !(i < hidden.size() && hidden[i]))
+            draw_outline(painter, camera_, *brushes[i].brush);
 }
 
 std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
@@ -399,15 +476,31 @@ bool LevelView::walk_key(QKeyEvent* event) {
     }
 }
 
+/// Whether a key belongs to a number that is typed while the tool is at something.
+bool LevelView::is_typing(const QKeyEvent& event) const {
+    if (walker_ || !tool_ || !tool_->busy()) return false;
+    if (event.key() == Qt::Key_Backspace) return true;
+    const QString text = event.text();
+    const bool number = !text.isEmpty() && QStringLiteral("0123456789.,+-*/() mc").contains(text[0]);
+    return number && !(typed_.isEmpty() && text[0].isLetter());
+}
+
+/// Keys of a number are not commands, whatever commands have them.
+bool LevelView::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && is_typing(*static_cast<QKeyEvent*>(event))) {
+        event->accept();
+        return true;
+    }
+    return QOpenGLWidget::event(event);
+}
+
 void LevelView::keyPressEvent(QKeyEvent* event) {
     if (walker_) {
         if (!event->isAutoRepeat()) walk_key(event);
         return;
     }
     const QString text = event->text();
-    const bool number = !text.isEmpty() && QStringLiteral("0123456789.,+-*/() mc").contains(text[0]);
-    if (tool_ && tool_->busy() &&
-        ((number && !(typed_.isEmpty() && text[0].isLetter())) || event->key() == Qt::Key_Backspace)) {
+    if (is_typing(*event)) {
         if (event->key() == Qt::Key_Backspace)
             typed_.chop(1);
         else

@@ -22,6 +22,10 @@ public:
     void set_cut(double z) { cut_z_ = z, update(); }
     void frame_all();
     void fly_to(const Vec3& at);
+    /// Flies to where something is, and shows it by a ring that closes in on it.
+    void show_where(const Box3& box);
+    /// Another way to look, at the same place.
+    void set_kind(Camera::Kind kind);
     const Camera& camera() const { return camera_; }
 
     /// A scale figure on the route; nothing hides it.
@@ -52,6 +56,7 @@ protected:
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void keyReleaseEvent(QKeyEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
@@ -67,7 +72,11 @@ private:
     void label_span(Labels& labels, const check::Span& span, bool of_route);
     void label_names(Labels& labels);
     void paint_scale_figure(QPainter& painter);
+    void paint_cuts(QPainter& painter);
+    void paint_where(QPainter& painter);
+    void paint_dimensions(QPainter& painter);
     void paint_walk(QPainter& painter);
+    bool is_typing(const QKeyEvent& event) const;
     bool walk_key(QKeyEvent* event);
     void tick();
 
@@ -87,6 +96,8 @@ private:
     std::vector<Vec3> route_;
     std::vector<check::Span> route_spans_;
     std::unique_ptr<Walker> walker_;
+    std::optional<Box3> shown_where_;
+    QElapsedTimer shown_since_;
     QTimer frame_;
     QElapsedTimer clock_;
 };

@@ -1,6 +1,7 @@
 #include "view/overlay.h"
 
 #include "level/brush_shape.h"
+#include "level/face_mesh.h"
 #include "theme.h"
 
 namespace rubble::app {
@@ -40,6 +41,13 @@ void add_line(QPainterPath& path, const Projection& project, const std::vector<V
 }
 
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
+    if (brush.shape == Shape::body) { // its own faces: in those of a hull, rounding leaves more edges
+        for (const auto& [edge, face] : edge_faces({brush.corners, brush.faces}))
+            if (edge.first < edge.second)
+                draw_line(painter, camera, brush.place.to_level(brush.corners[size_t(edge.first)]),
+                          brush.place.to_level(brush.corners[size_t(edge.second)]));
+        return;
+    }
     const BrushBody body = body_of(brush);
     for (const auto& face : body.faces)
         for (size_t i = 0; i < face.loop.size(); ++i) {

@@ -148,7 +148,7 @@ void Renderer::set_tint(const TintMesh& mesh) {
 }
 
 void Renderer::draw(const Camera& camera, const Look& look) {
-    const QColor back = camera.kind == Camera::Kind::plan ? color::paper : color::sky;
+    const QColor back = camera.flat() ? color::paper : color::sky;
     glClearColor(back.redF(), back.greenF(), back.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     glEnable(GL_DEPTH_TEST);

@@ -1,5 +1,10 @@
 #include "view/scene_mesh.h"
 
+#include <algorithm>
+
+#include "level/item_search.h"
+#include "level/order.h"
+
 namespace rubble::app {
 
 namespace {
@@ -15,17 +20,30 @@ void collect_hidden(const std::vector<ItemPtr>& items, bool hidden, std::vector<
 
 std::vector<bool> hidden_brushes(const Level& level) {
     std::vector<bool> out;
-    for (const auto& layer : level.layers) collect_hidden(layer->items, layer->hidden, out);
+    for (const auto& layer : level.layers) collect_hidden(layer->items, is_hidden(level, *layer), out);
     return out;
 }
 
-SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden) {
+BrushTints brush_tints(const Level& level) {
+    BrushTints out;
+    if (std::none_of(level.layers.begin(), level.layers.end(),
+                     [](auto& layer) { return layer->tint.has_value(); }))
+        return out;
+    for (const OrderedBrush& brush : ordered_brushes(level))
+        out.push_back(level.layers[size_t(brush.layer)]->tint);
+    return out;
+}
+
+SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
+                     const BrushTints& tints) {
     SceneMesh mesh;
     for_each_face(surface, [&](int brush, const build::SurfacePart& part, const build::SurfaceFace& face) {
         if (hidden[size_t(brush)]) return;
         const Material* material = find_material(project, face.material);
-        const std::array<uint8_t, 3> rgb =
-            material ? material->color : std::array<uint8_t, 3>{0xC6, 0xBF, 0xB2};
+        const std::array<uint8_t, 3> bare{0xC6, 0xBF, 0xB2};
+        const std::array<uint8_t, 3> rgb = material        ? material->color
+                                           : tints.empty() ? bare
+                                                           : tints[size_t(brush)].value_or(bare);
         for (const auto& triangle : triangles_of(part, face))
             for (int index : triangle) {
                 const Vec3 p = part.point_m(index);

@@ -34,7 +34,12 @@ struct TintMesh {
 /// Which brushes, in their order, are not to be seen: hidden themselves, by their group or by their layer.
 std::vector<bool> hidden_brushes(const Level& level);
 
-SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden);
+/// The tint that their layers give bare brushes, in their order; empty where no layer has one.
+using BrushTints = std::vector<std::optional<std::array<uint8_t, 3>>>;
+BrushTints brush_tints(const Level& level);
+
+SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
+                     const BrushTints& tints = {});
 TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden);
 
 } // namespace rubble::app

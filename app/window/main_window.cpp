@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "commands/editing.h"
+#include "commands/reshaping.h"
 #include "edit/items.h"
 #include "io/recording_file.h"
 #include "level/order.h"
@@ -17,11 +18,14 @@
 #include "shape_list.h"
 #include "theme.h"
 #include "tools/draw_tool.h"
+#include "tools/knife_tool.h"
+#include "tools/measure_tool.h"
+#include "tools/mirror_tool.h"
+#include "tools/opening_tool.h"
 #include "tools/path_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
 #include "window/arrangement.h"
-#include "window/cutaway_slider.h"
 
 namespace rubble::app {
 
@@ -67,7 +71,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
 void MainWindow::connect_session() {
     connect(&checker_, &Checker::ready, this, [this](const Built& built) { session_.set_built(built); });
     connect(&session_, &Session::levelChanged, this, [this] {
-        checker_.request(session_.project(), session_.level(), session_.version());
+        checker_.request(session_.project(), session_.seen_level(), session_.version());
+        update_storeys();
         update_title();
         update_status();
     });
@@ -187,7 +192,6 @@ void MainWindow::build_views(QSplitter* across) {
     row->setSpacing(0);
     row->addWidget(views, 1);
     cutaway_ = new CutawaySlider;
-    cutaway_->setTickInterval(k_storey_m * k_cut_steps_per_m);
     row->addWidget(cutaway_);
     across->addWidget(tray_);
     across->addWidget(middle);
@@ -261,14 +265,29 @@ void MainWindow::build_commands() {
     add("paste", tr("Paste"), QKeySequence::Paste,
         [this] { paste_at(session_, pointed_ ? pointed_->pointer_ground() : Vec3(0)); });
     add("duplicate", tr("Duplicate"), Qt::CTRL | Qt::Key_D, [this] { duplicate_selection(session_); });
-    add("delete", tr("Delete"), QKeySequence::Delete, [this] { delete_selection(session_); });
+    add("duplicate-linked", tr("Duplicate, linked"), Qt::CTRL | Qt::SHIFT | Qt::Key_D,
+        [this] { duplicate_linked(session_); });
+    add("unlink", tr("Make independent of linked copies"), {}, [this] { unlink_selection(session_); });
+    add("select-linked", tr("Select all linked copies"), {}, [this] { select_linked(session_); });
+    add("repeat", tr("Repeat the selection"), Qt::CTRL | Qt::Key_R, [this] { repeat_->open(); });
+    add("delete", tr("Delete"), QKeySequence::Delete, [this] {
+        // Nobody who picked an edge means the whole brush; a body without a face would have a hole.
+        session_.picks().empty() ? delete_selection(session_) : join_faces(session_);
+    });
     add("select-all", tr("Select all"), QKeySequence::SelectAll, [this] { select_all(session_); });
     add("group", tr("Group"), Qt::CTRL | Qt::Key_G, [this] { group_selection(session_); });
     add("ungroup", tr("Ungroup"), Qt::CTRL | Qt::SHIFT | Qt::Key_G, [this] { ungroup_selection(session_); });
     add("grid-finer", tr("Finer grid"), Qt::CTRL | Qt::Key_Comma, [this] { scale_grid(session_, 0.5); });
     add("grid-coarser", tr("Coarser grid"), Qt::CTRL | Qt::Key_Period, [this] { scale_grid(session_, 2); });
-    std::vector<std::tuple<const char*, QString, int>> tools{{"select", tr("Select"), Qt::Key_Q},
-                                                             {"cut", tr("Draw: cut"), Qt::Key_X}};
+    std::vector<std::tuple<const char*, QString, int>> tools{
+        {"select", tr("Select"), Qt::Key_Q},
+        {"cut", tr("Draw: cut"), Qt::Key_X},
+        {"knife", tr("Knife"), Qt::SHIFT | Qt::Key_X},
+        {"door", tr("Put in: door"), Qt::Key_E},
+        {"window", tr("Put in: window"), Qt::Key_F},
+        {"archway", tr("Put in: archway"), Qt::SHIFT | Qt::Key_H},
+        {"measure", tr("Measure"), Qt::Key_M},
+        {"mirror", tr("Mirror"), Qt::SHIFT | Qt::Key_M}};
     for (const ShapeEntry& entry : all_shapes())
         tools.push_back({entry.tool, draw_text(entry.shape), entry.key});
     for (const auto& [tool, name, key] : tools) {
@@ -279,6 +298,13 @@ void MainWindow::build_commands() {
     add("walk", tr("Walk from here"), Qt::Key_G, [this] { start_walk(); });
     add("frame-all", tr("Frame all"), Qt::Key_Home, [this] { space_->frame_all(), plan_->frame_all(); });
     add("plan", tr("Plan beside"), Qt::Key_P, [this] { show_plan(!plan_->isVisible()); });
+    add("beside-plan", tr("Beside: plan"), Qt::SHIFT | Qt::Key_P,
+        [this] { show_beside(Camera::Kind::plan); });
+    add("beside-front", tr("Beside: front"), Qt::SHIFT | Qt::Key_F,
+        [this] { show_beside(Camera::Kind::front); });
+    add("beside-side", tr("Beside: right side"), Qt::SHIFT | Qt::Key_E,
+        [this] { show_beside(Camera::Kind::side); });
+    build_reshaping();
     add("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
         const bool show = !tray_->isVisible();
         tray_->setVisible(show), facts_->setVisible(show), pace_->setVisible(show);
@@ -296,7 +322,54 @@ void MainWindow::build_commands() {
     set_keys();
     finder_ = new CommandFinder(*commands_, *this);
     add("find-command", tr("Find a command"), Qt::CTRL | Qt::Key_J, [this] { finder_->open(); });
+    repeat_ = new RepeatPanel(session_, *this);
+    items_ = new ItemFinder(session_, *this);
+    connect(items_, &ItemFinder::wanted, this, [this](const Box3& box) {
+        space_->show_where(box);
+        plan_->show_where(box);
+    });
+    add("find-item", tr("Find an item"), QKeySequence::Find, [this] { items_->open(); });
+    add("lost-items", tr("Find lost items"), {}, [this] { items_->open(QStringLiteral("lost")); });
+    add("where", tr("Where is the selection"), Qt::Key_Z, [this] {
+        Box3 box;
+        for (const ItemId& id : session_.selection())
+            if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+        if (!box.empty()) space_->show_where(box), plan_->show_where(box);
+    });
+    add("isolate", tr("Isolate the selection, or show all again"), Qt::CTRL | Qt::Key_I, [this] {
+        session_.isolate(session_.isolates() ? std::vector<ItemId>{} : session_.selection());
+        tell(session_.isolates() ? tr("Only the selection is shown. Ctrl+I shows all again")
+                                 : tr("All is shown"));
+    });
     build_nudges();
+}
+
+/// What is done with the points, edges and faces that are picked, by grid steps.
+void MainWindow::build_reshaping() {
+    auto add = [this](const char* id, const QString& name, const QKeySequence& key, auto run) {
+        commands_->add(QString::fromLatin1(id), name, key, run);
+    };
+    add("push-out", tr("Push the face out"), Qt::Key_Plus,
+        [this] { push_faces(session_, session_.grid_m()); });
+    add("push-in", tr("Push the face in"), Qt::Key_Minus,
+        [this] { push_faces(session_, -session_.grid_m()); });
+    add("inset", tr("Inset the face"), Qt::SHIFT | Qt::Key_Minus,
+        [this] { inset_faces(session_, session_.grid_m() / 2); });
+    add("split-ring", tr("Split the edge ring in the middle"), Qt::Key_U,
+        [this] { split_rings(session_, {0.5}); });
+    add("round-edges", tr("Round the edges"), Qt::SHIFT | Qt::Key_U,
+        [this] { round_edges(session_, session_.grid_m() / 2, 6); });
+    add("chamfer-edges", tr("Chamfer the edges"), {},
+        [this] { round_edges(session_, session_.grid_m() / 2, 1); });
+    add("join-faces", tr("Join faces in one plane"), Qt::Key_J, [this] { join_faces(session_); });
+    add("straighten", tr("Straighten faces into one"), {}, [this] { straighten_faces(session_); });
+    add("weld", tr("Weld points that lie on each other"), {}, [this] { weld_points(session_, 0.01); });
+}
+
+void MainWindow::show_beside(Camera::Kind kind) {
+    const bool same = plan_->camera().kind == kind;
+    show_plan(!same || !plan_->isVisible());
+    plan_->set_kind(kind);
 }
 
 /// The arrow keys move what is selected while a view has the focus; elsewhere they are the panels' own.
@@ -308,7 +381,9 @@ void MainWindow::build_nudges() {
         for (const auto& [key, by] : nudges) {
             auto* shortcut = new QShortcut(QKeySequence(key), view, nullptr, nullptr, Qt::WidgetShortcut);
             connect(shortcut, &QShortcut::activated, this, [this, by = by] {
-                if (!space_->walking()) nudge_selection(session_, by);
+                if (space_->walking()) return;
+                session_.picks().empty() ? nudge_selection(session_, by)
+                                         : move_picks(session_, by * session_.grid_m());
             });
         }
 }
@@ -321,6 +396,14 @@ void MainWindow::use_tool(const QString& name) {
         tool_ = std::make_unique<DrawTool>(session_, entry->shape, Effect::fill);
     else if (name == QStringLiteral("cut"))
         tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
+    else if (const auto opening = opening_of_tool(name))
+        tool_ = std::make_unique<OpeningTool>(session_, *opening);
+    else if (name == QStringLiteral("mirror"))
+        tool_ = std::make_unique<MirrorTool>(session_);
+    else if (name == QStringLiteral("measure"))
+        tool_ = std::make_unique<MeasureTool>(session_);
+    else if (name == QStringLiteral("knife"))
+        tool_ = std::make_unique<KnifeTool>(session_);
     else if (name.startsWith(QStringLiteral("place ")))
         tool_ = std::make_unique<PlaceTool>(session_, name.mid(6).toStdString());
     else
@@ -396,6 +479,19 @@ void MainWindow::update_cutaway() {
     cutaway_->setValue(cutaway_->maximum());
     space_->set_cut(1e6);
     plan_->set_cut(1e6);
+    update_storeys();
+}
+
+/// The slider's lines: the ceilings of the level's storeys, or one every three metres where it has none.
+void MainWindow::update_storeys() {
+    std::vector<int> lines;
+    for (const auto& layer : session_.level().layers)
+        if (layer->storey)
+            lines.push_back(
+                int(std::lround((layer->storey->floor_m + layer->storey->clear_m) * k_cut_steps_per_m)));
+    if (lines.empty())
+        for (int z = 0; z <= cutaway_->maximum(); z += k_storey_m * k_cut_steps_per_m) lines.push_back(z);
+    cutaway_->set_lines(std::move(lines));
 }
 
 void MainWindow::start_walk() {

@@ -16,7 +16,10 @@
 #include "tray/tray.h"
 #include "view/level_view.h"
 #include "window/command_finder.h"
+#include "window/cutaway_slider.h"
+#include "window/item_finder.h"
 #include "window/pace_strip.h"
+#include "window/repeat_panel.h"
 #include "window/stage_line.h"
 
 namespace rubble::app {
@@ -53,9 +56,12 @@ private:
     void build_status();
     void build_commands();
     void build_nudges();
+    void build_reshaping();
+    void show_beside(Camera::Kind kind);
     void update_title();
     void update_status();
     void update_cutaway();
+    void update_storeys();
     void end_walk(bool keep_view);
     void keep_run(const motion::Recording& recording);
     void watch(const check::Witness& witness, const QString& title);
@@ -75,7 +81,7 @@ private:
     Tray* tray_ = nullptr;
     Facts* facts_ = nullptr;
     PaceStrip* pace_ = nullptr;
-    QSlider* cutaway_ = nullptr;
+    CutawaySlider* cutaway_ = nullptr;
     QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr,
            *hint_ = nullptr;
     QComboBox* levels_ = nullptr;
@@ -85,6 +91,8 @@ private:
     Files* files_ = nullptr;
     Commands* commands_ = nullptr;
     CommandFinder* finder_ = nullptr;
+    ItemFinder* items_ = nullptr;
+    RepeatPanel* repeat_ = nullptr;
     std::unique_ptr<Recovery> recovery_;
 };
 

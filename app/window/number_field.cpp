@@ -1,6 +1,9 @@
 #include "window/number_field.h"
 
+#include <cmath>
+
 #include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QWheelEvent>
 
@@ -23,19 +26,28 @@ NumberField::NumberField(const QString& name, double step, const QString& unit, 
 
 void NumberField::show_value(double value) {
     value_ = value;
-    if (!hasFocus() || !isModified()) setText(plain_number(value));
+    if (!hasFocus() || !isModified()) setText(shown());
 }
+
+QString NumberField::shown() const { return std::isnan(value_) ? tr("mixed") : plain_number(value_); }
 
 void NumberField::take() {
     if (!isModified()) return;
     setModified(false);
-    const auto value = parse_metres(text());
+    const QString typed = text().trimmed();
+    const bool difference = typed.startsWith('+');
+    const auto value = parse_metres(difference ? typed.mid(1) : typed);
     if (!value || *value == value_) {
-        setText(plain_number(value_));
+        setText(shown());
+        return;
+    }
+    if (difference) {
+        setText(shown());
+        emit changedBy(*value);
         return;
     }
     value_ = *value;
-    setText(plain_number(value_));
+    setText(shown());
     emit changedTo(value_);
 }
 
@@ -49,8 +61,12 @@ void NumberField::wheelEvent(QWheelEvent* event) {
 }
 
 void NumberField::step_by(double steps) {
+    if (std::isnan(value_)) {
+        emit changedBy(steps * step_);
+        return;
+    }
     value_ += steps * step_;
-    setText(plain_number(value_));
+    setText(shown());
     emit changedTo(value_);
 }
 
@@ -69,9 +85,35 @@ void NumberField::keyPressEvent(QKeyEvent* event) {
     }
     if (event->key() == Qt::Key_Escape) {
         setModified(false);
-        setText(plain_number(value_));
+        setText(shown());
     }
     QLineEdit::keyPressEvent(event);
+}
+
+NumberHandle::NumberHandle(const QString& text, NumberField& field) : QLabel(text), field_(field) {
+    setCursor(Qt::SizeHorCursor);
+    setToolTip(tr("Drag to change the number"));
+}
+
+void NumberHandle::mousePressEvent(QMouseEvent* event) {
+    taken_at_ = int(event->position().x());
+    steps_ = 0;
+}
+
+void NumberHandle::mouseMoveEvent(QMouseEvent* event) {
+    constexpr int k_px_per_step = 8;
+    const int steps = (int(event->position().x()) - taken_at_) / k_px_per_step;
+    if (steps == steps_) return;
+    if (!going_on_) emit dragged(true);
+    going_on_ = true;
+    const int by = steps - steps_;
+    steps_ = steps;
+    field_.step_by(by);
+}
+
+void NumberHandle::mouseReleaseEvent(QMouseEvent*) {
+    if (going_on_) emit dragged(false);
+    going_on_ = false;
 }
 
 } // namespace rubble::app

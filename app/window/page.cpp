@@ -65,8 +65,9 @@ QPushButton* Page::add_button(const QString& text, std::function<void()> act) {
 void Page::add_number(NumberRow row) {
     auto* line = new QHBoxLayout;
     line->setSpacing(6);
-    auto* label = new QLabel(row.name);
     auto* field = new NumberField(row.name, row.step, row.unit);
+    auto* label = new NumberHandle(row.name, *field);
+    connect(label, &NumberHandle::dragged, &session_, &Session::set_gesture);
     label->setBuddy(field);
     label->setWordWrap(true);
     label->setMinimumWidth(40);
@@ -74,6 +75,10 @@ void Page::add_number(NumberRow row) {
     line->addWidget(field);
     column_->addLayout(line);
     connect(field, &NumberField::changedTo, this, [change = row.change](double to) { change(to); });
+    connect(field, &NumberField::changedBy, this,
+            [change = row.change, by = row.change_by, value = row.value](double d) {
+                by ? by(d) : change(value() + d);
+            });
     on_refresh([field, value = row.value] { field->show_value(value()); });
     if (!row.meaning) return;
     QLabel* said = add_text({}, "meaning");

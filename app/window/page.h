@@ -21,6 +21,9 @@ struct NumberRow {
     std::function<double()> value;
     std::function<void(double)> change;
     std::function<QString()> meaning = {};
+    /// Where several things have different values, shown as "mixed" while `value` is not a number: changes
+    /// each by the same.
+    std::function<void(double)> change_by = {};
 };
 
 /// A column of headings, texts, numbers and buttons about the session. A function per subject fills it; it

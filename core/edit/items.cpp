@@ -2,7 +2,10 @@
 
 #include <algorithm>
 #include <functional>
+#include <map>
 #include <set>
+
+#include "edit/openings.h"
 
 namespace rubble::edit {
 
@@ -61,8 +64,16 @@ public:
             if (taken_.insert(prefix + std::to_string(n)).second) return {prefix + std::to_string(n)};
     }
 
+    /// Remembers which copy an item has, so that references among the copies can point to the copies.
+    void note(const ItemId& item, const ItemId& copy) { copies_[item] = copy; }
+    const ItemId* copy_of(const ItemId& item) const {
+        const auto found = copies_.find(item);
+        return found == copies_.end() ? nullptr : &found->second;
+    }
+
 private:
     std::set<std::string> taken_;
+    std::map<ItemId, ItemId> copies_;
 };
 
 std::string prefix_of(const Item& item) {
@@ -74,12 +85,20 @@ std::string prefix_of(const Item& item) {
 Item with_fresh_ids(const Item& item, Ids& ids) {
     Item copy = item;
     copy.id = ids.next(prefix_of(item));
+    ids.note(item.id, copy.id);
     if (const Group* group = item.group()) {
         Group members;
         for (const ItemPtr& member : group->items) members.items.push_back(with_fresh_ids(*member, ids));
         copy.body = std::move(members);
     }
     return copy;
+}
+
+/// A copied opening belongs to the copy of its wall, or, where that was not copied, to the same wall.
+Item with_copied_host(Item item, const Ids& ids) {
+    if (Brush* brush = std::get_if<Brush>(&item.body))
+        if (const ItemId* host = ids.copy_of(brush->host)) brush->host = *host;
+    return item;
 }
 
 Item mapped_members(const Item& item, const std::function<Item(const Item&)>& map) {
@@ -103,12 +122,25 @@ Item with_fresh_ids(const Level& level, const Item& item) {
 
 Level with_item(const Level& level, int layer, Item item) {
     Level out = level;
-    if (out.layers.empty()) out.layers.push_back(Layer{{"l1"}, "Ground", {}, false, false, {}, {}});
+    if (out.layers.empty()) {
+        Layer ground;
+        ground.id = {"l1"}, ground.name = "Ground";
+        out.layers.push_back(std::move(ground));
+    }
     auto& place = out.layers[size_t(std::clamp(layer, 0, int(out.layers.size()) - 1))];
     Layer copy = *place;
     copy.items.push_back(std::move(item));
     place = std::move(copy);
     return out;
+}
+
+Level with_item_after(const Level& level, const ItemId& other, const Item& item) {
+    if (!find_item(level, other)) return with_item(level, 0, item);
+    return rebuilt(level, [&](const ItemPtr& old) {
+        std::vector<ItemPtr> out{old};
+        if (old->id == other) out.push_back(ItemPtr(item));
+        return out;
+    });
 }
 
 Level with_changed(const Level& level, const Item& item) {
@@ -118,9 +150,12 @@ Level with_changed(const Level& level, const Item& item) {
 }
 
 Level without(const Level& level, std::span<const ItemId> ids) {
-    return rebuilt(level, [&](const ItemPtr& item) {
+    Level out = rebuilt(level, [&](const ItemPtr& item) {
         return has(ids, item->id) ? std::vector<ItemPtr>{} : std::vector<ItemPtr>{item};
     });
+    std::erase_if(out.dimensions,
+                  [&](const Dimension& one) { return has(ids, one.from.item) || has(ids, one.to.item); });
+    return out;
 }
 
 Item moved(const Item& item, const Vec3& by) {
@@ -187,14 +222,20 @@ Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about,
 Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
     Ids fresh(level);
     Copies out;
+    const std::vector<ItemId> openings = openings_of(level, ids);
     out.level = rebuilt(level, [&](const ItemPtr& item) {
         std::vector<ItemPtr> result{item};
-        if (has(ids, item->id)) {
+        if (has(ids, item->id) || has(openings, item->id)) {
             Item copy = moved(with_fresh_ids(*item, fresh), by);
             out.ids.push_back(copy.id);
             result.push_back(std::move(copy));
         }
         return result;
+    });
+    out.level = rebuilt(out.level, [&](const ItemPtr& item) {
+        const bool copied_opening =
+            item->brush() && has(out.ids, item->id) && fresh.copy_of(item->brush()->host);
+        return std::vector<ItemPtr>{copied_opening ? ItemPtr(with_copied_host(*item, fresh)) : item};
     });
     return out;
 }

@@ -16,6 +16,8 @@ Item with_fresh_ids(const Level& level, const Item& item);
 
 /// `item` at the end of layer `layer` (clamped). Its id must be free.
 Level with_item(const Level& level, int layer, Item item);
+/// `item` right after another, in its group or layer; at the end of the first layer where that is not there.
+Level with_item_after(const Level& level, const ItemId& other, const Item& item);
 /// The item of the same id replaced, wherever it stands.
 Level with_changed(const Level& level, const Item& item);
 Level without(const Level& level, std::span<const ItemId> ids);
@@ -24,8 +26,8 @@ Level without(const Level& level, std::span<const ItemId> ids);
 Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by);
 /// Items turned about the vertical through `about`, counter-clockwise.
 Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg);
-/// Copies of the items beside them in order, moved by `by`, with fresh ids; references among the copies
-/// point to the copies.
+/// Copies of the items, and of the openings in them, beside them in order, moved by `by`, with fresh ids;
+/// references among the copies point to the copies.
 struct Copies {
     Level level;
     std::vector<ItemId> ids;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <map>
 #include <set>
 #include <vector>
 
@@ -36,8 +37,8 @@ Reshaped points_moved(const FaceMesh& mesh, const std::set<int>& points, const V
 /// Points turned about an axis of unit length through a place, counter-clockwise seen against it.
 Reshaped points_turned(const FaceMesh& mesh, const std::set<int>& points, const Vec3& about, const Vec3& axis,
                        double deg);
-/// One coordinate (0 x, 1 y, 2 z) of all points set to the same value.
-Reshaped points_aligned(const FaceMesh& mesh, const std::set<int>& points, int axis, double to_m);
+/// Points put to places, as far as that goes.
+Reshaped points_put(const FaceMesh& mesh, const std::map<int, Vec3>& places);
 /// Those of the points that lie within a distance of each other made one.
 Reshaped points_welded(const FaceMesh& mesh, double within_m);
 /// The points of several faces, such as a bent one that was cut, put onto one plane, and those faces joined.

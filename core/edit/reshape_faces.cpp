@@ -35,27 +35,6 @@ std::optional<Reshaped> with_face(std::optional<FaceMesh> mesh, int face) {
     return out;
 }
 
-/// Where a ray first leaves the body through another face.
-struct Exit {
-    int face = -1;
-    Vec3 at{0};
-    double along = 1e30;
-};
-
-Exit exit_of(const FaceMesh& mesh, int from, const Vec3& p, const Vec3& way) {
-    Exit exit;
-    for (int f = 0; f < int(mesh.faces.size()); ++f) {
-        const Loop& loop = mesh.faces[size_t(f)];
-        const Vec3 normal = normal_of(mesh.points, loop);
-        const double speed = glm::dot(normal, way);
-        if (f == from || speed < 1e-6) continue;
-        const double along = glm::dot(mesh.points[size_t(loop[0])] - p, normal) / speed;
-        if (along < 1e-6 || along >= exit.along || !holds(mesh.points, loop, p + way * along)) continue;
-        exit = {f, p + way * along, along};
-    }
-    return exit;
-}
-
 /// A hole from a face to the one opposite it, which must hold the whole end of it and lie within `depth_m`.
 std::optional<Reshaped> hole_through(const FaceMesh& mesh, int face, double depth_m) {
     const Loop loop = mesh.faces[size_t(face)];
@@ -64,12 +43,11 @@ std::optional<Reshaped> hole_through(const FaceMesh& mesh, int face, double dept
     Loop end;
     int opposite = -1;
     for (const int p : loop) {
-        const Exit exit = exit_of(mesh, face, mesh.points[size_t(p)], way);
-        if (exit.face < 0 || exit.along > depth_m + 1e-6 || (opposite >= 0 && opposite != exit.face))
-            return {};
-        opposite = exit.face;
+        const auto exit = exit_along(mesh, mesh.points[size_t(p)], way, face);
+        if (!exit || exit->along > depth_m + 1e-6 || (opposite >= 0 && opposite != exit->face)) return {};
+        opposite = exit->face;
         end.push_back(int(out.points.size()));
-        out.points.push_back(exit.at);
+        out.points.push_back(exit->at);
     }
     for (size_t i = 0; i < loop.size(); ++i) {
         const size_t k = (i + 1) % loop.size();

@@ -13,10 +13,10 @@ constexpr double k_on_each_other_m = 1e-5;
 
 /// Points put where `place(point, part)` says, as far as that goes.
 Reshaped put(const FaceMesh& mesh, const std::set<int>& points,
-             const std::function<Vec3(const Vec3&, double)>& place) {
+             const std::function<Vec3(int, double)>& place) {
     return largest(mesh, [&](double part) -> std::optional<Reshaped> {
         FaceMesh moved = mesh;
-        for (const int p : points) moved.points[size_t(p)] = place(mesh.points[size_t(p)], part);
+        for (const int p : points) moved.points[size_t(p)] = place(p, part);
         Reshaped out;
         if (auto whole = sound(moved, points)) {
             out.mesh = std::move(*whole), out.points = points;
@@ -55,19 +55,22 @@ Vec3 turned(const Vec3& p, const Vec3& axis, double deg) {
 } // namespace
 
 Reshaped points_moved(const FaceMesh& mesh, const std::set<int>& points, const Vec3& by) {
-    return put(mesh, points, [&](const Vec3& p, double part) { return p + by * part; });
+    return put(mesh, points, [&](int p, double part) { return mesh.points[size_t(p)] + by * part; });
 }
 
 Reshaped points_turned(const FaceMesh& mesh, const std::set<int>& points, const Vec3& about, const Vec3& axis,
                        double deg) {
-    return put(mesh, points,
-               [&](const Vec3& p, double part) { return about + turned(p - about, axis, deg * part); });
+    return put(mesh, points, [&](int p, double part) {
+        return about + turned(mesh.points[size_t(p)] - about, axis, deg * part);
+    });
 }
 
-Reshaped points_aligned(const FaceMesh& mesh, const std::set<int>& points, int axis, double to_m) {
-    return put(mesh, points, [&](Vec3 p, double part) {
-        p[axis] += (to_m - p[axis]) * part;
-        return p;
+Reshaped points_put(const FaceMesh& mesh, const std::map<int, Vec3>& places) {
+    std::set<int> points;
+    for (const auto& [point, place] : places) points.insert(point);
+    return put(mesh, points, [&](int point, double part) {
+        const Vec3& from = mesh.points[size_t(point)];
+        return from + (places.at(point) - from) * part;
     });
 }
 

@@ -2,6 +2,7 @@
 
 #include <array>
 #include <cmath>
+#include <optional>
 
 #include "io/names.h"
 #include "level/brush_shape.h"
@@ -25,6 +26,12 @@ constexpr std::array k_shapes{
 bool has_steps(Shape shape) { return shape == Shape::stairs || shape == Shape::curved_stairs; }
 bool has_thickness(Shape shape) {
     return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs;
+}
+
+std::optional<BoxSide> side_of(const std::string& key) {
+    for (int side = 0; side < box_sides; ++side)
+        if (key == side_key(BoxSide(side))) return BoxSide(side);
+    return {};
 }
 
 int whole(Reader& in, const std::string& key, int otherwise, int least, int most) {
@@ -108,7 +115,10 @@ std::string wanted(const std::string& problem, const Brush& brush) {
         return brush.shape == Shape::outline
                    ? "at least three points, counter-clockwise, whose edges do not cross"
                    : "points at least 0.01 m apart and within 1000 m";
-    if (problem == "faces") return "faces of a closed convex body, each seen counter-clockwise from outside";
+    if (problem == "faces")
+        return "faces of a closed body that do not meet elsewhere than in edges, each seen counter-clockwise "
+               "from outside";
+    if (problem == "shell_m") return "a thickness of 0, or one that leaves a hollow";
     return "a number that fits the others";
 }
 
@@ -161,16 +171,22 @@ Brush read_brush(Reader& in) {
         const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
         brush.place.rotation = Rotation{r[0], r[1], r[2], r[3]};
     }
+    brush.shell_m = in.number("shell_m", 0);
+    for (const Json& name : in.list("open_sides")) {
+        const auto side = name.is_string() ? side_of(name.get<std::string>()) : std::nullopt;
+        if (side)
+            brush.open_sides.insert(*side);
+        else
+            in.fail("open_sides", "sides left, right, near, away, bottom, top");
+    }
+    brush.host = {in.text("opening_of")};
     brush.material = {in.text("material")};
     const Json& sides = in.object("side_materials");
     for (const auto& [key, value] : sides.items()) {
-        bool known = false;
-        for (int side = 0; side < box_sides; ++side)
-            if (key == side_key(BoxSide(side)) && value.is_string()) {
-                brush.side_materials[BoxSide(side)] = {value.get<std::string>()};
-                known = true;
-            }
-        if (!known) in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
+        if (const auto side = side_of(key); side && value.is_string())
+            brush.side_materials[*side] = {value.get<std::string>()};
+        else
+            in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
     }
     if (!in.ok()) return brush;
     if (const std::string problem = problem_of(brush); !problem.empty()) {
@@ -189,6 +205,12 @@ Json brush_json(const Brush& brush, Json json) {
         json["rotation"] = *brush.place.rotation;
     else
         json["turn_deg"] = brush.place.turn_deg;
+    if (brush.shell_m > 0) json["shell_m"] = brush.shell_m;
+    if (!brush.open_sides.empty()) {
+        json["open_sides"] = Json::array();
+        for (const BoxSide side : brush.open_sides) json["open_sides"].push_back(side_key(side));
+    }
+    if (!brush.host.empty()) json["opening_of"] = brush.host.value;
     if (!brush.material.empty()) json["material"] = brush.material.value;
     if (!brush.side_materials.empty()) {
         Json sides = Json::object();

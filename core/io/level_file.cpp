@@ -15,6 +15,7 @@ namespace {
 
 constexpr int k_deepest_group = 32;
 
+constexpr std::array k_axes{Name<int>{"x", 0}, Name<int>{"y", 1}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                               Name<Frame>{"plan", Frame::plan}};
 constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches},
@@ -71,6 +72,9 @@ Json layer_json(const Layer& layer) {
     if (!layer.parent.empty()) json["parent"] = layer.parent.value;
     if (layer.hidden) json["hidden"] = true;
     if (layer.locked) json["locked"] = true;
+    if (layer.storey)
+        json["storey"] = {{"floor_m", layer.storey->floor_m}, {"clear_m", layer.storey->clear_m}};
+    if (layer.tint) json["tint"] = *layer.tint;
     add_rest(json, layer.extra);
     Json items = Json::array();
     for (const ItemPtr& item : layer.items) items.push_back(to_json(*item));
@@ -98,6 +102,16 @@ Result<Layer> read_layer(const Json& json, const std::string& place, const std::
     layer.parent = {in.text("parent")};
     layer.hidden = in.flag("hidden", false);
     layer.locked = in.flag("locked", false);
+    if (in.has("storey")) {
+        Reader storey(in.object("storey"), place, in.path_of("storey"));
+        layer.storey = Storey{storey.number("floor_m", 0), storey.number("clear_m", 3)};
+        if (!storey.ok()) return tl::unexpected(storey.error());
+    }
+    if (in.has("tint")) {
+        const auto rgb = in.numbers("tint", 3, {0, 0, 0});
+        layer.tint.emplace();
+        for (size_t i = 0; i < 3; ++i) (*layer.tint)[i] = uint8_t(std::clamp(rgb[i], 0.0, 255.0));
+    }
     const Json& items = in.list("items");
     for (size_t i = 0; i < items.size(); ++i) {
         auto item = read_item(items[i], place, in.path_of("items") + "/" + std::to_string(i), 0);
@@ -121,6 +135,27 @@ Result<Claim> read_claim(const Json& json, const std::string& place, const std::
     if (!in.ok()) return tl::unexpected(in.error());
     claim.extra = in.rest();
     return claim;
+}
+
+Json end_json(const DimensionEnd& end) {
+    Json json = Json::object();
+    if (!end.item.empty()) json["item"] = end.item.value;
+    json["place"] = to_json(end.place);
+    return json;
+}
+
+Result<Dimension> read_dimension(const Json& json, const std::string& place, const std::string& path) {
+    Reader in(json, place, path);
+    Dimension out;
+    out.id = in.text("id");
+    for (const auto& [key, end] : {std::pair{"from", &out.from}, std::pair{"to", &out.to}}) {
+        Reader own(in.object(key), place, in.path_of(key));
+        end->item = {own.text("item")};
+        end->place = point(own, "place", Vec3(0));
+        if (!own.ok()) return tl::unexpected(own.error());
+    }
+    if (!in.ok()) return tl::unexpected(in.error());
+    return out;
 }
 
 CharacterChanges read_changes(Reader& in, const std::string& who, const Json& json) {
@@ -226,6 +261,23 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
         if (!claim) return tl::unexpected(claim.error());
         level.claims.push_back(std::move(*claim));
     }
+    const Json& dimensions = in.list("dimensions");
+    for (size_t i = 0; i < dimensions.size(); ++i) {
+        auto dimension = read_dimension(dimensions[i], place, "/dimensions/" + std::to_string(i));
+        if (!dimension) return tl::unexpected(dimension.error());
+        level.dimensions.push_back(std::move(*dimension));
+    }
+    const Json& links = in.list("links");
+    for (size_t i = 0; i < links.size(); ++i) {
+        Reader own(links[i], place, "/links/" + std::to_string(i));
+        ItemLink made{{own.text("a")}, {own.text("b")}, -1, 0};
+        if (own.has("mirror")) {
+            made.mirror_axis = choice(own, "mirror", k_axes, "x");
+            made.mirror_at_m = own.number("at_m", 0);
+        }
+        if (!own.ok()) return tl::unexpected(own.error());
+        level.links.push_back(std::move(made));
+    }
     for (const auto& [who, changes] : in.object("characters").items())
         level.characters[{who}] = read_changes(in, who, changes);
     if (!in.ok()) return tl::unexpected(in.error());
@@ -253,6 +305,21 @@ std::string text_of(const Level& level) {
     Json claims = Json::array();
     for (const Claim& claim : level.claims) claims.push_back(claim_json(claim));
     json["claims"] = claims;
+    if (!level.dimensions.empty()) {
+        json["dimensions"] = Json::array();
+        for (const Dimension& one : level.dimensions)
+            json["dimensions"].push_back(
+                Json{{"id", one.id}, {"from", end_json(one.from)}, {"to", end_json(one.to)}});
+    }
+    if (!level.links.empty()) {
+        json["links"] = Json::array();
+        for (const ItemLink& one : level.links) {
+            Json own{{"a", one.a.value}, {"b", one.b.value}};
+            if (one.mirror_axis >= 0)
+                own["mirror"] = key_of(k_axes, one.mirror_axis), own["at_m"] = one.mirror_at_m;
+            json["links"].push_back(std::move(own));
+        }
+    }
     return to_text(json);
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <map>
+#include <set>
 #include <vector>
 
 #include "base/id.h"
@@ -55,7 +56,10 @@ struct Brush {
     std::vector<std::vector<Vec2>> holes; ///< of an outline, clockwise
     std::vector<Vec3> corners;            ///< a body's, about `at`
     std::vector<std::vector<int>> faces;  ///< a body's, by its corners, counter-clockwise seen from outside
-    MaterialId material;                  ///< empty: bare stone, or on a cut the fill's own
+    double shell_m = 0;                   ///< thickness of the walls of a shell; 0: it is solid
+    std::set<BoxSide> open_sides;         ///< of a shell
+    ItemId host;         ///< of an opening: the item in whose wall it is, and which it follows
+    MaterialId material; ///< empty: bare stone, or on a cut the fill's own
     std::map<BoxSide, MaterialId> side_materials; ///< sides that differ from `material`
     bool operator==(const Brush&) const = default;
 };

@@ -145,6 +145,7 @@ std::string problem_of_values(const Brush& brush) {
 } // namespace
 
 BrushBody body_of(const Brush& brush) {
+    if (brush.shell_m > 0) return shapes::shell(brush);
     switch (brush.shape) {
     case Shape::box:
     case Shape::ramp:
@@ -219,6 +220,7 @@ std::string problem_of(const Brush& brush) {
     const Vec3 size = measured(brush).size;
     for (int axis = 0; axis < 3; ++axis)
         if (!(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m)) return "size";
+    if (!(brush.shell_m >= 0) || (brush.shell_m > 0 && !shapes::hollow(brush))) return "shell_m";
     if (!std::isfinite(brush.place.turn_deg)) return "turn_deg";
     if (brush.place.rotation) {
         double square = 0;

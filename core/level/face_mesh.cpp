@@ -257,6 +257,21 @@ bool is_simple(const std::vector<Vec3>& points, const Loop& loop) {
            geometry::is_simple({flattened(points, loop)});
 }
 
+std::optional<MeshExit> exit_along(const FaceMesh& mesh, const Vec3& from, const Vec3& way, int face) {
+    std::optional<MeshExit> exit;
+    for (int f = 0; f < int(mesh.faces.size()); ++f) {
+        const Loop& loop = mesh.faces[size_t(f)];
+        const Vec3 normal = normal_of(mesh.points, loop);
+        const double speed = glm::dot(normal, way);
+        if (f == face || speed < 1e-6) continue;
+        const double along = glm::dot(mesh.points[size_t(loop[0])] - from, normal) / speed;
+        if (along < 1e-6 || (exit && along >= exit->along) || !holds(mesh.points, loop, from + way * along))
+            continue;
+        exit = MeshExit{f, from + way * along, along};
+    }
+    return exit;
+}
+
 double volume_of(const FaceMesh& mesh) {
     double sum = 0;
     for (const Loop& loop : mesh.faces)

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <utility>
 #include <vector>
 
@@ -54,6 +55,15 @@ bool holds(const std::vector<Vec3>& points, const FaceMesh::Loop& loop, const Ve
 
 /// Whether it is a simple polygon of some area.
 bool is_simple(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
+
+/// Where a way from a place in or on a body first leaves it through a face, other than `face` where that is
+/// given; nothing where it does not.
+struct MeshExit {
+    int face;
+    Vec3 at;
+    double along; ///< metres
+};
+std::optional<MeshExit> exit_along(const FaceMesh& mesh, const Vec3& from, const Vec3& way, int face = -1);
 
 double volume_of(const FaceMesh& mesh);
 /// Whether no point lies before a face, by more than rounding.

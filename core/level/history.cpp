@@ -4,11 +4,12 @@ namespace rubble {
 
 History::History(Document first) : saved_(first) { entries_.push_back({std::move(first), {}}); }
 
-void History::add(Document next, std::string what) {
-    if (next == now()) return;
+bool History::add(Document next, std::string what) {
+    if (next == now()) return false;
     entries_.resize(at_ + 1);
     entries_.push_back({std::move(next), std::move(what)});
     ++at_;
+    return true;
 }
 
 void History::undo() {

@@ -14,8 +14,9 @@ public:
     explicit History(Document first);
 
     const Document& now() const { return entries_[at_].document; }
-    /// Makes `next` the present; what had been undone is forgotten. An equal document is not an entry.
-    void add(Document next, std::string what);
+    /// Makes `next` the present; what had been undone is forgotten. An equal document is not an entry:
+    /// then false.
+    bool add(Document next, std::string what);
 
     bool can_undo() const { return at_ > 0; }
     bool can_redo() const { return at_ + 1 < entries_.size(); }

@@ -2,22 +2,33 @@
 
 #include <functional>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "level/character.h"
+#include "level/dimension.h"
 #include "level/item.h"
 
 namespace rubble {
 
 enum class Frame { space, side, plan };
 
+/// A floor of a building: how high it lies, and how much room is over it.
+struct Storey {
+    double floor_m = 0;
+    double clear_m = 3;
+    bool operator==(const Storey&) const = default;
+};
+
 struct Layer {
     LayerId id;
     std::string name;
-    LayerId parent;
+    LayerId parent; ///< the layer that holds it in the tree; empty: none
     bool hidden = false;
-    bool locked = false;
+    bool locked = false; ///< its items are not caught by the pointer
+    std::optional<Storey> storey;
+    std::optional<std::array<uint8_t, 3>> tint; ///< a colour (sRGB) for its bare stone
     std::vector<ItemPtr> items;
     Extra extra;
     bool operator==(const Layer&) const = default;
@@ -38,12 +49,23 @@ struct Claim {
 /// Metrics that a level changes for a character, by their keys in files.
 using CharacterChanges = std::map<std::string, double>;
 
+/// Two items kept alike: what is changed of one is changed of the other. Without a mirror they share all but
+/// their places; with one, each is the other's image across an upright plane.
+struct ItemLink {
+    ItemId a, b;
+    int mirror_axis = -1; ///< 0 x, 1 y; -1: no mirror
+    double mirror_at_m = 0;
+    bool operator==(const ItemLink&) const = default;
+};
+
 struct Level {
     std::string name;
     Frame frame = Frame::space;
     CharacterId character;
     std::vector<Shared<Layer>> layers;
     std::vector<Claim> claims;
+    std::vector<Dimension> dimensions;
+    std::vector<ItemLink> links;
     std::map<CharacterId, CharacterChanges> characters;
     Extra extra;
     bool operator==(const Level&) const = default;

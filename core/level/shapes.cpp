@@ -9,7 +9,7 @@
 #include "base/angle.h"
 #include "geometry/convex_hull.h"
 #include "geometry/partition.h"
-#include "level/face_mesh.h"
+#include "level/shell.h"
 
 namespace rubble::shapes {
 
@@ -503,6 +503,26 @@ BrushBody ball(const Brush& brush) {
         }
     }
     return hull_of(brush, own);
+}
+
+std::optional<FaceMesh> hollow(const Brush& brush) {
+    Brush solid = brush;
+    solid.shell_m = 0;
+    solid.place = {};
+    const BrushBody body = body_of(solid);
+    FaceMesh mesh;
+    for (const TickPoint& p : body.points) mesh.points.push_back(geometry::to_metres(p));
+    std::set<int> open;
+    for (size_t f = 0; f < body.faces.size(); ++f) {
+        mesh.faces.push_back(body.faces[f].loop);
+        if (brush.open_sides.contains(body.faces[f].side)) open.insert(int(f));
+    }
+    return shelled(mesh, brush.shell_m, open);
+}
+
+BrushBody shell(const Brush& brush) {
+    const auto mesh = hollow(brush);
+    return mesh ? concave_body(brush, *mesh) : BrushBody{};
 }
 
 bool is_sound_body(const Brush& brush) {

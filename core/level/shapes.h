@@ -1,8 +1,10 @@
 #pragma once
 
 #include <array>
+#include <optional>
 
 #include "level/brush_shape.h"
+#include "level/face_mesh.h"
 
 namespace rubble::shapes {
 
@@ -21,6 +23,10 @@ BrushBody outline(const Brush& brush);
 /// One cell for each straight piece of the wall, mitred where that leaves it convex.
 BrushBody wall_run(const Brush& brush);
 BrushBody body(const Brush& brush);
+/// A brush of any other shape hollowed out.
+BrushBody shell(const Brush& brush);
+/// The closed body of a shell in its own axes; nothing where its walls leave no hollow.
+std::optional<FaceMesh> hollow(const Brush& brush);
 
 /// The side of the base box to which a direction in the brush's own axes looks most.
 BoxSide side_towards(const Vec3& own);

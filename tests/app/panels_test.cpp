@@ -336,14 +336,14 @@ private slots:
         QTest::mouseClick(named<QToolButton>(list, "Add a layer"), Qt::LeftButton);
         QCOMPARE(desk.session.level().layers.size(), size_t(2));
         QCOMPARE(desk.session.layer(), 1);
-        auto* rows = named<QListWidget>(list, "Layers");
-        rows->setCurrentRow(0);
+        auto* rows = named<QTreeWidget>(list, "Layers");
+        rows->setCurrentItem(rows->topLevelItem(0));
         QCOMPARE(desk.session.layer(), 0);
-        rows->item(0)->setCheckState(Qt::Unchecked);
+        rows->topLevelItem(0)->setCheckState(0, Qt::Unchecked);
         QTRY_VERIFY(desk.session.level().layers[0]->hidden);
         QCOMPARE(hidden_brushes(desk.session.level()), std::vector<bool>(2, true));
         desk.session.undo();
-        QCOMPARE(named<QListWidget>(list, "Layers")->item(0)->checkState(), Qt::Checked);
+        QCOMPARE(named<QTreeWidget>(list, "Layers")->topLevelItem(0)->checkState(0), Qt::Checked);
     }
 
     void the_list_of_findings_leads_to_their_places() {

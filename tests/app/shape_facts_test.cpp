@@ -8,6 +8,7 @@
 #include "core/level_maker.h"
 #include "facts/facts.h"
 #include "level/brush_shape.h"
+#include "level/face_mesh.h"
 #include "session.h"
 #include "shape_list.h"
 #include "window/number_field.h"
@@ -164,13 +165,12 @@ private slots:
         QVERIFY(desk.says("walks them"));
     }
 
-    void a_concave_shape_says_that_it_cannot_become_a_body() {
+    void stairs_become_a_concave_body() {
         Desk desk(of(Shape::stairs, {4, 3, 2}));
-        QString said;
-        connect(&desk.session, &Session::message, this, [&](const QString& text) { said = text; });
         desk.choose("Shape", "Body");
-        QCOMPARE(desk.brush().shape, Shape::stairs);
-        QVERIFY(said.contains("concave"));
+        QCOMPARE(desk.brush().shape, Shape::body);
+        QVERIFY(!is_convex({desk.brush().corners, desk.brush().faces}));
+        QCOMPARE(problem_of(desk.brush()), std::string());
     }
 
     void every_shape_has_a_name_a_tool_and_a_key_of_its_own() {

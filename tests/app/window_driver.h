@@ -24,20 +24,29 @@ protected:
 
     LevelView& view() { return window_->space_view(); }
     Session& session() { return window_->session(); }
-    QPoint at(const Vec3& place) { return view().camera().to_screen(place)->toPoint(); }
+    static QPoint at(const LevelView& in, const Vec3& place) {
+        return in.camera().to_screen(place)->toPoint();
+    }
+    QPoint at(const Vec3& place) { return at(view(), place); }
 
     void settle() { QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000); }
-    void move_to(const Vec3& place, Qt::MouseButtons held = Qt::NoButton) {
-        QMouseEvent event(QEvent::MouseMove, at(place), view().mapToGlobal(at(place)), Qt::NoButton, held,
-                          Qt::NoModifier);
-        QCoreApplication::sendEvent(&view(), &event);
+    static void move_to(LevelView& in, const QPoint& at, Qt::MouseButtons held = Qt::NoButton,
+                        Qt::KeyboardModifiers keys = {}) {
+        QMouseEvent event(QEvent::MouseMove, at, in.mapToGlobal(at), Qt::NoButton, held, keys);
+        QCoreApplication::sendEvent(&in, &event);
     }
-    void drag(const Vec3& from, const Vec3& to) {
-        move_to(from);
-        QTest::mousePress(&view(), Qt::LeftButton, {}, at(from));
-        move_to((from + to) * 0.5, Qt::LeftButton);
-        move_to(to, Qt::LeftButton);
-        QTest::mouseRelease(&view(), Qt::LeftButton, {}, at(to));
+    void move_to(const Vec3& place, Qt::MouseButtons held = Qt::NoButton) {
+        move_to(view(), at(place), held);
+    }
+    static void drag(LevelView& in, const QPoint& from, const QPoint& to, Qt::KeyboardModifiers keys = {}) {
+        move_to(in, from);
+        QTest::mousePress(&in, Qt::LeftButton, keys, from);
+        move_to(in, (from + to) / 2, Qt::LeftButton, keys);
+        move_to(in, to, Qt::LeftButton, keys);
+        QTest::mouseRelease(&in, Qt::LeftButton, keys, to);
+    }
+    void drag(const Vec3& from, const Vec3& to, Qt::KeyboardModifiers keys = {}) {
+        drag(view(), at(from), at(to), keys);
     }
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&view(), key, modifiers); }
     /// Keeps a picture of the moment where RUBBLE_PICTURES names a folder, to be looked at.

@@ -15,6 +15,8 @@
 #include "window/number_field.h"
 #include "window_driver.h"
 
+#include <QTreeWidget>
+
 using namespace rubble;
 using namespace rubble::app;
 
@@ -252,8 +254,8 @@ private slots:
 
     void a_hidden_layer_is_not_seen_but_still_there_to_walk_on() {
         draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
-        auto* layers = named<QListWidget>("Layers");
-        layers->item(0)->setCheckState(Qt::Unchecked);
+        auto* layers = named<QTreeWidget>("Layers");
+        layers->topLevelItem(0)->setCheckState(0, Qt::Unchecked);
         QTRY_VERIFY(session().level().layers[0]->hidden);
         settle();
         QVERIFY(std::all_of(session().built().hidden.begin(), session().built().hidden.end(),

@@ -357,6 +357,50 @@ private slots:
         }
     }
 
+    void a_shell_has_walls_of_its_thickness() {
+        Brush room = of(Shape::box, {6, 4, 3});
+        room.shell_m = 0.25;
+        QCOMPARE(problem_of(room), std::string());
+        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 5.5 * 3.5 * 2.5));
+        QCOMPARE(facts(room).faces, size_t(12));
+        QCOMPARE(facts(room).open_edges, size_t(0));
+        room.open_sides = {BoxSide::top};
+        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 5.5 * 3.5 * 2.75));
+        QCOMPARE(facts(room).faces, size_t(5 + 5 + 1)); // the rims are one
+        room.open_sides = {BoxSide::top, BoxSide::left};
+        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 5.75 * 3.5 * 2.75));
+        room.open_sides = {BoxSide::left, BoxSide::right};
+        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 6 * 3.5 * 2.5));
+        QCOMPARE(facts(room).open_edges, size_t(0));
+        room.shell_m = 1.5; // floor and ceiling meet
+        QCOMPARE(problem_of(room), std::string("shell_m"));
+    }
+
+    void outlines_and_round_shapes_become_shells_too() {
+        Brush hall = outline({{0, 0}, {6, 0}, {6, 3}, {3, 3}, {3, 6}, {0, 6}}, 3);
+        hall.shell_m = 0.5;
+        hall.open_sides = {BoxSide::top};
+        QVERIFY(near(facts(hall).volume_m3, 27 * 3 - (5 * 2 + 2 * 3) * 2.5));
+        QCOMPARE(facts(hall).open_edges, size_t(0));
+        Random random(2410);
+        for (const Shape shape : {Shape::box, Shape::ramp, Shape::cylinder, Shape::cone}) {
+            Brush brush = of(shape, {5, 4, 3});
+            brush.sides = 9;
+            brush.shell_m = 0.2;
+            QCOMPARE(problem_of(brush), std::string());
+            const double straight = facts(brush).volume_m3;
+            Brush solid = brush;
+            solid.shell_m = 0;
+            QVERIFY(straight < facts(solid).volume_m3 * 0.7);
+            for (int round = 0; round < test::rounds(10); ++round) {
+                brush.place.rotation = random.rotation();
+                const auto tipped = facts(brush);
+                QVERIFY(near(tipped.volume_m3, straight, 1e-4));
+                QCOMPARE(tipped.open_edges, size_t(0));
+            }
+        }
+    }
+
     /// A face pressed into a body, so that it meets itself, touches itself, or passes through.
     void a_body_that_meets_itself_is_refused() {
         const std::vector<Vec2> slot{{0, 0}, {4, 0}, {4, 2}, {3, 2}, {3, 1}, {1, 1}, {1, 2}, {0, 2}};

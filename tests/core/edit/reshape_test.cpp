@@ -269,7 +269,10 @@ private slots:
         QCOMPARE(one.mesh.points.size(), size_t(12));
         QVERIFY(!points_welded(block(), 0.05).done);
         const auto right = points_where(block(), [](const Vec3& p) { return p.x > 0; });
-        QVERIFY(near(volume_of(points_aligned(block(), right, 0, 1).mesh), 3 * 2 * 3));
+        std::map<int, Vec3> places;
+        for (const int p : right)
+            places[p] = Vec3(1, block().points[size_t(p)].y, block().points[size_t(p)].z);
+        QVERIFY(near(volume_of(points_put(block(), places).mesh), 3 * 2 * 3));
         const auto top = points_where(block(), [](const Vec3& p) { return p.z > 1; });
         const Reshaped twisted = points_turned(block(), top, {0, 0, 0}, {0, 0, 1}, 20);
         QVERIFY(twisted.done && twisted.part == 1);
@@ -338,7 +341,8 @@ private:
             return points_turned(mesh, std::set<int>(loop.begin(), loop.end()), middle_of(mesh.points, loop),
                                  normal_of(mesh.points, loop), random.between(-40, 40));
         default:
-            return points_aligned(mesh, {edge.a, edge.b}, random.whole(0, 2), some());
+            return points_put(mesh, {{edge.a, mesh.points[size_t(edge.a)] + Vec3(some(), 0, 0)},
+                                     {edge.b, mesh.points[size_t(edge.b)] + Vec3(0, some(), 0)}});
         }
     }
 };

@@ -1,0 +1,251 @@
+#include "edit/repeats.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+#include <set>
+
+#include "base/angle.h"
+#include "edit/body.h"
+#include "edit/openings.h"
+
+namespace rubble::edit {
+
+namespace {
+
+Vec3 reflected(Vec3 p, const MirrorPlane& plane) {
+    p[plane.axis] = 2 * plane.at_m - p[plane.axis];
+    return p;
+}
+
+Vec3 reflected_way(Vec3 way, const MirrorPlane& plane) {
+    way[plane.axis] = -way[plane.axis];
+    return way;
+}
+
+/// A heading seen in the mirror.
+double reflected_deg(double deg, const MirrorPlane& plane) {
+    return std::remainder(plane.axis == 0 ? 180 - deg : -deg, 360.0);
+}
+
+/// The turn that puts the own axes onto three directions at right angles (Shepperd, "Quaternion from rotation
+/// matrix", 1978, by its largest part).
+Rotation rotation_onto(const Vec3& x, const Vec3& y, const Vec3& z) {
+    const std::array<double, 4> squares{1 + x.x - y.y - z.z, 1 - x.x + y.y - z.z, 1 - x.x - y.y + z.z,
+                                        1 + x.x + y.y + z.z};
+    const size_t largest = size_t(std::max_element(squares.begin(), squares.end()) - squares.begin());
+    const double half = std::sqrt(squares[largest]) / 2, part = 0.25 / half;
+    switch (largest) {
+    case 0:
+        return {half, (x.y + y.x) * part, (z.x + x.z) * part, (y.z - z.y) * part};
+    case 1:
+        return {(x.y + y.x) * part, half, (y.z + z.y) * part, (z.x - x.z) * part};
+    case 2:
+        return {(z.x + x.z) * part, (y.z + z.y) * part, half, (x.y - y.x) * part};
+    default:
+        return {(y.z - z.y) * part, (z.x - x.z) * part, (x.y - y.x) * part, half};
+    }
+}
+
+/// A brush as its mirror image in its own plane y = 0: most shapes are that themselves.
+Brush flipped(Brush brush) {
+    if (brush.shape == Shape::curved_stairs) brush = as_body(brush).value_or(brush);
+    for (Vec2& p : brush.points) p.y = -p.y;
+    if (brush.shape == Shape::outline) std::reverse(brush.points.begin(), brush.points.end());
+    for (auto& hole : brush.holes) {
+        for (Vec2& p : hole) p.y = -p.y;
+        std::reverse(hole.begin(), hole.end());
+    }
+    for (Vec3& p : brush.corners) p.y = -p.y;
+    for (auto& face : brush.faces) std::reverse(face.begin(), face.end());
+    auto other = [](BoxSide side) {
+        return side == BoxSide::near ? BoxSide::away : side == BoxSide::away ? BoxSide::near : side;
+    };
+    std::set<BoxSide> open;
+    for (const BoxSide side : brush.open_sides) open.insert(other(side));
+    std::map<BoxSide, MaterialId> materials;
+    for (const auto& [side, material] : brush.side_materials) materials[other(side)] = material;
+    brush.open_sides = std::move(open), brush.side_materials = std::move(materials);
+    return brush;
+}
+
+Placement reflected(const Placement& place, const MirrorPlane& plane) {
+    Placement out = place;
+    out.at = reflected(place.at, plane);
+    if (!place.rotation) {
+        out.turn_deg = reflected_deg(place.turn_deg, plane);
+        return out;
+    }
+    const auto seen = [&](const Vec3& own) { return reflected_way(place.direction(own), plane); };
+    out.rotation = rotation_onto(seen({1, 0, 0}), -seen({0, 1, 0}), seen({0, 0, 1}));
+    return out;
+}
+
+/// Leaves of groups in order, so that those of a copy stand beside those of its original.
+void leaves_of(const Item& item, std::vector<const Item*>& out) {
+    if (const Group* group = item.group())
+        for (const ItemPtr& member : group->items) leaves_of(*member, out);
+    else
+        out.push_back(&item);
+}
+
+void link(Level& level, const Item& a, const Item& b, const std::optional<MirrorPlane>& plane) {
+    std::vector<const Item*> from, to;
+    leaves_of(a, from), leaves_of(b, to);
+    for (size_t i = 0; i < from.size() && i < to.size(); ++i) {
+        ItemLink made{from[i]->id, to[i]->id, -1, 0};
+        if (plane) made.mirror_axis = plane->axis, made.mirror_at_m = plane->at_m;
+        level.links.push_back(made);
+    }
+}
+
+/// `duplicated` lists copies in the order of storing; so must what they are copies of be listed.
+std::vector<ItemId> in_order(const Level& level, std::span<const ItemId> ids) {
+    std::vector<ItemId> all(ids.begin(), ids.end()), out;
+    for (const ItemId& id : openings_of(level, ids)) all.push_back(id);
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (std::find(all.begin(), all.end(), item.id) != all.end()) out.push_back(item.id);
+    });
+    return out;
+}
+
+/// What `follower` becomes when what it is linked to is as `leader`.
+Item following(const Item& leader, const Item& follower, const ItemLink& link) {
+    Item out = follower;
+    if (link.mirror_axis >= 0) {
+        out.body = mirrored(leader, {link.mirror_axis, link.mirror_at_m}).body;
+        if (Brush* brush = std::get_if<Brush>(&out.body); brush && follower.brush())
+            brush->host = follower.brush()->host;
+        return out;
+    }
+    if (!leader.brush() || !follower.brush()) return out;
+    Brush brush = *leader.brush();
+    brush.place = follower.brush()->place, brush.host = follower.brush()->host;
+    out.body = std::move(brush);
+    return out;
+}
+
+/// Whether two items differ in what a link carries over.
+bool differs(const Item& a, const Item& b, const ItemLink& link) {
+    if (link.mirror_axis >= 0 || !a.brush() || !b.brush()) return !(a.body == b.body);
+    Brush one = *a.brush(), other = *b.brush();
+    one.place = other.place, one.host = other.host;
+    return !(one == other);
+}
+
+} // namespace
+
+Copies repeated(const Level& level, std::span<const ItemId> ids, int times, const Vec3& step,
+                double turn_deg) {
+    Box3 box;
+    for (const ItemId& id : ids)
+        if (const Item* item = find_item(level, id)) box.add(box_of(*item));
+    Copies out{level, {}};
+    Vec3 by(0);
+    for (int i = 1; i <= times && !box.empty(); ++i) {
+        const auto [c, s] = cos_sin(turn_deg * (i - 1));
+        by += Vec3(step.x * c - step.y * s, step.x * s + step.y * c, step.z);
+        Copies next = duplicated(out.level, ids, by);
+        if (turn_deg != 0) next.level = turned(next.level, next.ids, box.middle() + by, turn_deg * i);
+        out.level = std::move(next.level);
+        out.ids.insert(out.ids.end(), next.ids.begin(), next.ids.end());
+    }
+    return out;
+}
+
+Item mirrored(const Item& item, const MirrorPlane& plane) {
+    Item out = item;
+    if (Brush* brush = std::get_if<Brush>(&out.body)) {
+        *brush = flipped(*brush);
+        brush->place = reflected(item.brush()->place, plane);
+    }
+    if (Element* element = std::get_if<Element>(&out.body)) {
+        element->at = reflected(element->at, plane);
+        element->facing_deg = reflected_deg(element->facing_deg, plane);
+    }
+    if (Group* group = std::get_if<Group>(&out.body))
+        for (ItemPtr& member : group->items) member = mirrored(*member, plane);
+    return out;
+}
+
+Copies mirrored(const Level& level, std::span<const ItemId> ids, const MirrorPlane& plane, bool linked) {
+    Copies out = duplicated(level, ids, Vec3(0));
+    const std::vector<ItemId> originals = in_order(level, ids);
+    for (size_t i = 0; i < out.ids.size(); ++i) {
+        const Item copy = mirrored(*find_item(out.level, out.ids[i]), plane);
+        out.level = with_changed(out.level, copy);
+        if (linked && i < originals.size()) link(out.level, *find_item(level, originals[i]), copy, plane);
+    }
+    return out;
+}
+
+Copies linked_copies(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
+    Copies out = duplicated(level, ids, by);
+    const std::vector<ItemId> originals = in_order(level, ids);
+    for (size_t i = 0; i < out.ids.size() && i < originals.size(); ++i)
+        link(out.level, *find_item(level, originals[i]), *find_item(out.level, out.ids[i]), {});
+    return out;
+}
+
+Level with_links_followed(const Level& before, Level after) {
+    if (after.links.empty()) return after;
+    std::map<ItemId, const Item*> was, now;
+    for (const ItemLink& one : after.links) was[one.a] = was[one.b] = now[one.a] = now[one.b] = nullptr;
+    for (auto& [level, items] :
+         {std::pair(&before, &was), std::pair<const Level*, decltype(&now)>(&after, &now)})
+        for_each_item(*level, [&, items = items](const Item& item, const Layer&) {
+            if (const auto found = items->find(item.id); found != items->end()) found->second = &item;
+        });
+    // From what the edit changed outward, each link once.
+    std::map<ItemId, Item> changed;
+    std::set<ItemId> done;
+    for (const auto& [id, item] : now)
+        if (item && was[id] && !(item->body == was[id]->body)) done.insert(id);
+    std::vector<ItemId> front(done.begin(), done.end());
+    while (!front.empty()) {
+        std::vector<ItemId> next;
+        for (const ItemId& id : front)
+            for (const ItemLink& one : after.links) {
+                if (one.a != id && one.b != id) continue;
+                const ItemId& other = one.a == id ? one.b : one.a;
+                if (!now[other] || done.contains(other)) continue;
+                const Item& leader = changed.contains(id) ? changed.at(id) : *now[id];
+                if (was[id] && !differs(leader, *was[id], one)) continue; // only its place changed
+                changed[other] = following(leader, *now[other], one);
+                done.insert(other), next.push_back(other);
+            }
+        front = std::move(next);
+    }
+    for (const auto& [id, item] : changed) after = with_changed(after, item);
+    std::erase_if(after.links, [&](const ItemLink& one) { return !now[one.a] || !now[one.b]; });
+    return after;
+}
+
+Level unlinked(const Level& level, std::span<const ItemId> ids) {
+    Level out = level;
+    std::set<ItemId> own;
+    for (const ItemId& id : ids)
+        if (const Item* item = find_item(level, id)) {
+            std::vector<const Item*> leaves;
+            leaves_of(*item, leaves);
+            for (const Item* leaf : leaves) own.insert(leaf->id);
+        }
+    std::erase_if(out.links, [&](const ItemLink& one) { return own.contains(one.a) || own.contains(one.b); });
+    return out;
+}
+
+std::vector<ItemId> linked_to(const Level& level, const ItemId& id) {
+    std::set<ItemId> found{id};
+    for (size_t before = 0; before != found.size();) {
+        before = found.size();
+        for (const ItemLink& one : level.links) {
+            if (found.contains(one.a)) found.insert(one.b);
+            if (found.contains(one.b)) found.insert(one.a);
+        }
+    }
+    found.erase(id);
+    return {found.begin(), found.end()};
+}
+
+} // namespace rubble::edit

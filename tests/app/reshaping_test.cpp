@@ -1,0 +1,195 @@
+#include "window_driver.h"
+
+#include "edit/body.h"
+#include "level/brush_shape.h"
+#include "window/number_field.h"
+
+using namespace rubble;
+using namespace rubble::app;
+
+/// Brushes reshaped in the real window, as one would: no mode is switched.
+class ReshapingTest : public WindowDriver {
+    Q_OBJECT
+
+    /// A wall of 8 × 0.5 × 3 across the floor, selected.
+    void build_wall() {
+        draw_box(Qt::Key_B, {-4, 1, 0}, {4, 1.5, 0}, "3");
+        QCOMPARE(selected().size, Vec3(8, 0.5, 3));
+    }
+    LevelView& plan() { return window_->plan_view(); }
+    const Picks& picks() { return session().picks(); }
+    double volume() { return volume_of(edit::mesh_of(*session().body())); }
+    void enter(const QString& field, const QString& text) {
+        QCoreApplication::processEvents(); // the facts follow what is picked a moment later
+        auto* number = named<NumberField>(field);
+        QVERIFY2(number, qPrintable(field));
+        number->setFocus();
+        number->selectAll();
+        QTest::keyClicks(number, text);
+        QTest::keyClick(number, Qt::Key_Return);
+        view().setFocus();
+    }
+    /// The point of a face of the selected brush to which a direction looks that can be clicked.
+    Vec3 middle_of_face(const Vec3& way) {
+        const Brush& body = *session().body();
+        for (const auto& loop : body.faces)
+            if (glm::dot(normal_of(body.corners, loop), way) > 0.99)
+                return body.place.to_level(middle_of(body.corners, loop));
+        return {};
+    }
+
+private slots:
+    void a_wall_is_bent_by_points_framed_in_plan() {
+        build_wall();
+        plan().frame_all();
+        click({-1, 1, 3}); // the long edge in front, above
+        QCOMPARE(picks().edges.size(), size_t(1));
+        key(Qt::Key_U);
+        QCOMPARE(picks().edges.size(), size_t(4));
+        QCOMPARE(selected().shape, Shape::body);
+        QCOMPARE(selected().corners.size(), size_t(12));
+        key(Qt::Key_Escape);
+        QVERIFY(picks().empty());
+        QCOMPARE(session().selection().size(), size_t(1));
+        // A frame around the right end, from nowhere and with Shift, so that the floor is not taken.
+        drag(plan(), at(plan(), {3, 3, 0}), at(plan(), {5, 0, 0}), Qt::ShiftModifier);
+        QCOMPARE(picks().points.size(), size_t(4));
+        enter("y", "+ 1.5");
+        QVERIFY(std::abs(volume() - 12) < 1e-6);
+        QCOMPARE(own_box(selected()).high.y - own_box(selected()).low.y, 2.0);
+        keep_picture("bent-wall");
+        session().undo();
+        QCOMPARE(own_box(selected()).high.y - own_box(selected()).low.y, 0.5);
+    }
+
+    void a_point_is_dragged_along_the_grid_and_typed() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "1");
+        const Vec3 corner(-2, -2, 1); // nearest to the eye or not, it is seen from above
+        drag(corner, corner + Vec3(-1, -0.5, 0));
+        QCOMPARE(picks().points.size(), size_t(1));
+        const Brush& body = selected();
+        const Vec3 now = body.place.to_level(body.corners[size_t(*picks().points.begin())]);
+        QCOMPARE(now, Vec3(-3, -2.5, 1));
+        enter("z", "1.75");
+        QCOMPARE(selected().place.to_level(selected().corners[size_t(*picks().points.begin())]).z, 1.75);
+        QCOMPARE(problem_of(selected()), std::string());
+        settle();
+    }
+
+    void a_hole_pushed_through_a_wall_is_walked_through() {
+        draw_box(Qt::Key_B, {1, -7, 0}, {1.5, 7, 0}, "3");
+        enter("Width", "20"); // past both rims: nobody jumps round its ends
+        enter("Middle of base, y", "0");
+        window_->use_tool("place goal");
+        plan().frame_all(); // in the space view the wall stands before it
+        QTest::mouseClick(&plan(), Qt::LeftButton, {}, at(plan(), {5, 0, 0}));
+        window_->use_tool("select");
+        settle();
+        const auto goal = [&] {
+            for (const auto& place : session().built().check->places)
+                if (place.item == elements_of(session().level(), "goal")[0]->id) return place.reached;
+            return check::Reached::undecided;
+        };
+        QVERIFY(goal() == check::Reached::no);
+        session().select({ordered_brushes(session().level()).back().item->id});
+        click(middle_of_face({-1, 0, 0}));
+        QCOMPARE(picks().faces.size(), size_t(1));
+        QCoreApplication::processEvents();
+        press("Inset by"); // a frame of a quarter: the hole is no higher than a step above the floor
+        for (int step = 0; step < 2; ++step) key(Qt::Key_Minus);
+        QVERIFY(std::abs(volume() - (20 * 0.5 * 3 - 19.5 * 0.5 * 2.5)) < 1e-6);
+        settle();
+        QVERIFY(goal() == check::Reached::yes);
+        keep_picture("hole");
+    }
+
+    void an_edge_is_rounded_and_chamfered() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "2");
+        click({-2, -2, 1});
+        QCOMPARE(picks().edges.size(), size_t(1));
+        QCoreApplication::processEvents();
+        press("Chamfer by");
+        QCOMPARE(selected().faces.size(), size_t(7));
+        QVERIFY(std::abs(volume() - (32 - 0.25 * 0.25 / 2 * 2)) < 1e-6);
+        session().undo();
+        QCOMPARE(selected().shape, Shape::box);
+        session().redo();
+        settle();
+    }
+
+    void a_face_is_pushed_by_keys_and_stops_at_the_limit() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "1");
+        click({0.2, 0.3, 1});
+        QCOMPARE(picks().faces.size(), size_t(1));
+        key(Qt::Key_Plus);
+        QVERIFY(std::abs(volume() - 16 * 1.5) < 1e-6);
+        key(Qt::Key_Minus);
+        QVERIFY(std::abs(volume() - 16) < 1e-6);
+        QSignalSpy said(&session(), &Session::message);
+        enter("z", "-3");
+        QVERIFY(said.count() > 0); // down through the base
+        QVERIFY(volume() > 0);
+        QCOMPARE(flaw_of(edit::mesh_of(*session().body())), MeshFlaw::none);
+    }
+
+    void the_knife_cuts_and_with_ctrl_cuts_apart() {
+        build_wall();
+        plan().frame_all();
+        key(Qt::Key_X, Qt::ShiftModifier);
+        drag(plan(), at(plan(), {0, 3, 0}), at(plan(), {0, -1, 0}));
+        QCOMPARE(selected().corners.size(), size_t(12));
+        drag(plan(), at(plan(), {2, 3, 0}), at(plan(), {2, -1, 0}), Qt::ControlModifier);
+        QCOMPARE(session().selection().size(), size_t(2));
+        QCOMPARE(ordered_brushes(session().level()).size(), size_t(3));
+        settle();
+        keep_picture("cut-apart");
+    }
+
+    void a_frame_from_empty_space_selects_what_it_holds() {
+        draw_box(Qt::Key_B, {-4, -4, 0}, {-3, -3, 0}, "1");
+        draw_box(Qt::Key_B, {-1, -4, 0}, {0, -3, 0}, "1");
+        key(Qt::Key_Escape);
+        plan().frame_all();
+        drag(plan(), at(plan(), {-5, -5, 0}), at(plan(), {1, -2, 0}), Qt::ShiftModifier);
+        QCOMPARE(session().selection().size(), size_t(2));
+    }
+
+    void the_view_beside_shows_the_front_or_the_side() {
+        draw_box(Qt::Key_B, {-4, -4, 0}, {-3, -3, 0}, "2");
+        key(Qt::Key_F, Qt::ShiftModifier);
+        QCOMPARE(plan().camera().kind, Camera::Kind::front);
+        plan().frame_all();
+        // There a brush is dragged up and to the side.
+        const Vec3 inside(-3.3, -4, 0.7);
+        session().select({});
+        drag(plan(), at(plan(), inside), at(plan(), inside + Vec3(2, 0, 1)));
+        QCOMPARE(selected().place.at, Vec3(-1.5, -3.5, 1));
+        key(Qt::Key_E, Qt::ShiftModifier);
+        QCOMPARE(plan().camera().kind, Camera::Kind::side);
+        key(Qt::Key_P, Qt::ShiftModifier);
+        QCOMPARE(plan().camera().kind, Camera::Kind::plan);
+        key(Qt::Key_P, Qt::ShiftModifier);
+        QVERIFY(!plan().isVisible());
+    }
+
+    void a_number_dragged_by_its_name_is_one_step_back() {
+        draw_box(Qt::Key_B, {-4, -4, 0}, {-3, -3, 0}, "2");
+        NumberHandle* handle = nullptr;
+        for (auto* one : window_->findChildren<NumberHandle*>())
+            if (one->text() == "Height") handle = one;
+        QVERIFY(handle);
+        QTest::mousePress(handle, Qt::LeftButton, {}, {4, 6});
+        for (const int x : {14, 24, 34}) {
+            QMouseEvent event(QEvent::MouseMove, QPointF(x, 6), handle->mapToGlobal(QPointF(x, 6)),
+                              Qt::NoButton, Qt::LeftButton, {});
+            QCoreApplication::sendEvent(handle, &event);
+        }
+        QTest::mouseRelease(handle, Qt::LeftButton, {}, {34, 6});
+        QCOMPARE(selected().size.z, 3.5);
+        session().undo();
+        QCOMPARE(selected().size.z, 2.0);
+    }
+};
+
+QTEST_MAIN(ReshapingTest)
+#include "reshaping_test.moc"

@@ -1,0 +1,182 @@
+#include <QtTest/QtTest>
+
+#include "core/level_maker.h"
+#include "core/random.h"
+#include "edit/openings.h"
+#include "edit/repeats.h"
+#include "level/brush_shape.h"
+
+using namespace rubble;
+using namespace rubble::edit;
+using test::LevelMaker;
+using test::Random;
+
+namespace {
+
+Brush any_brush(Random& random) {
+    Brush brush;
+    brush.shape = Shape(random.whole(0, 7));
+    brush.size = {random.stepped(2, 5, 0.5), random.stepped(2, 5, 0.5), random.stepped(1, 3, 0.5)};
+    brush.sides = random.whole(3, 9);
+    brush.thickness_m = 0.2;
+    if (random.chance(0.3)) {
+        brush.shape = Shape::outline;
+        brush.points = {{0, 0}, {3, 0}, {3, 1}, {1, 1}, {1, 2}, {0, 2}};
+    }
+    brush.place.at = {random.between(-5, 5), random.between(-5, 5), random.between(0, 3)};
+    brush.place.turn_deg = random.between(-180, 180);
+    if (random.chance(0.4)) brush.place.rotation = random.rotation();
+    return measured(brush);
+}
+
+/// The corners of a brush's surface, in order.
+std::vector<Vec3> corners(
+    const Brush& brush, const std::function<Vec3(Vec3)>& map = [](Vec3 p) { return p; }) {
+    std::vector<Vec3> out;
+    for (const Vec3& p : corners_of(brush)) out.push_back(map(p));
+    std::sort(out.begin(), out.end(), [](const Vec3& a, const Vec3& b) {
+        const auto key = [](const Vec3& p) {
+            return std::array{std::round(p.x * 1e3), std::round(p.y * 1e3), std::round(p.z * 1e3)};
+        };
+        return key(a) < key(b);
+    });
+    return out;
+}
+
+Level with(const Brush& brush) {
+    Level level;
+    Layer layer;
+    layer.id = {"l"}, layer.items = {Item{{"a"}, {}, false, brush, {}}};
+    level.layers.push_back(layer);
+    return level;
+}
+const std::vector<ItemId> k_a{{"a"}};
+
+const Brush& brush_of(const Level& level, const ItemId& id) { return *find_item(level, id)->brush(); }
+
+} // namespace
+
+class RepeatsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void a_row_and_a_ring_are_repeated() {
+        Brush crate;
+        const Copies row = repeated(with(crate), k_a, 4, {2, 0, 0.5}, 0);
+        QCOMPARE(row.ids.size(), size_t(4));
+        QCOMPARE(brush_of(row.level, row.ids[3]).place.at, Vec3(8, 0, 2));
+        // Four steps of 2 m with a quarter turn each come back to the first.
+        const Copies ring = repeated(with(crate), k_a, 4, {2, 0, 0}, 90);
+        QVERIFY(glm::length(brush_of(ring.level, ring.ids[3]).place.at) < 1e-9);
+        QVERIFY(glm::length(brush_of(ring.level, ring.ids[1]).place.at - Vec3(2, 2, 0)) < 1e-9);
+        QCOMPARE(brush_of(ring.level, ring.ids[0]).place.turn_deg, 90.0);
+    }
+
+    void a_mirrored_brush_is_the_mirror_image() {
+        Random random(2701);
+        for (int round = 0; round < test::rounds(200); ++round) {
+            const Brush brush = any_brush(random);
+            if (!problem_of(brush).empty()) continue;
+            const MirrorPlane plane{random.whole(0, 1), random.between(-3, 3)};
+            const Item image = mirrored(Item{{"a"}, {}, false, brush, {}}, plane);
+            QCOMPARE(problem_of(*image.brush()), std::string());
+            const auto expected = corners(brush, [&](Vec3 p) {
+                p[plane.axis] = 2 * plane.at_m - p[plane.axis];
+                return p;
+            });
+            const auto found = corners(*image.brush());
+            if (brush.shape == Shape::curved_stairs) { // became a body: corners come once
+                QCOMPARE(image.brush()->shape, Shape::body);
+                continue;
+            }
+            QCOMPARE(found.size(), expected.size());
+            for (const Vec3& p : expected) {
+                double nearest = 1;
+                for (const Vec3& q : found) nearest = std::min(nearest, glm::length(p - q));
+                QVERIFY2(nearest < 1e-4, std::to_string(int(brush.shape)).c_str());
+            }
+            // Twice is as it was.
+            const Item back = mirrored(image, plane);
+            const auto again = corners(*back.brush()), first = corners(brush);
+            for (size_t i = 0; i < first.size(); ++i) {
+                double nearest = 1;
+                for (const Vec3& q : again) nearest = std::min(nearest, glm::length(first[i] - q));
+                QVERIFY(nearest < 1e-4);
+            }
+        }
+    }
+
+    void a_linked_half_follows_the_other() {
+        Random random(2702);
+        Brush brush;
+        brush.size = {3, 2, 1};
+        brush.place.at = {4, 1, 0};
+        const Copies both = mirrored(with(brush), k_a, {0, 0}, true);
+        const ItemId image = both.ids[0];
+        QCOMPARE(brush_of(both.level, image).place.at, Vec3(-4, 1, 0));
+        Item changed = *find_item(both.level, {"a"});
+        std::get<Brush>(changed.body).size.z = 2.5;
+        std::get<Brush>(changed.body).place.at.x = 6;
+        Level after = with_links_followed(both.level, with_changed(both.level, changed));
+        QCOMPARE(brush_of(after, image).size.z, 2.5);
+        QCOMPARE(brush_of(after, image).place.at, Vec3(-6, 1, 0));
+        // And the other way round.
+        Item other = *find_item(after, image);
+        std::get<Brush>(other.body).place.at.y = 3;
+        after = with_links_followed(after, with_changed(after, other));
+        QCOMPARE(brush_of(after, {"a"}).place.at, Vec3(6, 3, 0));
+        // Made independent, neither follows.
+        const Level free = unlinked(after, k_a);
+        QVERIFY(free.links.empty());
+        Item alone = *find_item(free, {"a"});
+        std::get<Brush>(alone.body).size.x = 1;
+        QCOMPARE(brush_of(with_links_followed(free, with_changed(free, alone)), image).size.x, 3.0);
+    }
+
+    void linked_copies_share_their_shape_and_not_their_place() {
+        Brush brush;
+        Level level = with(brush);
+        std::vector<ItemId> all{{"a"}};
+        for (int i = 1; i <= 3; ++i) {
+            const Copies copy = linked_copies(level, k_a, {2.0 * i, 0, 0});
+            level = copy.level;
+            all.push_back(copy.ids[0]);
+        }
+        QCOMPARE(linked_to(level, all[2]).size(), size_t(3));
+        Item changed = *find_item(level, all[2]); // one of the copies
+        std::get<Brush>(changed.body).size = {1, 1, 4};
+        const Level after = with_links_followed(level, with_changed(level, changed));
+        for (size_t i = 0; i < all.size(); ++i) {
+            QCOMPARE(brush_of(after, all[i]).size, Vec3(1, 1, 4));
+            QCOMPARE(brush_of(after, all[i]).place.at, Vec3(2.0 * double(i), 0, 0));
+        }
+        const std::vector<ItemId> one{all[1]};
+        const Level moved_one = with_links_followed(after, moved(after, one, {0, 5, 0}));
+        QCOMPARE(brush_of(moved_one, all[2]).place.at.y, 0.0);
+        const Level without_one = with_links_followed(after, without(after, one));
+        QCOMPARE(linked_to(without_one, all[2]).size(), size_t(2));
+    }
+
+    void a_mirrored_bay_keeps_its_door() {
+        Brush wall;
+        wall.size = {8, 0.5, 3};
+        wall.place.at = {6, 2, 0};
+        Level level = with(wall);
+        const auto door =
+            opening_in(*find_item(level, {"a"}), {7, 1.75, 1}, {0, -1, 0}, OpeningKind::door, {});
+        level = with_item_after(level, {"a"}, {{"door"}, {}, false, *door, {}});
+        const Copies bay = mirrored(level, k_a, {0, 0}, true);
+        QCOMPARE(bay.ids.size(), size_t(2));
+        const Brush& image = brush_of(bay.level, bay.ids[1]);
+        QCOMPARE(image.host, bay.ids[0]);
+        QVERIFY(std::abs(image.place.at.x + 7) < 1e-9);
+        // The door slid in one wall slides in the other.
+        const std::vector<ItemId> own{{"door"}};
+        const Level slid = with_links_followed(bay.level, moved(bay.level, own, {1, 0, 0}));
+        QVERIFY(std::abs(brush_of(slid, bay.ids[1]).place.at.x + 8) < 1e-9);
+        QCOMPARE(brush_of(slid, bay.ids[1]).host, bay.ids[0]);
+    }
+};
+
+QTEST_GUILESS_MAIN(RepeatsTest)
+#include "repeats_test.moc"
