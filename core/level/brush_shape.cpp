@@ -220,7 +220,7 @@ std::string problem_of(const Brush& brush) {
     const Vec3 size = measured(brush).size;
     for (int axis = 0; axis < 3; ++axis)
         if (!(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m)) return "size";
-    if (!(brush.shell_m >= 0) || (brush.shell_m > 0 && !shapes::hollow(brush))) return "shell_m";
+    if (!(brush.shell_m >= 0) || (brush.shell_m > 0 && !shapes::shell_mesh(brush))) return "shell_m";
     if (!std::isfinite(brush.place.turn_deg)) return "turn_deg";
     if (brush.place.rotation) {
         double square = 0;

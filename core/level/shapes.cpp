@@ -505,7 +505,7 @@ BrushBody ball(const Brush& brush) {
     return hull_of(brush, own);
 }
 
-std::optional<FaceMesh> hollow(const Brush& brush) {
+std::optional<FaceMesh> shell_mesh(const Brush& brush) {
     Brush solid = brush;
     solid.shell_m = 0;
     solid.place = {};
@@ -521,7 +521,7 @@ std::optional<FaceMesh> hollow(const Brush& brush) {
 }
 
 BrushBody shell(const Brush& brush) {
-    const auto mesh = hollow(brush);
+    const auto mesh = shell_mesh(brush);
     return mesh ? concave_body(brush, *mesh) : BrushBody{};
 }
 

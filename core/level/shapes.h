@@ -26,7 +26,7 @@ BrushBody body(const Brush& brush);
 /// A brush of any other shape hollowed out.
 BrushBody shell(const Brush& brush);
 /// The closed body of a shell in its own axes; nothing where its walls leave no hollow.
-std::optional<FaceMesh> hollow(const Brush& brush);
+std::optional<FaceMesh> shell_mesh(const Brush& brush);
 
 /// The side of the base box to which a direction in the brush's own axes looks most.
 BoxSide side_towards(const Vec3& own);

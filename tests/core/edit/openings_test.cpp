@@ -69,7 +69,7 @@ private slots:
             }
     }
 
-    void in_a_hollow_brush_it_stands_on_the_floor_of_one_wall() {
+    void in_a_shell_it_stands_on_the_floor_of_one_wall() {
         Brush room;
         room.size = {6, 6, 3};
         room.shell_m = 0.25;
