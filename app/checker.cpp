@@ -45,8 +45,9 @@ void Checker::run(const Job& job) {
     built.solid = std::make_shared<build::Solid>(builder_.build(job.level));
     built.surface = std::make_shared<build::Surface>(surfaces_.build(*built.solid));
     built.hidden = hidden_brushes(job.level);
-    built.mesh = std::make_shared<SceneMesh>(
-        scene_mesh(job.project, *built.surface, built.hidden, brush_tints(job.level)));
+    SceneMesh mesh = scene_mesh(job.project, *built.surface, built.hidden, brush_tints(job.level));
+    mesh.cut_edges = cut_outlines(job.level, built.hidden);
+    built.mesh = std::make_shared<SceneMesh>(std::move(mesh));
     emit ready(built);
     check::CheckOptions options;
     options.all_spans = true;

@@ -39,7 +39,13 @@ int main(int argc, char** argv) {
                                     QStringLiteral("ID"));
     const QCommandLineOption size(QStringLiteral("size"), QObject::tr("Size of the window"),
                                   QStringLiteral("WxH"), QStringLiteral("1280x800"));
-    parser.addOptions({stage, picture, size, choose});
+    const QCommandLineOption run(QStringLiteral("run"),
+                                 QObject::tr("Commands to begin with, by their names in the settings"),
+                                 QStringLiteral("ID"));
+    const QCommandLineOption cutaway(QStringLiteral("cutaway"),
+                                     QObject::tr("Take off all above a height, in metres"),
+                                     QStringLiteral("Z"));
+    parser.addOptions({stage, picture, size, choose, run, cutaway});
     parser.process(application);
 
     MainWindow window;
@@ -68,7 +74,11 @@ int main(int argc, char** argv) {
             if (!window.session().up_to_date()) return;
             wait->stop();
             if (parser.isSet(choose)) window.choose(parser.value(choose));
-            QTimer::singleShot(400, &window, [&] {
+            if (parser.isSet(cutaway)) window.set_cutaway(parser.value(cutaway).toDouble());
+            for (const QString& id : parser.values(run))
+                if (const auto* command = window.commands().find(id)) command->action->trigger();
+            // What shows where something is takes a moment and is gone then.
+            QTimer::singleShot(parser.isSet(run) ? 1800 : 400, &window, [&] {
                 const bool saved = window.picture().save(parser.value(picture));
                 QCoreApplication::exit(saved ? 0 : 2);
             });

@@ -45,7 +45,7 @@ void apply_theme(QApplication& application) {
         QPushButton[role="main"]:hover { background: #A2471F; }
         QPushButton:checked { background: #DDEBE8; border-color: #1F8A7D; }
         QFrame[role="floating"] { background: #F3EFE7; border: 1px solid #CFC6B6; border-radius: 4px; }
-        QListWidget, QTreeWidget { border: none; background: transparent; outline: none; }
+        QListWidget, QTreeWidget { border: none; background: transparent; outline: none; show-decoration-selected: 0; }
         QTreeWidget::item { padding: 4px 2px; border-radius: 4px; }
         QTreeWidget::item:selected { background: #F3E2D8; color: #2A2723; border: 1px solid #B5532D; }
         QTreeWidget::branch { background: transparent; }

@@ -21,7 +21,8 @@ inline Level crowd(int count, bool floor = false, uint64_t seed = 20'261'124) {
     Level level;
     level.name = "Crowd";
     level.character = {"courier"};
-    Layer layer{{"l1"}, "Ground", {}, false, false, {}, {}};
+    Layer layer;
+    layer.id = {"l1"}, layer.name = "Ground";
     if (floor) {
         Brush brush;
         brush.place.at = {0, 0, -1};

@@ -14,9 +14,13 @@
 #include <QTimer>
 #include <unistd.h>
 
+#include "crowd.h"
+#include "edit/items.h"
 #include "io/level_file.h"
+#include "level/order.h"
 #include "scattered_boxes.h"
 #include "theme.h"
+#include "view/picking.h"
 #include "view/surface_format.h"
 #include "window/main_window.h"
 
@@ -55,6 +59,84 @@ double median(std::vector<double> values) {
     return values[values.size() / 2];
 }
 
+/// A frame's own work is what is painted over the level; the rest is handed to the driver as it stands.
+void time_frame(LevelView& view) {
+    std::vector<double> times;
+    QElapsedTimer clock;
+    for (int i = 0; i < 50; ++i) {
+        QPicture picture;
+        QPainter painter(&picture);
+        clock.restart();
+        view.paint_over(painter);
+        times.push_back(double(clock.nsecsElapsed()) / 1e6);
+    }
+    std::printf("  a frame's own work          %7.2f ms (median of 50)\n", median(times));
+}
+
+void time_picking(MainWindow& window, LevelView& view) {
+    const Built& built = window.session().built();
+    std::vector<double> times;
+    QElapsedTimer clock;
+    for (int i = 0; i < 400; ++i) {
+        const QPointF at(view.width() * (0.2 + 0.6 * (i % 20) / 20),
+                         view.height() * (0.2 + 0.6 * (i / 20) / 20));
+        clock.restart();
+        pick(*built.surface, built.hidden, view.camera().ray(at), 1e6);
+        times.push_back(double(clock.nsecsElapsed()) / 1e6);
+    }
+    std::printf("  picking                     %7.2f ms (median), %.2f at most\n", median(times),
+                *std::max_element(times.begin(), times.end()));
+}
+
+/// From a brush put elsewhere until the view shows it there: what one waits for while dragging.
+void time_drag(MainWindow& window, LevelView& view) {
+    Session& session = window.session();
+    const Level before = session.stored_level();
+    const std::vector<ItemId> ids{ordered_brushes(before)[ordered_brushes(before).size() / 2].item->id};
+    std::vector<double> times;
+    QElapsedTimer clock;
+    for (int i = 1; i <= 20; ++i) {
+        clock.restart();
+        session.preview(edit::moved(before, ids, {0.25 * i, 0, 0}));
+        const uint64_t version = session.version();
+        wait_for_frame(view, [&] { return session.built().version == version; });
+        times.push_back(double(clock.nsecsElapsed()) / 1e6);
+    }
+    session.drop_preview();
+    std::printf("  a brush dragged, seen       %7.1f ms (median of 20)\n", median(times));
+}
+
+void time_undo(Session& session) {
+    const Level level = session.stored_level();
+    const std::vector<OrderedBrush> brushes = ordered_brushes(level);
+    for (int i = 0; i < 20; ++i) {
+        const std::vector<ItemId> ids{brushes[size_t(i) * 7].item->id};
+        session.apply(edit::moved(session.stored_level(), ids, {0, 0.25, 0}), QStringLiteral("Move"));
+    }
+    std::vector<double> times;
+    QElapsedTimer clock;
+    for (int i = 0; i < 20; ++i) {
+        clock.restart();
+        session.undo();
+        times.push_back(double(clock.nsecsElapsed()) / 1e6);
+    }
+    std::printf("  undo                        %7.2f ms (median of 20)\n", median(times));
+}
+
+bool time_level(MainWindow& window, const Level& level, const char* what) {
+    const std::string file = "/tmp/rubble-window-times.level.json";
+    if (!io::save_level(level, file) || !window.open_path(QString::fromStdString(file))) return false;
+    LevelView& view = window.space_view();
+    std::printf("%s\n", what);
+    wait_for_frame(view, [&] { return window.session().built().version == window.session().version(); });
+    time_frame(view);
+    time_picking(window, view);
+    time_drag(window, view);
+    time_undo(window.session());
+    std::remove(file.c_str());
+    return true;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -85,21 +167,7 @@ int main(int argc, char** argv) {
                 static_cast<long long>(clock.elapsed()));
     QTest::keyClick(&view, Qt::Key_Escape);
 
-    // A frame's own work is what is painted over the level; the rest is handed to the driver as it stands.
-    const std::string file = "/tmp/rubble-window-times.level.json";
-    if (!io::save_level(bench::scattered_boxes(1000), file) ||
-        !window.open_path(QString::fromStdString(file)))
-        return 2;
-    wait_for_frame(view, [&] { return window.session().up_to_date(); });
-    std::vector<double> times;
-    for (int i = 0; i < 50; ++i) {
-        QPicture picture;
-        QPainter painter(&picture);
-        clock.restart();
-        view.paint_over(painter);
-        times.push_back(double(clock.nsecsElapsed()) / 1e6);
-    }
-    std::printf("a frame's own work            %7.2f ms for 1,000 brushes (median of 50)\n", median(times));
-    std::remove(file.c_str());
-    return 0;
+    const bool done = time_level(window, bench::scattered_boxes(1000), "1,000 boxes") &&
+                      time_level(window, bench::crowd(10'000), "10,000 brushes");
+    return done ? 0 : 2;
 }

@@ -84,6 +84,16 @@ void ungroup_selection(Session& session) {
     apply_made(session, edit::ungrouped(session.level(), session.selection()), Session::tr("Ungroup"));
 }
 
+void move_in_order(Session& session, bool later) {
+    const Level after = edit::moved_in_order(session.stored_level(), session.selection(), later);
+    if (after == session.stored_level()) {
+        emit session.message(later ? Session::tr("It is the last of its layer already")
+                                   : Session::tr("It is the first of its layer already"));
+        return;
+    }
+    session.apply(after, later ? Session::tr("Later in order") : Session::tr("Earlier in order"));
+}
+
 void select_all(Session& session) {
     std::vector<ItemId> ids;
     for (const auto& layer : session.level().layers)

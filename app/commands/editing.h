@@ -17,6 +17,8 @@ void select_linked(Session& session);
 void delete_selection(Session& session);
 void group_selection(Session& session);
 void ungroup_selection(Session& session);
+/// One place later or earlier in the order in which fills and cuts act.
+void move_in_order(Session& session, bool later);
 void select_all(Session& session);
 /// By whole grid steps.
 void nudge_selection(Session& session, const Vec3& steps);

@@ -50,6 +50,35 @@ QString height_meaning(const Session& session, const Brush& brush) {
         .arg(metres_text(height), metres_text(height - apex));
 }
 
+/// Where the brush stands in the order of fills and cuts, and what that decides.
+void add_order(Page& page, const ItemId& id) {
+    Session& session = page.session();
+    QLabel* text = page.add_text({}, "meaning");
+    text->setToolTip(Facts::tr("Ctrl+Up puts it later, Ctrl+Down earlier in its layer"));
+    page.on_refresh([&session, text, id] {
+        const auto& solid = session.built().solid;
+        if (!solid) return;
+        const size_t count = solid->brushes.size();
+        size_t own = 0;
+        while (own < count && solid->brushes[own]->item != id) ++own;
+        if (own == count) return;
+        int before = 0, cuts_after = 0;
+        for (size_t i = 0; i < count; ++i) {
+            const build::BrushSolid& other = *solid->brushes[i];
+            if (i == own || !other.box.touches(solid->brushes[own]->box)) continue;
+            before += i < own && other.effect == Effect::fill;
+            cuts_after += i > own && other.effect == Effect::cut;
+        }
+        const QString place = Facts::tr("%1 of %2 in order").arg(own + 1).arg(count);
+        const bool cut = solid->brushes[own]->effect == Effect::cut;
+        const QString deed = cut ? Facts::tr("reaches %1 before it")
+                                       .arg(counted(before, Facts::tr("fill"), Facts::tr("fills")))
+                                 : Facts::tr("%1 after it reach it")
+                                       .arg(counted(cuts_after, Facts::tr("cut"), Facts::tr("cuts")));
+        text->setText(place + QStringLiteral(" · ") + deed);
+    });
+}
+
 /// Why a brush stays as it was.
 QString refusal(const std::string& problem) {
     if (problem == "size") return Facts::tr("That does not fit: a size must lie between 0.00001 and 1000 m");
@@ -86,11 +115,15 @@ void fill_brush(Page& page, const ItemId& id) {
     };
     const Brush now = brush();
     add_title(page, id);
+    const Item* host = now.host.empty() ? nullptr : find_item(session.level(), now.host);
     page.add_text(
-        now.effect == Effect::cut
+        host ? Facts::tr("An opening in %1: follows it, and slides along its wall")
+                   .arg(QString::fromStdString(host->title()))
+        : now.effect == Effect::cut
             ? Facts::tr("%1: a cut, takes matter from every fill before it").arg(shape_name(now.shape))
             : shape_name(now.shape));
     add_name(page, id);
+    add_order(page, id);
     add_copies(page, id);
     const double grid = session.grid_m();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};

@@ -10,6 +10,7 @@
 #include "level/brush_shape.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -209,18 +210,8 @@ void BodyGrips::hover(const Pointer& pointer) {
 Vec3 BodyGrips::snapped_by(const Pointer& pointer, const Vec3& raw) {
     drag_->onto.reset();
     if (!pointer.snaps()) return raw;
-    const auto& solid = session_.built().solid;
     const bool free = glm::length(drag_->axis) == 0;
-    if (pointer.hit && solid && size_t(pointer.hit->brush) < solid->brushes.size()) {
-        const Item* other = find_item(drag_->before, solid->brushes[size_t(pointer.hit->brush)]->item);
-        if (other && other->brush() && other->id != drag_->id) {
-            double least = k_point_px;
-            for (const Vec3& corner : corners_of(*other->brush()))
-                if (const auto at = pointer.camera.to_screen(corner))
-                    if (const double far = distance(*at, pointer.screen); far < least)
-                        least = far, drag_->onto = corner;
-        }
-    }
+    if (const auto corner = caught_corner(session_, pointer, drag_->id)) drag_->onto = corner->at;
     if (drag_->onto) {
         const Vec3 to = *drag_->onto - drag_->caught.place;
         return free ? to : drag_->axis * glm::dot(to, drag_->axis);

@@ -11,6 +11,7 @@
 #include "level/brush_shape.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -84,17 +85,14 @@ void draw_measure(QPainter& painter, const Camera& camera, const Vec3& from, con
 
 MeasureTool::End MeasureTool::end_at(const Pointer& pointer) const {
     End end{{}, pointer.ground, false};
+    if (pointer.snaps())
+        if (const auto corner = caught_corner(session_, pointer)) return {corner->item, corner->at, true};
     const auto& solid = session_.built().solid;
     if (!pointer.hit || !solid || size_t(pointer.hit->brush) >= solid->brushes.size()) return end;
     end.item = solid->brushes[size_t(pointer.hit->brush)]->item;
     const Item* item = find_item(session_.level(), end.item);
     if (!item || !item->brush() || !pointer.snaps()) return end;
     double least = k_catch_px;
-    for (const Vec3& corner : corners_of(*item->brush()))
-        if (const auto at = pointer.camera.to_screen(corner))
-            if (const double far = distance(*at, pointer.screen); far < least)
-                least = far, end.place = corner, end.caught = true;
-    if (end.caught) return end;
     const BrushBody body = body_of(*item->brush());
     for (const auto& face : body.faces)
         for (size_t i = 0; i < face.loop.size(); ++i) {

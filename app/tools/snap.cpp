@@ -5,6 +5,7 @@
 
 #include "base/angle.h"
 #include "edit/brushes.h"
+#include "level/brush_shape.h"
 #include "motion/world.h"
 
 namespace rubble::app {
@@ -56,6 +57,46 @@ double snap_along(const Level& level, const std::vector<ItemId>& moving, const V
             if (const double off = std::abs(edge - value); off < best) best = off, out = edge;
     });
     return out;
+}
+
+std::vector<const Item*> brushes_near(const Session& session, const Pointer& pointer) {
+    constexpr double k_beside_px = 6;
+    const Built& built = session.built();
+    std::vector<const Item*> out;
+    if (!built.surface || !built.solid) return out;
+    auto add = [&](const std::optional<Hit>& hit) {
+        if (!hit || size_t(hit->brush) >= built.solid->brushes.size()) return;
+        const Item* item = find_item(session.level(), built.solid->brushes[size_t(hit->brush)]->item);
+        if (item && item->brush() && std::find(out.begin(), out.end(), item) == out.end())
+            out.push_back(item);
+    };
+    add(pointer.hit);
+    // Aslant: straight beside a corner lie the edges themselves.
+    for (const double x : {-k_beside_px, k_beside_px})
+        for (const double y : {-k_beside_px, k_beside_px}) {
+            const QPointF off(x, y);
+            add(pick(*built.surface, built.hidden, pointer.camera.ray(pointer.screen + off), pointer.cut_z));
+        }
+    return out;
+}
+
+std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer& pointer,
+                                          const ItemId& except) {
+    constexpr double k_catch_px = 10, k_px_per_m = 0.002;
+    std::optional<CaughtCorner> best;
+    double least = k_catch_px;
+    for (const Item* item : brushes_near(session, pointer)) {
+        if (item->id == except) continue;
+        for (const Vec3& corner : corners_of(*item->brush())) {
+            const auto at = pointer.camera.to_screen(corner);
+            if (!at) continue;
+            const double depth = glm::dot(corner - pointer.camera.eye(), pointer.camera.forward());
+            const double far =
+                std::hypot(at->x() - pointer.screen.x(), at->y() - pointer.screen.y()) + k_px_per_m * depth;
+            if (far < least) least = far, best = CaughtCorner{item->id, corner};
+        }
+    }
+    return best;
 }
 
 bool seen_from_the_side(Session& session, const Pointer& pointer) {

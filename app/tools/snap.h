@@ -23,6 +23,17 @@ Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& 
 double snap_along(const Level& level, const std::vector<ItemId>& moving, const Vec3& near, int axis,
                   double value, double grid_m, double catch_m);
 
+/// The brushes that are seen at the pointer or a few pixels beside it: what a corner there may belong to.
+std::vector<const Item*> brushes_near(const Session& session, const Pointer& pointer);
+
+/// A corner of a brush that is caught near the pointer, the nearer to the eye where two lie on each other.
+struct CaughtCorner {
+    ItemId item;
+    Vec3 at{0};
+};
+std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer& pointer,
+                                          const ItemId& except = {});
+
 /// Whether the view shows no ground to draw or to put things on; then it says so.
 bool seen_from_the_side(Session& session, const Pointer& pointer);
 

@@ -19,6 +19,7 @@ struct Pointer {
     std::optional<Hit> hit;
     Vec3 ground{0}; ///< on what is under the pointer, else on the working plane
     Qt::KeyboardModifiers keys;
+    double cut_z = 1e6; ///< what lies above is not seen
     bool snaps() const { return !(keys & Qt::AltModifier); }
 };
 

@@ -19,7 +19,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr int k_most_rows = 8;
+constexpr int k_most_rows = 5;
 
 QString name_of(const Layer& layer) {
     return QString::fromStdString(layer.name.empty() ? layer.id.value : layer.name);
@@ -56,6 +56,8 @@ LayerList::LayerList(Session& session, QWidget* parent) : QWidget(parent), sessi
     tree_ = new QTreeWidget;
     tree_->setAccessibleName(tr("Layers"));
     tree_->setHeaderHidden(true);
+    tree_->setRootIsDecorated(false);
+    tree_->setItemsExpandable(false);
     tree_->setIndentation(14);
     tree_->setContextMenuPolicy(Qt::CustomContextMenu);
     tree_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -86,12 +88,12 @@ void LayerList::refresh() {
     for (const auto& layer : level.layers) {
         QString text = tr("%1  ·  %2").arg(name_of(*layer)).arg(layer->items.size());
         if (layer->locked) text += tr("  ·  locked");
-        if (layer->storey)
-            text += tr("  ·  %1, clear %2")
-                        .arg(metres_text(layer->storey->floor_m), metres_text(layer->storey->clear_m));
+        if (layer->storey) text += tr("  ·  %1").arg(metres_text(layer->storey->floor_m));
         auto* row = new QTreeWidgetItem({text});
         row->setFlags(row->flags() | Qt::ItemIsUserCheckable);
         row->setCheckState(0, layer->hidden ? Qt::Unchecked : Qt::Checked);
+        if (layer->storey)
+            text += tr(": the floor of a storey with %1 over it").arg(metres_text(layer->storey->clear_m));
         row->setToolTip(0, text);
         if (layer->tint)
             row->setForeground(0,

@@ -10,6 +10,10 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
     setAccessibleName(tr("Tray"));
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
+    scroll_ = new QScrollArea;
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    column_->addWidget(scroll_, 1);
     column_->addWidget(new LayerList(session_));
     connect(&session_, &Session::stageChanged, this, &Tray::rebuild);
     connect(&session_, &Session::documentOpened, this, &Tray::rebuild);
@@ -22,9 +26,8 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
 }
 
 void Tray::rebuild() {
-    delete page_;
     page_ = new Page(session_, {14, 12, 8, 4});
-    column_->insertWidget(0, page_, 1);
+    scroll_->setWidget(page_); // and the page before is gone
     switch (session_.stage()) {
     case Stage::metrics:
         fill_metrics(*page_);

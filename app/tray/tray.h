@@ -1,5 +1,7 @@
 #pragma once
 
+#include <QScrollArea>
+
 #include "window/page.h"
 
 namespace rubble::app {
@@ -26,6 +28,7 @@ private:
 
     Session& session_;
     QVBoxLayout* column_ = nullptr;
+    QScrollArea* scroll_ = nullptr; ///< where there are many tools, or little room
     Page* page_ = nullptr;
     QString tool_ = QStringLiteral("select");
     std::function<QString(const QString&)> key_of_;

@@ -54,7 +54,9 @@ glm::mat4 Camera::matrix() const {
     const glm::dmat4 look = glm::lookAt(eye(), eye() + forward(), up());
     if (flat()) {
         const double half = distance_m * std::tan(radians(field_deg / 2));
-        return glm::mat4(glm::ortho(-half * aspect, half * aspect, -half, half, 1.0, 1000.0) * look);
+        const double at_eye = glm::dot(eye(), forward());
+        const double near = slice ? slice->from - at_eye : 1.0, far = slice ? slice->to - at_eye : 1000.0;
+        return glm::mat4(glm::ortho(-half * aspect, half * aspect, -half, half, near, far) * look);
     }
     return glm::mat4(glm::perspective(radians(field_deg), aspect, k_near_m, k_far_m) * look);
 }
@@ -82,7 +84,10 @@ Ray Camera::ray(QPointF screen) const {
     const QPointF off(screen.x() - size.width() / 2, size.height() / 2 - screen.y());
     if (flat()) {
         const double scale = metres_per_pixel(target);
-        return {eye() + right() * (off.x() * scale) + up() * (off.y() * scale), forward()};
+        // In a slice one sees, and catches, only what lies behind its front.
+        const double begin = slice ? slice->from - glm::dot(eye(), forward()) : 0;
+        return {eye() + right() * (off.x() * scale) + up() * (off.y() * scale) + forward() * begin,
+                forward()};
     }
     const double unit = 2 * std::tan(radians(field_deg / 2)) / std::max(size.height(), 1.0);
     return {eye(), glm::normalize(forward() + right() * (off.x() * unit) + up() * (off.y() * unit))};

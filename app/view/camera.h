@@ -40,6 +40,12 @@ struct Camera {
     double distance_m = 24;
     double field_deg = 50;
     QSizeF size{100, 100};
+    /// Of a flat view, what is seen of the depth: from here to there along the way of looking, in metres from
+    /// the level's origin; all while both are nothing.
+    struct Slice {
+        double from, to;
+    };
+    std::optional<Slice> slice;
 
     static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg,
                                QSizeF size);

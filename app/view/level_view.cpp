@@ -65,8 +65,20 @@ void LevelView::frame_all() {
     update();
 }
 
+void LevelView::set_slice(const Box3& box) {
+    camera_.slice.reset();
+    if (camera_.flat() && !box.empty()) {
+        const Vec3 look = camera_.forward();
+        const double a = glm::dot(box.low, look), b = glm::dot(box.high, look);
+        constexpr double k_air_m = 0.01; // what lies in the slice's front is seen
+        camera_.slice = Camera::Slice{std::min(a, b) - k_air_m, std::max(a, b) + k_air_m};
+    }
+    update();
+}
+
 void LevelView::set_kind(Camera::Kind kind) {
     camera_.kind = kind;
+    camera_.slice.reset();
     setAccessibleName(view_name(kind));
     update();
 }
@@ -84,6 +96,29 @@ void LevelView::show_where(const Box3& box) {
     shown_where_ = box;
     shown_since_.restart();
     update();
+}
+
+/// What view this is, and how what it shows is to be read.
+void LevelView::paint_legend(QPainter& painter) {
+    QString text;
+    if (camera_.flat()) text = view_name(camera_.kind);
+    if (camera_.slice)
+        text += tr(", a slice of %1").arg(metres_text(camera_.slice->to - camera_.slice->from));
+    const QString who = session_.character_name();
+    const double steepest = session_.character().max_slope_deg;
+    if (mode_ == ViewMode::wire) text += tr("  Wire");
+    if (mode_ == ViewMode::collision) text += tr("  Plum: what %1 collides with").arg(who);
+    if (mode_ == ViewMode::slope)
+        text +=
+            tr("  Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
+    if (text.isEmpty()) return;
+    const QRectF room(14, 10, width() - 28, 60);
+    const int flags = int(Qt::AlignLeft) | int(Qt::TextWordWrap);
+    QColor halo = color::paper;
+    halo.setAlphaF(0.85f);
+    painter.fillRect(painter.boundingRect(room, flags, text.trimmed()).adjusted(-4, -2, 4, 2), halo);
+    painter.setPen(color::ink);
+    painter.drawText(room, flags, text.trimmed());
 }
 
 /// A ring that closes in on what was looked for.
@@ -166,7 +201,14 @@ void LevelView::paintGL() {
         renderer_.set_tint(*built.tint);
         uploaded_tint_ = built.tint;
     }
+    if (mode_ == ViewMode::collision && built.check && built.check->world != uploaded_world_) {
+        renderer_.set_collision(collision_lines(*built.check->world));
+        uploaded_world_ = built.check->world;
+    }
     Renderer::Look look;
+    look.cuts = !walker_ && session_.stage() == Stage::block_out;
+    look.mode = walker_ ? ViewMode::plain : mode_;
+    look.max_slope_deg = session_.character().max_slope_deg;
     look.cut_z = walker_ ? 1e6 : cut_z_;
     look.module_m = session_.project().module_m;
     look.pixel_ratio = devicePixelRatioF();
@@ -183,9 +225,7 @@ void LevelView::paintGL() {
 
 void LevelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(QPen(color::ink, 1, Qt::DashLine));
     painter.setBrush(Qt::NoBrush);
-    if (session_.stage() == Stage::block_out) paint_cuts(painter);
     Labels labels(painter);
     if (!route_.empty()) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
@@ -208,20 +248,8 @@ void LevelView::paint_over(QPainter& painter) {
     paint_dimensions(painter);
     if (tool_) tool_->paint(painter, camera_);
     paint_where(painter);
-    if (camera_.flat()) {
-        painter.setPen(color::faint_ink);
-        painter.drawText(QPointF(10, 20), view_name(camera_.kind));
-    }
+    paint_legend(painter);
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
-}
-
-/// Cuts are seen by their outlines alone.
-void LevelView::paint_cuts(QPainter& painter) {
-    const std::vector<OrderedBrush> brushes = ordered_brushes(session_.level());
-    const std::vector<bool>& hidden = session_.built().hidden;
-    for (size_t i = 0; i < brushes.size(); ++i)
-        if (brushes[i].brush->effect == Effect::cut && !(i < hidden.size() && hidden[i]))
-            draw_outline(painter, camera_, *brushes[i].brush);
 }
 
 std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
@@ -385,7 +413,7 @@ void LevelView::paint_walk(QPainter& painter) {
 }
 
 Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {
-    Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys};
+    Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys, cut_z_};
     if (session_.built().surface)
         p.hit = pick(*session_.built().surface, session_.built().hidden, p.ray, cut_z_);
     if (p.hit)

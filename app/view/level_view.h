@@ -20,6 +20,10 @@ public:
 
     void set_tool(Tool* tool);
     void set_cut(double z) { cut_z_ = z, update(); }
+    void set_mode(ViewMode mode) { mode_ = mode, update(); }
+    ViewMode mode() const { return mode_; }
+    /// A flat view shows only the depth of a box; of an empty one, all.
+    void set_slice(const Box3& box);
     void frame_all();
     void fly_to(const Vec3& at);
     /// Flies to where something is, and shows it by a ring that closes in on it.
@@ -72,7 +76,7 @@ private:
     void label_span(Labels& labels, const check::Span& span, bool of_route);
     void label_names(Labels& labels);
     void paint_scale_figure(QPainter& painter);
-    void paint_cuts(QPainter& painter);
+    void paint_legend(QPainter& painter);
     void paint_where(QPainter& painter);
     void paint_dimensions(QPainter& painter);
     void paint_walk(QPainter& painter);
@@ -85,6 +89,8 @@ private:
     Renderer renderer_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;
+    ViewMode mode_ = ViewMode::plain;
+    std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;
     std::shared_ptr<const TintMesh> uploaded_tint_;
     QPointF last_pointer_;

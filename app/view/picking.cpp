@@ -1,29 +1,57 @@
 #include "view/picking.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace rubble::app {
 
-std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray,
-                        double cut_z) {
-    std::optional<Hit> best;
-    for_each_face(surface, [&](int brush, const build::SurfacePart& part, const build::SurfaceFace& face) {
-        if (size_t(brush) < hidden.size() && hidden[size_t(brush)]) return;
+namespace {
+
+/// Where a ray enters a box, if it does: the slabs of Kay and Kajiya, "Ray Tracing Complex Scenes" (1986).
+bool meets(const Ray& ray, const Vec3& inverse, const Box3& box, double before) {
+    const Vec3 a = (box.low - ray.from) * inverse, b = (box.high - ray.from) * inverse;
+    const Vec3 near = glm::min(a, b), far = glm::max(a, b);
+    const double enters = std::max({near.x, near.y, near.z, 0.0}),
+                 leaves = std::min({far.x, far.y, far.z, before});
+    return enters <= leaves;
+}
+
+void pick_in(const build::SurfacePart& part, int brush, const Ray& ray, double cut_z,
+             std::optional<Hit>& best) {
+    for (const build::SurfaceFace& face : part.faces) {
         const double facing = glm::dot(ray.direction, face.normal);
-        if (facing > -1e-9) return;
+        if (facing > -1e-9) continue;
         const auto loop = part.loop(face);
-        const Vec3 first = part.point_m(loop[0].point);
-        const double t = glm::dot(first - ray.from, face.normal) / facing;
-        if (t <= 0 || (best && t >= best->along)) return;
+        const double t = glm::dot(part.point_m(loop[0].point) - ray.from, face.normal) / facing;
+        if (t <= 0 || (best && t >= best->along)) continue;
         const Vec3 p = ray.at(t);
-        if (p.z > cut_z + 1e-6) return;
+        if (p.z > cut_z + 1e-6) continue;
         bool inside = true;
         for (size_t i = 0; i < loop.size() && inside; ++i) {
             const Vec3 a = part.point_m(loop[i].point), b = part.point_m(loop[(i + 1) % loop.size()].point);
             inside = glm::dot(glm::cross(b - a, p - a), face.normal) >= -1e-6 * glm::length(b - a);
         }
         if (inside) best = Hit{t, p, face.normal, brush, face.side};
-    });
+    }
+}
+
+} // namespace
+
+std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray,
+                        double cut_z) {
+    // A direction along an axis never leaves its slab: a very long way stands for never.
+    Vec3 inverse;
+    for (int axis = 0; axis < 3; ++axis) {
+        const double way = ray.direction[axis];
+        inverse[axis] = 1 / (std::abs(way) < 1e-12 ? std::copysign(1e-12, way) : way);
+    }
+    std::optional<Hit> best;
+    for (size_t brush = 0; brush < surface.brushes.size(); ++brush) {
+        if (brush < hidden.size() && hidden[brush]) continue;
+        for (const auto& part : *surface.brushes[brush])
+            if (meets(ray, inverse, part->box.grown(1e-6), best ? best->along : 1e30))
+                pick_in(*part, int(brush), ray, cut_z, best);
+    }
     return best;
 }
 

@@ -28,6 +28,7 @@ void main() {
 constexpr const char* k_faces_fragment = R"(#version 330 core
 in vec3 world; in vec3 facing; in vec3 base;
 uniform float module; uniform float ratio;
+uniform float max_slope; // degrees; below 0: slopes are not told
 out vec4 result;
 float lines(vec2 p, float step) {
     vec2 q = p / step;
@@ -50,7 +51,17 @@ void main() {
     vec3 a = abs(n);
     vec2 p = a.z > a.x && a.z > a.y ? world.xy : a.x > a.y ? world.yz : world.xz;
     float chalk = 0.26 * lines(p, 1.0) + 0.34 * lines(p, module);
-    result = vec4(mix(base * light, vec3(1.0), chalk), 1.0);
+    vec3 stone = base;
+    float slope = degrees(acos(clamp(n.z, -1.0, 1.0)));
+    if (max_slope >= 0.0 && slope > 0.5 && slope < 89.0) {
+        // Walked: sea green to ochre the steeper it is. Too steep: plum, hatched.
+        float part = slope / max(max_slope, 1.0);
+        stone = mix(vec3(0.122, 0.541, 0.490), vec3(0.788, 0.541, 0.106), clamp(part, 0.0, 1.0));
+        if (slope > max_slope + 0.1)
+            stone = mod(gl_FragCoord.x - gl_FragCoord.y, 8.0 * ratio) < 2.5 * ratio ? vec3(0.93)
+                                                                                    : vec3(0.541, 0.227, 0.4);
+    }
+    result = vec4(mix(stone * light, vec3(1.0), chalk), 1.0);
 })";
 
 constexpr const char* k_edges_vertex = R"(#version 330 core
@@ -108,7 +119,7 @@ void Renderer::initialize() {
     build(faces_program_, k_faces_vertex, k_faces_fragment);
     build(edges_program_, k_edges_vertex, k_edges_fragment);
     build(tint_program_, k_tint_vertex, k_tint_fragment);
-    for (Batch* batch : {&faces_, &edges_, &tint_}) {
+    for (Batch* batch : {&faces_, &edges_, &cuts_, &tint_, &collision_}) {
         batch->array.create();
         batch->buffer.create();
     }
@@ -125,6 +136,8 @@ void Renderer::initialize() {
     attribute(faces_, 1, 3, face, 12);
     attribute(faces_, 2, 3, face, 24);
     attribute(edges_, 0, 3, sizeof(SceneMesh::Line), 0);
+    attribute(cuts_, 0, 3, sizeof(SceneMesh::Line), 0);
+    attribute(collision_, 0, 3, sizeof(SceneMesh::Line), 0);
     attribute(tint_, 0, 3, tint, 0);
     attribute(tint_, 1, 1, tint, 12);
 }
@@ -139,12 +152,18 @@ void Renderer::fill(Batch& batch, const void* data, int bytes, int count) {
 void Renderer::set_scene(const SceneMesh& mesh) {
     fill(faces_, mesh.faces.data(), int(mesh.faces.size() * sizeof(SceneMesh::Vertex)),
          int(mesh.faces.size()));
+    fill(cuts_, mesh.cut_edges.data(), int(mesh.cut_edges.size() * sizeof(SceneMesh::Line)),
+         int(mesh.cut_edges.size()));
     fill(edges_, mesh.edges.data(), int(mesh.edges.size() * sizeof(SceneMesh::Line)), int(mesh.edges.size()));
 }
 
 void Renderer::set_tint(const TintMesh& mesh) {
     fill(tint_, mesh.triangles.data(), int(mesh.triangles.size() * sizeof(TintMesh::Vertex)),
          int(mesh.triangles.size()));
+}
+
+void Renderer::set_collision(const std::vector<SceneMesh::Line>& lines) {
+    fill(collision_, lines.data(), int(lines.size() * sizeof(SceneMesh::Line)), int(lines.size()));
 }
 
 void Renderer::draw(const Camera& camera, const Look& look) {
@@ -165,12 +184,14 @@ void Renderer::draw(const Camera& camera, const Look& look) {
         glDrawArrays(mode, 0, batch.count);
         program.release();
     };
-    if (!look.wire)
+    const bool shows_faces = look.mode == ViewMode::plain || look.mode == ViewMode::slope;
+    if (shows_faces)
         draw_batch(faces_program_, faces_, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
             p.setUniformValue("module", float(look.module_m));
             p.setUniformValue("ratio", float(look.pixel_ratio));
+            p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
         });
-    if (look.tint) {
+    if (look.tint && look.mode == ViewMode::plain) {
         glEnable(GL_BLEND);
         glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
         glEnable(GL_POLYGON_OFFSET_FILL);
@@ -185,6 +206,20 @@ void Renderer::draw(const Camera& camera, const Look& look) {
         const QColor ink(0x5A, 0x54, 0x4B);
         p.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), 1));
     });
+    if (look.cuts) {
+        // Through matter too: an opening is found wherever it is.
+        glDisable(GL_DEPTH_TEST);
+        draw_batch(edges_program_, cuts_, GL_LINES, [&](QOpenGLShaderProgram& p) {
+            p.setUniformValue("ink",
+                              QVector4D(color::ink.redF(), color::ink.greenF(), color::ink.blueF(), 1));
+        });
+        glEnable(GL_DEPTH_TEST);
+    }
+    if (look.mode == ViewMode::collision)
+        draw_batch(edges_program_, collision_, GL_LINES, [&](QOpenGLShaderProgram& p) {
+            p.setUniformValue("ink",
+                              QVector4D(color::plum.redF(), color::plum.greenF(), color::plum.blueF(), 1));
+        });
     glDisable(GL_CLIP_DISTANCE0);
     glDisable(GL_DEPTH_TEST);
 }

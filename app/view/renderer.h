@@ -10,6 +10,10 @@
 
 namespace rubble::app {
 
+/// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them;
+/// what the character collides with.
+enum class ViewMode { plain, wire, slope, collision };
+
 /// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
 /// where the cutaway opens matter. Needs its context current in every call.
 class Renderer : protected QOpenGLFunctions_3_3_Core {
@@ -17,13 +21,16 @@ public:
     void initialize();
     void set_scene(const SceneMesh& mesh);
     void set_tint(const TintMesh& mesh);
+    void set_collision(const std::vector<SceneMesh::Line>& lines);
 
     struct Look {
         double cut_z = 1e6;
         double module_m = 4;
         double pixel_ratio = 1;
         bool tint = true;
-        bool wire = false;
+        bool cuts = false; ///< their outlines
+        ViewMode mode = ViewMode::plain;
+        double max_slope_deg = 45; ///< of the character, to tell slopes by
     };
     void draw(const Camera& camera, const Look& look);
 
@@ -36,7 +43,7 @@ private:
     void fill(Batch& batch, const void* data, int bytes, int count);
 
     QOpenGLShaderProgram faces_program_, edges_program_, tint_program_;
-    Batch faces_, edges_, tint_;
+    Batch faces_, edges_, cuts_, tint_, collision_;
 };
 
 } // namespace rubble::app

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "level/brush_shape.h"
 #include "level/item_search.h"
 #include "level/order.h"
 
@@ -67,6 +68,49 @@ SceneMesh scene_mesh(const Project& project, const build::Surface& surface, cons
         }
     });
     return mesh;
+}
+
+std::vector<SceneMesh::Line> cut_outlines(const Level& level, const std::vector<bool>& hidden) {
+    constexpr double k_dash_m = 0.18, k_gap_m = 0.12;
+    std::vector<SceneMesh::Line> lines;
+    auto add = [&](const Vec3& a, const Vec3& b) {
+        const double length = glm::length(b - a);
+        const Vec3 way = (b - a) / std::max(length, 1e-9);
+        for (double from = 0; from < length; from += k_dash_m + k_gap_m)
+            for (const Vec3& p : {a + way * from, a + way * std::min(from + k_dash_m, length)})
+                lines.push_back({{float(p.x), float(p.y), float(p.z)}});
+    };
+    const std::vector<OrderedBrush> brushes = ordered_brushes(level);
+    for (size_t i = 0; i < brushes.size(); ++i) {
+        if (brushes[i].brush->effect != Effect::cut || hidden[i]) continue;
+        const BrushBody body = body_of(*brushes[i].brush);
+        for (const auto& face : body.faces)
+            for (size_t k = 0; k < face.loop.size(); ++k) {
+                const int a = face.loop[k], b = face.loop[(k + 1) % face.loop.size()];
+                if (a < b)
+                    add(geometry::to_metres(body.points[size_t(a)]),
+                        geometry::to_metres(body.points[size_t(b)]));
+            }
+    }
+    return lines;
+}
+
+std::vector<SceneMesh::Line> collision_lines(const motion::World& world) {
+    std::vector<SceneMesh::Line> lines;
+    auto add = [&](const Vec3& a, const Vec3& b) {
+        for (const Vec3& p : {a, b}) lines.push_back({{float(p.x), float(p.y), float(p.z)}});
+    };
+    for (const motion::Column& column : world.columns()) {
+        const size_t n = column.area.size();
+        for (size_t i = 0; i < n; ++i) {
+            const Vec2 a = column.area[i], b = column.area[(i + 1) % n];
+            const Vec3 top = raised(a, column.top.at(a)), bottom = raised(a, column.bottom.at(a));
+            add(top, raised(b, column.top.at(b)));
+            add(bottom, raised(b, column.bottom.at(b)));
+            add(bottom, top);
+        }
+    }
+    return lines;
 }
 
 namespace {

@@ -17,7 +17,8 @@ struct SceneMesh {
         float at[3];
     };
     std::vector<Vertex> faces;
-    std::vector<Line> edges; ///< pairs: where faces meet at an angle
+    std::vector<Line> edges;     ///< pairs: where faces meet at an angle
+    std::vector<Line> cut_edges; ///< pairs: the dashes of the outlines of cuts
 };
 
 enum class TintKind { reached = 0, no_return = 1, low = 2, asked = 3 };
@@ -40,6 +41,10 @@ BrushTints brush_tints(const Level& level);
 
 SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
                      const BrushTints& tints = {});
+/// The edges of the columns that the character collides with, as pairs.
+std::vector<SceneMesh::Line> collision_lines(const motion::World& world);
+/// The outlines of the cuts that are to be seen, in dashes.
+std::vector<SceneMesh::Line> cut_outlines(const Level& level, const std::vector<bool>& hidden);
 TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden);
 
 } // namespace rubble::app

@@ -174,7 +174,7 @@ void MainWindow::build_header(QVBoxLayout* column) {
 void MainWindow::build_views(QSplitter* across) {
     tray_ = new Tray(session_);
     facts_ = new Facts(session_);
-    tray_->setMinimumWidth(186);
+    tray_->setMinimumWidth(216);
     facts_->setMinimumWidth(220);
     space_ = new LevelView(session_, Camera::Kind::space);
     plan_ = new LevelView(session_, Camera::Kind::plan);
@@ -197,7 +197,7 @@ void MainWindow::build_views(QSplitter* across) {
     across->addWidget(middle);
     across->addWidget(facts_);
     across->setStretchFactor(1, 1);
-    across->setSizes({208, 836, 236});
+    across->setSizes({218, 826, 236});
     for (LevelView* view : {space_, plan_}) {
         connect(view, &LevelView::cursorMoved, this, [this, view](const Vec3& at) {
             pointed_ = view;
@@ -267,6 +267,10 @@ void MainWindow::build_commands() {
     add("duplicate", tr("Duplicate"), Qt::CTRL | Qt::Key_D, [this] { duplicate_selection(session_); });
     add("duplicate-linked", tr("Duplicate, linked"), Qt::CTRL | Qt::SHIFT | Qt::Key_D,
         [this] { duplicate_linked(session_); });
+    add("later", tr("Later in the order of fills and cuts"), Qt::CTRL | Qt::Key_Up,
+        [this] { move_in_order(session_, true); });
+    add("earlier", tr("Earlier in the order of fills and cuts"), Qt::CTRL | Qt::Key_Down,
+        [this] { move_in_order(session_, false); });
     add("unlink", tr("Make independent of linked copies"), {}, [this] { unlink_selection(session_); });
     add("select-linked", tr("Select all linked copies"), {}, [this] { select_linked(session_); });
     add("repeat", tr("Repeat the selection"), Qt::CTRL | Qt::Key_R, [this] { repeat_->open(); });
@@ -304,6 +308,22 @@ void MainWindow::build_commands() {
         [this] { show_beside(Camera::Kind::front); });
     add("beside-side", tr("Beside: right side"), Qt::SHIFT | Qt::Key_E,
         [this] { show_beside(Camera::Kind::side); });
+    const std::pair<ViewMode, std::pair<const char*, QString>> modes[] = {
+        {ViewMode::plain, {"mode-plain", tr("Show: plain")}},
+        {ViewMode::wire, {"mode-wire", tr("Show: wire")}},
+        {ViewMode::slope, {"mode-slope", tr("Show: slopes")}},
+        {ViewMode::collision, {"mode-collision", tr("Show: collision")}}};
+    for (size_t i = 0; i < 4; ++i)
+        add(modes[i].second.first, modes[i].second.second, QKeySequence(Qt::Key_1 + int(i)),
+            [this, mode = modes[i].first] { space_->set_mode(mode), plan_->set_mode(mode); });
+    add("slice", tr("Slice: only the depth of the selection beside"), Qt::Key_5, [this] {
+        Box3 box;
+        if (!plan_->camera().slice)
+            for (const ItemId& id : session_.selection())
+                if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+        show_plan(true);
+        plan_->set_slice(box);
+    });
     build_reshaping();
     add("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
         const bool show = !tray_->isVisible();
@@ -418,6 +438,8 @@ void MainWindow::choose(const QString& id) {
         if (claim.id.value == id.toStdString()) facts_->show_claim(claim.id);
     if (find_item(session_.level(), {id.toStdString()})) session_.select({{id.toStdString()}});
 }
+
+void MainWindow::set_cutaway(double z) { cutaway_->setValue(int(std::lround(z * k_cut_steps_per_m))); }
 
 QPixmap MainWindow::picture() {
     QPixmap out = grab();

@@ -44,6 +44,8 @@ public:
     void show_plan(bool on);
     /// Selects the item, or shows the claim, of that id.
     void choose(const QString& id);
+    /// Takes off all that lies above a height.
+    void set_cutaway(double z);
     /// The window as it is seen. (A plain grab would put what is painted over the level beneath it.)
     QPixmap picture();
 

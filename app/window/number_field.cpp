@@ -37,7 +37,7 @@ void NumberField::take() {
     const QString typed = text().trimmed();
     const bool difference = typed.startsWith('+');
     const auto value = parse_metres(difference ? typed.mid(1) : typed);
-    if (!value || *value == value_) {
+    if (!value || (!difference && *value == value_)) {
         setText(shown());
         return;
     }

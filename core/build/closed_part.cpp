@@ -149,7 +149,7 @@ SurfacePart closed(const SeamedPart& own, std::span<const SeamedPart> neighbours
             const int fresh = int(out.points.size());
             const int point = index.find_or_add(hash_of(place), fresh,
                                                 [&](int k) { return out.points[size_t(k)] == place; });
-            if (point == fresh) out.points.push_back(place);
+            if (point == fresh) out.points.push_back(place), out.box.add(geometry::to_metres(place));
             out.corners.push_back({point, goes_on});
         }
         face.normal = planes.normal(fragment.polygon.support) * (fragment.reversed ? -1.0 : 1.0);

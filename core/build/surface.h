@@ -32,6 +32,7 @@ struct SurfacePart {
     std::vector<geometry::TickPoint> points; ///< each once
     std::vector<SurfaceCorner> corners;
     std::vector<SurfaceFace> faces;
+    Box3 box; ///< metres
 
     /// Counter-clockwise seen from outside; corners may lie on straight edges.
     std::span<const SurfaceCorner> loop(const SurfaceFace& face) const {

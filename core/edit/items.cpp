@@ -211,6 +211,38 @@ Level mapped(const Level& level, std::span<const ItemId> ids, const std::functio
 
 } // namespace
 
+namespace {
+
+/// Chosen items swapped with the next one that is not chosen; true where any was.
+bool swap_onward(std::vector<ItemPtr>& items, std::span<const ItemId> ids, bool later) {
+    bool any = false;
+    const size_t n = items.size();
+    for (size_t step = 1; step < n; ++step) {
+        // From the end to which they move, so that a row of chosen ones moves as one.
+        const size_t to = later ? n - step : step - 1, from = later ? to - 1 : to + 1;
+        if (!has(ids, items[from]->id) || has(ids, items[to]->id)) continue;
+        std::swap(items[from], items[to]);
+        any = true;
+    }
+    for (ItemPtr& item : items) {
+        if (!item->group()) continue;
+        Item copy = *item;
+        if (swap_onward(std::get<Group>(copy.body).items, ids, later)) item = std::move(copy), any = true;
+    }
+    return any;
+}
+
+} // namespace
+
+Level moved_in_order(const Level& level, std::span<const ItemId> ids, bool later) {
+    Level out = level;
+    for (auto& layer : out.layers) {
+        Layer copy = *layer;
+        if (swap_onward(copy.items, ids, later)) layer = std::move(copy);
+    }
+    return out;
+}
+
 Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
     return mapped(level, ids, [&](const Item& item) { return moved(item, by); });
 }

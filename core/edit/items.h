@@ -22,6 +22,10 @@ Level with_item_after(const Level& level, const ItemId& other, const Item& item)
 Level with_changed(const Level& level, const Item& item);
 Level without(const Level& level, std::span<const ItemId> ids);
 
+/// Items put one place later in the order of fills and cuts (earlier where not `later`), each within its own
+/// layer or group; what stands at the end stays.
+Level moved_in_order(const Level& level, std::span<const ItemId> ids, bool later);
+
 /// Items moved by a distance; groups with all they hold.
 Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by);
 /// Items turned about the vertical through `about`, counter-clockwise.

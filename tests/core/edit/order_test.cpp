@@ -55,6 +55,24 @@ private slots:
         QVERIFY(sent_to_layer(level_of_layers(), ids, {"none"}) == level_of_layers());
     }
 
+    void items_go_earlier_and_later_in_their_layer() {
+        Level level = level_of_layers();
+        const auto order = [](const Level& of) {
+            std::string out;
+            for (const ItemPtr& item : of.layers[0]->items) out += item->id.value + " ";
+            return out;
+        };
+        for (const char* id : {"a", "b", "c"}) level = with_item(level, 0, box(id, {}, {1, 1, 1}));
+        const std::vector<ItemId> two{{"floor"}, {"a"}}, b{{"b"}};
+        QCOMPARE(order(moved_in_order(level, two, true)), std::string("b floor a c "));
+        QCOMPARE(order(moved_in_order(level, b, false)), std::string("floor b a c "));
+        QCOMPARE(order(moved_in_order(moved_in_order(level, b, true), b, true)), std::string("floor a c b "));
+        QVERIFY(moved_in_order(level, two, false) == level); // the first stay
+        const Copies group = grouped(level, std::vector<ItemId>{{"a"}, {"b"}, {"c"}});
+        const Level within = moved_in_order(group.level, b, true);
+        QCOMPARE(find_item(within, group.ids[0])->group()->items[2]->id.value, std::string("b"));
+    }
+
     void a_layer_alone_shows_what_holds_it_and_what_it_holds() {
         const Level alone = with_layer_alone(level_of_layers(), {"upper"});
         QVERIFY(alone.layers[0]->hidden && alone.layers[3]->hidden);
