@@ -4,7 +4,8 @@ namespace rubble::app {
 
 Checker::Checker(QObject* parent) : QObject(parent) {
     qRegisterMetaType<rubble::app::Built>();
-    worker_ = std::jthread([this](std::stop_token stop) { work(stop); });
+    drawing_ = std::jthread([this](std::stop_token stop) { draw_on(stop); });
+    checking_ = std::jthread([this](std::stop_token stop) { check_on(stop); });
 }
 
 Checker::~Checker() {
@@ -12,43 +13,64 @@ Checker::~Checker() {
         const std::lock_guard lock(mutex_);
         running_.request();
     }
-    worker_.request_stop();
+    drawing_.request_stop();
+    checking_.request_stop();
     wake_.notify_all();
 }
 
 void Checker::request(const Project& project, const Level& level, uint64_t version) {
     const std::lock_guard lock(mutex_);
     running_.request();
-    next_ = Job{project, level, version, Cancel::create()};
+    to_draw_ = Job{project, level, version, Cancel::create()};
+    running_ = to_draw_->cancel;
     wake_.notify_all();
 }
 
-void Checker::work(std::stop_token stop) {
+void Checker::draw_on(std::stop_token stop) {
     while (!stop.stop_requested()) {
         std::optional<Job> job;
         {
             std::unique_lock lock(mutex_);
-            if (!wake_.wait(lock, stop, [&] { return next_.has_value(); })) return;
-            job = std::move(next_);
-            next_.reset();
-            running_ = job->cancel;
+            if (!wake_.wait(lock, stop, [&] { return to_draw_.has_value(); })) return;
+            job = std::move(to_draw_);
+            to_draw_.reset();
         }
-        run(*job);
+        const Built built = drawn(*job);
+        emit ready(built);
+        const std::lock_guard lock(mutex_);
+        to_check_.emplace(std::move(*job), built);
+        wake_.notify_all();
     }
 }
 
-void Checker::run(const Job& job) {
-    // What is seen comes first and is never given up half-way: while something is dragged each picture must
-    // show the level as it is now.
+void Checker::check_on(std::stop_token stop) {
+    while (!stop.stop_requested()) {
+        std::optional<std::pair<Job, Built>> next;
+        {
+            std::unique_lock lock(mutex_);
+            if (!wake_.wait(lock, stop, [&] { return to_check_.has_value(); })) return;
+            next = std::move(to_check_);
+            to_check_.reset();
+        }
+        if (!next->first.cancel.requested()) check(next->first, std::move(next->second));
+    }
+}
+
+/// What is seen comes first and is never given up half-way: while something is dragged each picture must show
+/// the level as it is now.
+Built Checker::drawn(const Job& job) {
     Built built;
     built.version = job.version;
     built.solid = std::make_shared<build::Solid>(builder_.build(job.level));
     built.surface = std::make_shared<build::Surface>(surfaces_.build(*built.solid));
     built.hidden = hidden_brushes(job.level);
-    SceneMesh mesh = scene_mesh(job.project, *built.surface, built.hidden, brush_tints(job.level));
+    SceneMesh mesh = mesher_.build(job.project, *built.surface, built.hidden, brush_tints(job.level));
     mesh.cut_edges = cut_outlines(job.level, built.hidden);
     built.mesh = std::make_shared<SceneMesh>(std::move(mesh));
-    emit ready(built);
+    return built;
+}
+
+void Checker::check(const Job& job, Built built) {
     check::CheckOptions options;
     options.all_spans = true;
     options.cancel = job.cancel;
@@ -58,7 +80,7 @@ void Checker::run(const Job& job) {
         built.tint = std::make_shared<TintMesh>(tint_mesh(result, built.hidden));
         emit ready(built);
     };
-    auto result = check::check_level(job.project, job.level, builder_, options);
+    auto result = check::check_level(job.project, job.level, built.solid, options);
     if (!result.complete) return;
     last_ = std::make_shared<check::CheckResult>(std::move(result));
     built.check = last_;

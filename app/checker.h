@@ -12,8 +12,9 @@
 
 namespace rubble::app {
 
-/// Builds and checks the newest level in the background, on a copy. A newer level stops the check of an
-/// older one; results say which version they belong to.
+/// Builds and checks the newest level in the background, on a copy: one thread makes what is drawn, another
+/// checks it, so that a picture never waits for a check to stop. A newer level stops the check of an older
+/// one; results say which version they belong to.
 class Checker : public QObject {
     Q_OBJECT
 public:
@@ -33,18 +34,23 @@ private:
         uint64_t version;
         Cancel cancel;
     };
-    void work(std::stop_token stop);
-    void run(const Job& job);
+    void draw_on(std::stop_token stop);
+    void check_on(std::stop_token stop);
+    Built drawn(const Job& job);
+    void check(const Job& job, Built built);
 
     std::mutex mutex_;
     std::condition_variable_any wake_;
-    std::optional<Job> next_;
-    Cancel running_;
-    // Used by the worker alone:
+    std::optional<Job> to_draw_;
+    std::optional<std::pair<Job, Built>> to_check_;
+    Cancel running_; ///< what is checked, or waits for it
+    // Used by the drawing thread alone:
     build::SolidBuilder builder_;
     build::SurfaceBuilder surfaces_;
+    SceneMesher mesher_;
+    // Used by the checking thread alone:
     std::shared_ptr<const check::CheckResult> last_; ///< of which the next one takes over what it can
-    std::jthread worker_;
+    std::jthread drawing_, checking_;
 };
 
 } // namespace rubble::app

@@ -208,6 +208,8 @@ void Session::go_to(Stage stage) {
 }
 
 void Session::set_built(Built built) {
+    // What a check says of a level that has a newer picture already comes too late.
+    if (built.version < built_.version) return;
     // A drawing without its check, or with the tint alone, keeps the last answer, which the window marks as
     // old.
     if (!built.check) built.check = built_.check, built.check_version = built_.check_version;

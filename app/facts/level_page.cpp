@@ -48,7 +48,11 @@ void fill_level(Page& page) {
         for_each_item(session.level(), [&](const Item& item, const Layer&) {
             brushes += item.brush() != nullptr, elements += item.element() != nullptr;
         });
-        const Box3 box = box_of(session.level());
+        // From what is built: to ask ten thousand brushes for their corners takes longer than a frame.
+        Box3 box;
+        if (const auto& solid = session.built().solid)
+            for (size_t i = 0; i < solid->brushes.size(); ++i)
+                if (solid->brushes[i]->effect == Effect::fill) box.add(solid->brushes[i]->box);
         const Vec3 size = box.empty() ? Vec3(0) : box.high - box.low;
         text->setText(Facts::tr("%1, %2\n%3 × %4 × %5")
                           .arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),

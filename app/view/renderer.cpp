@@ -1,5 +1,8 @@
 #include "view/renderer.h"
 
+#include <array>
+#include <span>
+
 #include <glm/gtc/type_ptr.hpp>
 
 #include <QMatrix4x4>
@@ -119,27 +122,26 @@ void Renderer::initialize() {
     build(faces_program_, k_faces_vertex, k_faces_fragment);
     build(edges_program_, k_edges_vertex, k_edges_fragment);
     build(tint_program_, k_tint_vertex, k_tint_fragment);
-    for (Batch* batch : {&faces_, &edges_, &cuts_, &tint_, &collision_}) {
-        batch->array.create();
-        batch->buffer.create();
-    }
-    auto attribute = [&](Batch& batch, int location, int size, int stride, int offset) {
-        QOpenGLVertexArrayObject::Binder bind(&batch.array);
-        batch.buffer.bind();
-        glEnableVertexAttribArray(GLuint(location));
-        glVertexAttribPointer(GLuint(location), size, GL_FLOAT, GL_FALSE, stride,
-                              reinterpret_cast<void*>(size_t(offset)));
-        batch.buffer.release();
-    };
-    constexpr int face = sizeof(SceneMesh::Vertex), tint = sizeof(TintMesh::Vertex);
-    attribute(faces_, 0, 3, face, 0);
-    attribute(faces_, 1, 3, face, 12);
-    attribute(faces_, 2, 3, face, 24);
-    attribute(edges_, 0, 3, sizeof(SceneMesh::Line), 0);
+    for (Batch* batch : {&cuts_, &tint_, &collision_}) create(*batch);
+    constexpr int tint = sizeof(TintMesh::Vertex);
     attribute(cuts_, 0, 3, sizeof(SceneMesh::Line), 0);
     attribute(collision_, 0, 3, sizeof(SceneMesh::Line), 0);
     attribute(tint_, 0, 3, tint, 0);
     attribute(tint_, 1, 1, tint, 12);
+}
+
+void Renderer::create(Batch& batch) {
+    batch.array.create();
+    batch.buffer.create();
+}
+
+void Renderer::attribute(Batch& batch, int location, int size, int stride, int offset) {
+    QOpenGLVertexArrayObject::Binder bind(&batch.array);
+    batch.buffer.bind();
+    glEnableVertexAttribArray(GLuint(location));
+    glVertexAttribPointer(GLuint(location), size, GL_FLOAT, GL_FALSE, stride,
+                          reinterpret_cast<void*>(size_t(offset)));
+    batch.buffer.release();
 }
 
 void Renderer::fill(Batch& batch, const void* data, int bytes, int count) {
@@ -150,11 +152,26 @@ void Renderer::fill(Batch& batch, const void* data, int bytes, int count) {
 }
 
 void Renderer::set_scene(const SceneMesh& mesh) {
-    fill(faces_, mesh.faces.data(), int(mesh.faces.size() * sizeof(SceneMesh::Vertex)),
-         int(mesh.faces.size()));
-    fill(cuts_, mesh.cut_edges.data(), int(mesh.cut_edges.size() * sizeof(SceneMesh::Line)),
-         int(mesh.cut_edges.size()));
-    fill(edges_, mesh.edges.data(), int(mesh.edges.size() * sizeof(SceneMesh::Line)), int(mesh.edges.size()));
+    constexpr int face = sizeof(SceneMesh::Vertex), line = sizeof(SceneMesh::Line);
+    fill(cuts_, mesh.cut_edges.data(), int(mesh.cut_edges.size()) * line, int(mesh.cut_edges.size()));
+    scene_.resize(mesh.chunks.size());
+    for (size_t i = 0; i < scene_.size(); ++i) {
+        if (!scene_[i]) {
+            scene_[i] = std::make_unique<SceneBatches>();
+            create(scene_[i]->faces), create(scene_[i]->edges);
+            attribute(scene_[i]->faces, 0, 3, face, 0);
+            attribute(scene_[i]->faces, 1, 3, face, 12);
+            attribute(scene_[i]->faces, 2, 3, face, 24);
+            attribute(scene_[i]->edges, 0, 3, line, 0);
+        }
+        const auto& chunk = mesh.chunks[i];
+        if (scene_[i]->of == chunk) continue;
+        fill(scene_[i]->faces, chunk->faces.data(), int(chunk->faces.size()) * face,
+             int(chunk->faces.size()));
+        fill(scene_[i]->edges, chunk->edges.data(), int(chunk->edges.size()) * line,
+             int(chunk->edges.size()));
+        scene_[i]->of = chunk;
+    }
 }
 
 void Renderer::set_tint(const TintMesh& mesh) {
@@ -174,19 +191,27 @@ void Renderer::draw(const Camera& camera, const Look& look) {
     glEnable(GL_CLIP_DISTANCE0);
     glDisable(GL_CULL_FACE);
     const glm::mat4 view = camera.matrix();
-    auto draw_batch = [&](QOpenGLShaderProgram& program, Batch& batch, GLenum mode, auto set) {
-        if (batch.count == 0) return;
+    auto draw_batches = [&](QOpenGLShaderProgram& program, std::span<Batch* const> batches, GLenum mode,
+                            auto set) {
         program.bind();
         set_matrix(program, "view", view);
         program.setUniformValue("cut_z", float(look.cut_z));
         set(program);
-        QOpenGLVertexArrayObject::Binder bind(&batch.array);
-        glDrawArrays(mode, 0, batch.count);
+        for (Batch* batch : batches) {
+            if (batch->count == 0) continue;
+            QOpenGLVertexArrayObject::Binder bind(&batch->array);
+            glDrawArrays(mode, 0, batch->count);
+        }
         program.release();
     };
+    auto draw_batch = [&](QOpenGLShaderProgram& program, Batch& batch, GLenum mode, auto set) {
+        draw_batches(program, std::array{&batch}, mode, set);
+    };
+    std::vector<Batch*> faces, edges;
+    for (const auto& chunk : scene_) faces.push_back(&chunk->faces), edges.push_back(&chunk->edges);
     const bool shows_faces = look.mode == ViewMode::plain || look.mode == ViewMode::slope;
     if (shows_faces)
-        draw_batch(faces_program_, faces_, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
+        draw_batches(faces_program_, faces, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
             p.setUniformValue("module", float(look.module_m));
             p.setUniformValue("ratio", float(look.pixel_ratio));
             p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
@@ -202,7 +227,7 @@ void Renderer::draw(const Camera& camera, const Look& look) {
         glDepthMask(GL_TRUE);
         glDisable(GL_BLEND);
     }
-    draw_batch(edges_program_, edges_, GL_LINES, [&](QOpenGLShaderProgram& p) {
+    draw_batches(edges_program_, edges, GL_LINES, [&](QOpenGLShaderProgram& p) {
         const QColor ink(0x5A, 0x54, 0x4B);
         p.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), 1));
     });

@@ -19,6 +19,7 @@ enum class ViewMode { plain, wire, slope, collision };
 class Renderer : protected QOpenGLFunctions_3_3_Core {
 public:
     void initialize();
+    /// Sends what differs from the scene before.
     void set_scene(const SceneMesh& mesh);
     void set_tint(const TintMesh& mesh);
     void set_collision(const std::vector<SceneMesh::Line>& lines);
@@ -43,7 +44,16 @@ private:
     void fill(Batch& batch, const void* data, int bytes, int count);
 
     QOpenGLShaderProgram faces_program_, edges_program_, tint_program_;
-    Batch faces_, edges_, cuts_, tint_, collision_;
+    /// A chunk of the scene as the graphics card has it.
+    struct SceneBatches {
+        std::shared_ptr<const SceneMesh::Chunk> of;
+        Batch faces, edges;
+    };
+    void attribute(Batch& batch, int location, int size, int stride, int offset);
+    void create(Batch& batch);
+
+    std::vector<std::unique_ptr<SceneBatches>> scene_;
+    Batch cuts_, tint_, collision_;
 };
 
 } // namespace rubble::app

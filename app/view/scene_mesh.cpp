@@ -35,38 +35,69 @@ BrushTints brush_tints(const Level& level) {
     return out;
 }
 
-SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
-                     const BrushTints& tints) {
-    SceneMesh mesh;
-    for_each_face(surface, [&](int brush, const build::SurfacePart& part, const build::SurfaceFace& face) {
-        if (hidden[size_t(brush)]) return;
-        const Material* material = find_material(project, face.material);
-        const std::array<uint8_t, 3> bare{0xC6, 0xBF, 0xB2};
-        const std::array<uint8_t, 3> rgb = material        ? material->color
-                                           : tints.empty() ? bare
-                                                           : tints[size_t(brush)].value_or(bare);
-        for (const auto& triangle : triangles_of(part, face))
-            for (int index : triangle) {
-                const Vec3 p = part.point_m(index);
-                SceneMesh::Vertex v{};
-                for (int axis = 0; axis < 3; ++axis) {
-                    v.at[axis] = float(p[axis]);
-                    v.normal[axis] = float(face.normal[axis]);
-                    v.color[axis] = float(rgb[size_t(axis)]) / 255.0f;
-                }
-                mesh.faces.push_back(v);
+namespace {
+
+/// So many brushes are one chunk: few enough to be made anew in a moment, many enough to be drawn at once.
+constexpr size_t k_brushes_per_chunk = 64;
+
+using Color = std::array<uint8_t, 3>;
+
+void add_face(SceneMesh::Chunk& chunk, const build::SurfacePart& part, const build::SurfaceFace& face,
+              const Color& rgb) {
+    for (const auto& triangle : triangles_of(part, face))
+        for (int index : triangle) {
+            const Vec3 p = part.point_m(index);
+            SceneMesh::Vertex v{};
+            for (int axis = 0; axis < 3; ++axis) {
+                v.at[axis] = float(p[axis]);
+                v.normal[axis] = float(face.normal[axis]);
+                v.color[axis] = float(rgb[size_t(axis)]) / 255.0f;
             }
-        const auto loop = part.loop(face);
-        for (size_t i = 0; i < loop.size(); ++i) {
-            const int a = loop[i].point, b = loop[(i + 1) % loop.size()].point;
-            // The face beyond the edge has it the other way round: one of them draws it.
-            if (loop[i].inner || part.points[size_t(b)] < part.points[size_t(a)]) continue;
-            for (int index : {a, b}) {
-                const Vec3 p = part.point_m(index);
-                mesh.edges.push_back({{float(p.x), float(p.y), float(p.z)}});
-            }
+            chunk.faces.push_back(v);
         }
-    });
+    const auto loop = part.loop(face);
+    for (size_t i = 0; i < loop.size(); ++i) {
+        const int a = loop[i].point, b = loop[(i + 1) % loop.size()].point;
+        // The face beyond the edge has it the other way round: one of them draws it.
+        if (loop[i].inner || part.points[size_t(b)] < part.points[size_t(a)]) continue;
+        for (int index : {a, b}) {
+            const Vec3 p = part.point_m(index);
+            chunk.edges.push_back({{float(p.x), float(p.y), float(p.z)}});
+        }
+    }
+}
+
+void add_brush(SceneMesh::Chunk& chunk, const Project& project, const build::BrushSurface& surface,
+               const std::optional<Color>& tint) {
+    constexpr Color k_bare{0xC6, 0xBF, 0xB2};
+    for (const auto& part : surface)
+        for (const build::SurfaceFace& face : part->faces) {
+            const Material* material = find_material(project, face.material);
+            add_face(chunk, *part, face, material ? material->color : tint.value_or(k_bare));
+        }
+}
+
+} // namespace
+
+SceneMesh SceneMesher::build(const Project& project, const build::Surface& surface,
+                             const std::vector<bool>& hidden, const BrushTints& tints) {
+    if (!(materials_ == project.materials)) kept_.clear(), materials_ = project.materials;
+    const size_t count = surface.brushes.size();
+    kept_.resize((count + k_brushes_per_chunk - 1) / k_brushes_per_chunk);
+    SceneMesh mesh;
+    for (size_t c = 0; c < kept_.size(); ++c) {
+        std::vector<Source> sources;
+        for (size_t i = c * k_brushes_per_chunk; i < std::min((c + 1) * k_brushes_per_chunk, count); ++i)
+            sources.push_back({surface.brushes[i], hidden[i], tints.empty() ? std::nullopt : tints[i]});
+        Kept& kept = kept_[c];
+        if (!kept.chunk || !(kept.sources == sources)) {
+            auto chunk = std::make_shared<SceneMesh::Chunk>();
+            for (const Source& source : sources)
+                if (!source.hidden) add_brush(*chunk, project, *source.surface, source.tint);
+            kept = {std::move(sources), std::move(chunk)};
+        }
+        mesh.chunks.push_back(kept.chunk);
+    }
     return mesh;
 }
 

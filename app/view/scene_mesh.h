@@ -1,6 +1,9 @@
 #pragma once
 
+#include <array>
 #include <cstdint>
+#include <memory>
+#include <optional>
 #include <vector>
 
 #include "build/surface.h"
@@ -8,7 +11,8 @@
 
 namespace rubble::app {
 
-/// What the graphics card is given: triangles and lines in floating point, made off the interface thread.
+/// What the graphics card is given: triangles and lines in floating point, made off the interface thread. In
+/// chunks of some brushes each, so that an edit makes and sends anew only what it touches.
 struct SceneMesh {
     struct Vertex {
         float at[3], normal[3], color[3];
@@ -16,8 +20,11 @@ struct SceneMesh {
     struct Line {
         float at[3];
     };
-    std::vector<Vertex> faces;
-    std::vector<Line> edges;     ///< pairs: where faces meet at an angle
+    struct Chunk {
+        std::vector<Vertex> faces;
+        std::vector<Line> edges; ///< pairs: where faces meet at an angle
+    };
+    std::vector<std::shared_ptr<const Chunk>> chunks;
     std::vector<Line> cut_edges; ///< pairs: the dashes of the outlines of cuts
 };
 
@@ -39,8 +46,29 @@ std::vector<bool> hidden_brushes(const Level& level);
 using BrushTints = std::vector<std::optional<std::array<uint8_t, 3>>>;
 BrushTints brush_tints(const Level& level);
 
-SceneMesh scene_mesh(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
-                     const BrushTints& tints = {});
+/// Makes the mesh of one level after the other; chunks in which nothing changed stay the same objects.
+class SceneMesher {
+public:
+    /// `tints` may be empty.
+    SceneMesh build(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
+                    const BrushTints& tints = {});
+
+private:
+    /// What a brush's part of the picture was made from.
+    struct Source {
+        std::shared_ptr<const build::BrushSurface> surface;
+        bool hidden;
+        std::optional<std::array<uint8_t, 3>> tint;
+        bool operator==(const Source&) const = default;
+    };
+    struct Kept {
+        std::vector<Source> sources;
+        std::shared_ptr<const SceneMesh::Chunk> chunk;
+    };
+    std::vector<Kept> kept_;
+    std::vector<Material> materials_; ///< that they were made with
+};
+
 /// The edges of the columns that the character collides with, as pairs.
 std::vector<SceneMesh::Line> collision_lines(const motion::World& world);
 /// The outlines of the cuts that are to be seen, in dashes.

@@ -61,7 +61,11 @@ public:
 
     CheckResult run(build::SolidBuilder& builder) {
         const auto begin = Clock::now();
-        result_.solid = std::make_shared<build::Solid>(builder.build(level_, options_.cancel));
+        return run(std::make_shared<build::Solid>(builder.build(level_, options_.cancel)), begin);
+    }
+
+    CheckResult run(std::shared_ptr<const build::Solid> solid, Clock::time_point begin = Clock::now()) {
+        result_.solid = std::move(solid);
         if (stopped()) return {};
         result_.world = std::make_shared<motion::World>(motion::world_of(*result_.solid));
         result_.timing.build_ms = ms_since(begin);
@@ -267,6 +271,11 @@ private:
 CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder,
                         const CheckOptions& options) {
     return Checker(project, level, options).run(builder);
+}
+
+CheckResult check_level(const Project& project, const Level& level, std::shared_ptr<const build::Solid> solid,
+                        const CheckOptions& options) {
+    return Checker(project, level, options).run(std::move(solid));
 }
 
 CheckResult check_level(const Project& project, const Level& level, const CheckOptions& options) {

@@ -104,10 +104,12 @@ struct CheckOptions {
     Progress progress;
 };
 
-/// Checks a level from nothing, or with a builder that remembers the level before.
+/// Checks a level from nothing, with a builder that remembers the level before, or with its solid.
 CheckResult check_level(const Project& project, const Level& level, const CheckOptions& options = {});
 CheckResult check_level(const Project& project, const Level& level, build::SolidBuilder& builder,
                         const CheckOptions& options);
+CheckResult check_level(const Project& project, const Level& level, std::shared_ptr<const build::Solid> solid,
+                        const CheckOptions& options = {});
 
 /// Only whether one element is had from another, for trying mends.
 Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to,

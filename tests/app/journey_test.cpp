@@ -188,7 +188,10 @@ private slots:
         key(Qt::Key_O, Qt::ControlModifier);
         QVERIFY(session().level() == saved);
         settle();
+        QApplication::setActiveWindow(window_.get()); // which the dialog was
+        view().setFocus();
         key(Qt::Key_F6);
+        QTRY_COMPARE(session().stage(), Stage::hand_off);
         answer_file_dialog(model);
         press("Export");
         QTRY_VERIFY_WITH_TIMEOUT(QFileInfo(model).size() > 1000, 10000);
