@@ -75,7 +75,7 @@ void add_order(Page& page, const ItemId& id) {
                                        .arg(counted(before, Facts::tr("fill"), Facts::tr("fills")))
                                  : Facts::tr("%1 after it reach it")
                                        .arg(counted(cuts_after, Facts::tr("cut"), Facts::tr("cuts")));
-        text->setText(place + QStringLiteral(" · ") + deed);
+        text->setText((cut ? before : cuts_after) > 0 ? place + QStringLiteral(" · ") + deed : place);
     });
 }
 

@@ -19,7 +19,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr int k_most_rows = 5;
+constexpr int k_most_rows = 4;
 
 QString name_of(const Layer& layer) {
     return QString::fromStdString(layer.name.empty() ? layer.id.value : layer.name);

@@ -142,7 +142,7 @@ void LevelView::paint_where(QPainter& painter) {
 
 /// Dimensions that were kept, each along its line.
 void LevelView::paint_dimensions(QPainter& painter) {
-    if (session_.stage() != Stage::block_out && session_.stage() != Stage::check) return;
+    if (session_.stage() != Stage::block_out) return; // later the spans have the word
     const Level& level = session_.level();
     for (const Dimension& dimension : level.dimensions) {
         Vec3 from, to;

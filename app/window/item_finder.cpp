@@ -54,6 +54,8 @@ ItemFinder::ItemFinder(Session& session, QWidget& window) : QFrame(&window), ses
     list_ = new QListWidget;
     list_->setAccessibleName(tr("Items"));
     list_->setFocusPolicy(Qt::NoFocus);
+    list_->setWordWrap(true); // two lines a row, also where it is chosen
+    list_->setTextElideMode(Qt::ElideNone);
     hint_ = new QLabel;
     hint_->setProperty("role", "faint");
     hint_->setWordWrap(true);

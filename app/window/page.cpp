@@ -118,6 +118,7 @@ QListWidget* Page::add_list(const QString& name, int stretch) {
     list->setResizeMode(QListView::Adjust);
     list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list->setMinimumHeight(fontMetrics().height() * 3); // it shares what room the page has
     column_->addWidget(list, stretch);
     return list;
 }
