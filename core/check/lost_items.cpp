@@ -29,7 +29,7 @@ bool is_in_matter(const build::Solid& solid, const Vec3& at) {
     return inside;
 }
 
-/// A distance from the middle beyond which an item is far from all others: several times that of nine in ten.
+/// A distance from the middle beyond which an item is far from all others: several times that of four in five.
 struct Spread {
     Vec3 middle{0};
     double far_m = 1e30;
@@ -44,7 +44,7 @@ struct Spread {
         }
         std::vector<double> distances;
         for (const Vec3& p : places) distances.push_back(glm::length(p - middle));
-        const size_t most = distances.size() * 9 / 10;
+        const size_t most = (distances.size() - 1) * 4 / 5;
         std::nth_element(distances.begin(), distances.begin() + long(most), distances.end());
         constexpr double k_times = 4, k_least_m = 50;
         far_m = std::max(k_times * distances[most], k_least_m);

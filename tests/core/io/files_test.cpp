@@ -41,6 +41,60 @@ private:
     std::filesystem::path path(const char* name) { return folder_.filePath(name).toStdString(); }
 
 private slots:
+    void what_block_out_adds_is_written_and_read_again() {
+        Level level;
+        level.name = "Yard";
+        level.character = {"courier"};
+        Layer ground, loft;
+        ground.id = {"l1"}, ground.name = "Ground", ground.locked = true;
+        ground.storey = Storey{1.0, 2.75};
+        loft.id = {"l2"}, loft.parent = {"l1"}, loft.tint = {200, 120, 40};
+        Brush room;
+        room.size = {6, 4, 3};
+        room.shell_m = 0.25;
+        room.open_sides = {BoxSide::top, BoxSide::near};
+        Brush door;
+        door.effect = Effect::cut;
+        door.host = {"room"};
+        Brush dented;
+        dented.shape = Shape::body;
+        dented.corners = {{0, 0, 0}, {2, 0, 0}, {2, 2, 0}, {0, 2, 0},  {0, 0, 1},
+                          {2, 0, 1}, {2, 2, 1}, {0, 2, 1}, {1, 1, 0.5}};
+        dented.faces = {{3, 2, 1, 0}, {0, 1, 5, 4}, {1, 2, 6, 5}, {2, 3, 7, 6}, {3, 0, 4, 7},
+                        {4, 5, 8},    {5, 6, 8},    {6, 7, 8},    {7, 4, 8}};
+        dented.size = {2, 2, 1};
+        ground.items = {Item{{"room"}, {}, false, room, {}}, Item{{"door"}, {}, false, door, {}}};
+        loft.items = {Item{{"dent"}, {}, false, dented, {}}};
+        level.layers = {ground, loft};
+        level.dimensions = {{"d1", {{"room"}, {1, 0, 1}}, {{}, {4.5, 0, 2}}}};
+        level.links = {{{"room"}, {"dent"}, 1, 2.5}, {{"door"}, {"dent"}, -1, 0}};
+        const auto again = io::level_from_text(io::text_of(level), "yard");
+        QVERIFY2(again, again ? "" : again.error().text().c_str());
+        QVERIFY(*again == level);
+        QCOMPARE(io::text_of(*again), io::text_of(level));
+    }
+
+    void bad_values_of_block_out_are_refused_by_key() {
+        const auto error = [](const std::string& keys) {
+            const auto level = io::level_from_text(
+                R"({"format":1,"layers":[{"id":"l","items":[{"id":"b","type":"brush",)" + keys + "}]}]}",
+                "bad");
+            return level ? std::string() : level.error().text();
+        };
+        QCOMPARE(error(R"("size":[2,2,2],"shell_m":0.25)"), std::string());
+        QVERIFY(error(R"("size":[2,2,2],"shell_m":1.5)").find("shell_m") != std::string::npos);
+        QVERIFY(error(R"("size":[2,2,2],"shell_m":-1)").find("shell_m") != std::string::npos);
+        QVERIFY(error(R"("size":[2,2,2],"open_sides":["up"])").find("open_sides") != std::string::npos);
+        QVERIFY(error(R"("size":[2,2,2],"open_sides":"top")").find("open_sides") != std::string::npos);
+        const auto level = [](const std::string& keys) {
+            const auto read = io::level_from_text(R"({"format":1,"layers":[],)" + keys + "}", "bad");
+            return read ? std::string() : read.error().text();
+        };
+        QVERIFY(level(R"("links":[{"a":"x","b":"y","mirror":"z"}])").find("mirror") != std::string::npos);
+        QVERIFY(level(R"("dimensions":[{"id":"d","from":{"place":[1,2]},"to":{"place":[0,0,0]}}])")
+                    .find("place") != std::string::npos);
+    }
+
     void a_level_reads_back_as_it_was_written() {
         const auto level = io::level_from_text(k_small, "small");
         QVERIFY2(level.has_value(), level ? "" : level.error().text().c_str());
