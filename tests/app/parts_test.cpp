@@ -75,7 +75,7 @@ private slots:
     void a_place_on_the_ray_of_a_pixel_is_seen_at_that_pixel() {
         Random random(501);
         for (int n = 0; n < 200; ++n) {
-            const Camera camera = random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space);
+            const Camera camera = random_camera(random, Camera::Kind(n % 4));
             const QPointF pixel = random_pixel(random, camera);
             const Ray ray = camera.ray(pixel);
             QVERIFY(std::abs(glm::length(ray.direction) - 1) < 1e-12);
@@ -95,7 +95,7 @@ private slots:
     void zooming_keeps_the_place_under_the_pointer() {
         Random random(502);
         for (int n = 0; n < 100; ++n) {
-            const Camera camera = random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space);
+            const Camera camera = random_camera(random, Camera::Kind(n % 4));
             const QPointF pixel = random_pixel(random, camera);
             const Ray ray = camera.ray(pixel);
             // The place at the depth of what is looked at.
@@ -109,7 +109,7 @@ private slots:
     void panning_takes_the_place_along_with_the_pointer() {
         Random random(503);
         for (int n = 0; n < 100; ++n) {
-            const Camera camera = random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space);
+            const Camera camera = random_camera(random, Camera::Kind(n % 4));
             const QPointF by(random.between(-80, 80), random.between(-80, 80));
             const auto before = camera.to_screen(camera.target),
                        after = camera.panned(by).to_screen(camera.target);
@@ -124,7 +124,7 @@ private slots:
             const Box3 box{low,
                            low + Vec3(random.between(1, 60), random.between(1, 60), random.between(1, 12))};
             const Camera camera =
-                random_camera(random, n % 2 ? Camera::Kind::plan : Camera::Kind::space).framing(box);
+                random_camera(random, Camera::Kind(n % 4)).framing(box);
             for (int i = 0; i < 8; ++i) {
                 const auto at =
                     camera.to_screen({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
