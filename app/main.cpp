@@ -61,6 +61,17 @@ int main(int argc, char** argv) {
         }
         window.session().go_to(*wanted);
     }
+    bool is_height = true;
+    const double cut_at = parser.isSet(cutaway) ? parser.value(cutaway).toDouble(&is_height) : 0;
+    if (!is_height) {
+        fprintf(stderr, "--cutaway: a height in metres, such as 3.5\n");
+        return 2;
+    }
+    for (const QString& id : parser.values(run))
+        if (!window.commands().find(id)) {
+            fprintf(stderr, "--run: no command is called %s\n", qPrintable(id));
+            return 2;
+        }
     // A picture shows the usual arrangement, whatever the user's is.
     if (!parser.isSet(picture)) restore_arrangement(window);
     window.show();
@@ -74,9 +85,8 @@ int main(int argc, char** argv) {
             if (!window.session().up_to_date()) return;
             wait->stop();
             if (parser.isSet(choose)) window.choose(parser.value(choose));
-            if (parser.isSet(cutaway)) window.set_cutaway(parser.value(cutaway).toDouble());
-            for (const QString& id : parser.values(run))
-                if (const auto* command = window.commands().find(id)) command->action->trigger();
+            if (parser.isSet(cutaway)) window.set_cutaway(cut_at);
+            for (const QString& id : parser.values(run)) window.commands().find(id)->action->trigger();
             // What shows where something is takes a moment and is gone then.
             QTimer::singleShot(parser.isSet(run) ? 1800 : 400, &window, [&] {
                 const bool saved = window.picture().save(parser.value(picture));

@@ -15,22 +15,10 @@ using namespace rubble::app;
 class BlockOutJourneyTest : public WindowDriver {
     Q_OBJECT
 
-    LevelView& plan() { return window_->plan_view(); }
     void type(const QString& text) {
         QTest::keyClicks(&view(), text);
         QTest::keyClick(&view(), Qt::Key_Return);
         settle();
-    }
-    void enter(const QString& field, const QString& text) {
-        QCoreApplication::processEvents();
-        auto* number = named<NumberField>(field);
-        QVERIFY2(number, qPrintable(field));
-        number->setFocus();
-        number->selectAll();
-        QTest::keyClicks(number, text);
-        QTest::keyClick(number, Qt::Key_Return);
-        QCoreApplication::processEvents();
-        view().setFocus();
     }
     void click_in(LevelView& in, const Vec3& place, Qt::KeyboardModifiers keys = {}) {
         move_to(in, at(in, place));

@@ -123,8 +123,7 @@ private slots:
             const Vec3 low(random.between(-30, 0), random.between(-30, 0), random.between(-3, 0));
             const Box3 box{low,
                            low + Vec3(random.between(1, 60), random.between(1, 60), random.between(1, 12))};
-            const Camera camera =
-                random_camera(random, Camera::Kind(n % 4)).framing(box);
+            const Camera camera = random_camera(random, Camera::Kind(n % 4)).framing(box);
             for (int i = 0; i < 8; ++i) {
                 const auto at =
                     camera.to_screen({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,

@@ -16,19 +16,8 @@ class ReshapingTest : public WindowDriver {
         draw_box(Qt::Key_B, {-4, 1, 0}, {4, 1.5, 0}, "3");
         QCOMPARE(selected().size, Vec3(8, 0.5, 3));
     }
-    LevelView& plan() { return window_->plan_view(); }
     const Picks& picks() { return session().picks(); }
     double volume() { return volume_of(edit::mesh_of(*session().body())); }
-    void enter(const QString& field, const QString& text) {
-        QCoreApplication::processEvents(); // the facts follow what is picked a moment later
-        auto* number = named<NumberField>(field);
-        QVERIFY2(number, qPrintable(field));
-        number->setFocus();
-        number->selectAll();
-        QTest::keyClicks(number, text);
-        QTest::keyClick(number, Qt::Key_Return);
-        view().setFocus();
-    }
     /// The point of a face of the selected brush to which a direction looks that can be clicked.
     Vec3 middle_of_face(const Vec3& way) {
         const Brush& body = *session().body();

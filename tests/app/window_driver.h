@@ -11,6 +11,7 @@
 #include "edit/items.h"
 #include "level/order.h"
 #include "window/main_window.h"
+#include "window/number_field.h"
 
 namespace rubble::app {
 
@@ -23,6 +24,7 @@ protected:
     QTemporaryDir folder_;
 
     LevelView& view() { return window_->space_view(); }
+    LevelView& plan() { return window_->plan_view(); }
     Session& session() { return window_->session(); }
     static QPoint at(const LevelView& in, const Vec3& place) {
         return in.camera().to_screen(place)->toPoint();
@@ -58,6 +60,18 @@ protected:
         for (Widget* widget : window_->findChildren<Widget*>())
             if (widget->accessibleName() == name) return widget;
         return nullptr;
+    }
+    /// Types into a number of the facts, which follow what is picked a moment later.
+    void enter(const QString& field, const QString& text) {
+        QCoreApplication::processEvents();
+        auto* number = named<NumberField>(field);
+        QVERIFY2(number, qPrintable(field));
+        number->setFocus();
+        number->selectAll();
+        QTest::keyClicks(number, text);
+        QTest::keyClick(number, Qt::Key_Return);
+        QCoreApplication::processEvents();
+        view().setFocus();
     }
     void press(const QString& begins) {
         for (QPushButton* button : window_->findChildren<QPushButton*>())

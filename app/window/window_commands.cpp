@@ -1,0 +1,184 @@
+#include "window/main_window.h"
+
+#include <cmath>
+
+#include <QShortcut>
+
+#include "commands/editing.h"
+#include "commands/reshaping.h"
+#include "numbers.h"
+#include "shape_list.h"
+
+namespace rubble::app {
+
+// The commands of the window and their keys: what `MainWindow` can be asked for by name.
+
+void MainWindow::build_commands() {
+    commands_ = new Commands(*this, [this] { return space_->walking(); });
+    auto add = [this](const char* id, const QString& name, const QKeySequence& key, auto run) {
+        commands_->add(QString::fromLatin1(id), name, key, run);
+    };
+    add("new", tr("New level"), QKeySequence::New, [this] { files_->start_new(); });
+    add("open", tr("Open"), QKeySequence::Open, [this] { files_->ask_and_open(); });
+    add("save", tr("Save"), QKeySequence::Save, [this] { files_->save(); });
+    add("save-as", tr("Save as"), Qt::CTRL | Qt::SHIFT | Qt::Key_S, [this] { files_->save_elsewhere(); });
+    add("export", tr("Export"), Qt::CTRL | Qt::Key_E, [this] { files_->export_level(); });
+    add("undo", tr("Undo"), QKeySequence::Undo, [this] {
+        tell(session_.undo_text().isEmpty() ? tr("Nothing to undo")
+                                            : tr("Undone: %1").arg(session_.undo_text()));
+        session_.undo();
+    });
+    add("redo", tr("Redo"), Qt::CTRL | Qt::SHIFT | Qt::Key_Z, [this] {
+        tell(session_.redo_text().isEmpty() ? tr("Nothing to redo")
+                                            : tr("Done again: %1").arg(session_.redo_text()));
+        session_.redo();
+    });
+    add("cut", tr("Cut to the clipboard"), QKeySequence::Cut, [this] { cut_selection(session_); });
+    add("copy", tr("Copy"), QKeySequence::Copy, [this] { copy_selection(session_); });
+    add("paste", tr("Paste"), QKeySequence::Paste,
+        [this] { paste_at(session_, pointed_ ? pointed_->pointer_ground() : Vec3(0)); });
+    add("duplicate", tr("Duplicate"), Qt::CTRL | Qt::Key_D, [this] { duplicate_selection(session_); });
+    add("duplicate-linked", tr("Duplicate, linked"), Qt::CTRL | Qt::SHIFT | Qt::Key_D,
+        [this] { duplicate_linked(session_); });
+    add("later", tr("Later in the order of fills and cuts"), Qt::CTRL | Qt::Key_Up,
+        [this] { move_in_order(session_, true); });
+    add("earlier", tr("Earlier in the order of fills and cuts"), Qt::CTRL | Qt::Key_Down,
+        [this] { move_in_order(session_, false); });
+    add("unlink", tr("Make independent of linked copies"), {}, [this] { unlink_selection(session_); });
+    add("select-linked", tr("Select all linked copies"), {}, [this] { select_linked(session_); });
+    add("repeat", tr("Repeat the selection"), Qt::CTRL | Qt::Key_R, [this] { repeat_->open(); });
+    add("delete", tr("Delete"), QKeySequence::Delete, [this] {
+        // Nobody who picked an edge means the whole brush; a body without a face would have a hole.
+        session_.picks().empty() ? delete_selection(session_) : join_faces(session_);
+    });
+    add("select-all", tr("Select all"), QKeySequence::SelectAll, [this] { select_all(session_); });
+    add("group", tr("Group"), Qt::CTRL | Qt::Key_G, [this] { group_selection(session_); });
+    add("ungroup", tr("Ungroup"), Qt::CTRL | Qt::SHIFT | Qt::Key_G, [this] { ungroup_selection(session_); });
+    add("grid-finer", tr("Finer grid"), Qt::CTRL | Qt::Key_Comma, [this] { scale_grid(session_, 0.5); });
+    add("grid-coarser", tr("Coarser grid"), Qt::CTRL | Qt::Key_Period, [this] { scale_grid(session_, 2); });
+    std::vector<std::tuple<const char*, QString, int>> tools{
+        {"select", tr("Select"), Qt::Key_Q},
+        {"cut", tr("Draw: cut"), Qt::Key_X},
+        {"knife", tr("Knife"), Qt::SHIFT | Qt::Key_X},
+        {"door", tr("Put in: door"), Qt::Key_E},
+        {"window", tr("Put in: window"), Qt::Key_F},
+        {"archway", tr("Put in: archway"), Qt::SHIFT | Qt::Key_H},
+        {"measure", tr("Measure"), Qt::Key_M},
+        {"mirror", tr("Mirror"), Qt::SHIFT | Qt::Key_M}};
+    for (const ShapeEntry& entry : all_shapes())
+        tools.push_back({entry.tool, draw_text(entry.shape), entry.key});
+    for (const auto& [tool, name, key] : tools) {
+        const QString tool_name = QString::fromLatin1(tool);
+        commands_->add(QStringLiteral("tool-") + tool_name, name, key,
+                       [this, tool_name] { use_tool(tool_name); });
+    }
+    add("walk", tr("Walk from here"), Qt::Key_G, [this] { start_walk(); });
+    add("frame-all", tr("Frame all"), Qt::Key_Home, [this] { space_->frame_all(), plan_->frame_all(); });
+    add("plan", tr("Plan beside"), Qt::Key_P, [this] { show_plan(!plan_->isVisible()); });
+    add("beside-plan", tr("Beside: plan"), Qt::SHIFT | Qt::Key_P,
+        [this] { show_beside(Camera::Kind::plan); });
+    add("beside-front", tr("Beside: front"), Qt::SHIFT | Qt::Key_F,
+        [this] { show_beside(Camera::Kind::front); });
+    add("beside-side", tr("Beside: right side"), Qt::SHIFT | Qt::Key_E,
+        [this] { show_beside(Camera::Kind::side); });
+    const std::pair<ViewMode, std::pair<const char*, QString>> modes[] = {
+        {ViewMode::plain, {"mode-plain", tr("Show: plain")}},
+        {ViewMode::wire, {"mode-wire", tr("Show: wire")}},
+        {ViewMode::slope, {"mode-slope", tr("Show: slopes")}},
+        {ViewMode::collision, {"mode-collision", tr("Show: collision")}}};
+    for (size_t i = 0; i < 4; ++i)
+        add(modes[i].second.first, modes[i].second.second, QKeySequence(Qt::Key_1 + int(i)),
+            [this, mode = modes[i].first] { space_->set_mode(mode), plan_->set_mode(mode); });
+    add("slice", tr("Slice: only the depth of the selection beside"), Qt::Key_5, [this] {
+        Box3 box;
+        if (!plan_->camera().slice)
+            for (const ItemId& id : session_.selection())
+                if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+        show_plan(true);
+        plan_->set_slice(box);
+    });
+    build_reshaping();
+    add("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
+        const bool show = !tray_->isVisible();
+        tray_->setVisible(show), facts_->setVisible(show), pace_->setVisible(show);
+    });
+    for (int i = 0; i < 6; ++i)
+        commands_->add(QStringLiteral("stage-%1").arg(i + 1), tr("Stage: %1").arg(stage_name(Stage(i))),
+                       QKeySequence(Qt::Key_F1 + i), [this, i] { session_.go_to(Stage(i)); });
+    const auto set_keys = [this] {
+        tray_->set_keys([this](const QString& tool) {
+            const auto* command = commands_->find(QStringLiteral("tool-") + tool);
+            return command ? command->action->shortcut().toString(QKeySequence::NativeText) : QString();
+        });
+    };
+    connect(commands_, &Commands::keysChanged, this, set_keys);
+    set_keys();
+    finder_ = new CommandFinder(*commands_, *this);
+    add("find-command", tr("Find a command"), Qt::CTRL | Qt::Key_J, [this] { finder_->open(); });
+    repeat_ = new RepeatPanel(session_, *this);
+    items_ = new ItemFinder(session_, *this);
+    connect(items_, &ItemFinder::wanted, this, [this](const Box3& box) {
+        space_->show_where(box);
+        plan_->show_where(box);
+    });
+    add("find-item", tr("Find an item"), QKeySequence::Find, [this] { items_->open(); });
+    add("lost-items", tr("Find lost items"), {}, [this] { items_->open(QStringLiteral("lost")); });
+    add("where", tr("Where is the selection"), Qt::Key_Z, [this] {
+        Box3 box;
+        for (const ItemId& id : session_.selection())
+            if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+        if (!box.empty()) space_->show_where(box), plan_->show_where(box);
+    });
+    add("isolate", tr("Isolate the selection, or show all again"), Qt::CTRL | Qt::Key_I, [this] {
+        session_.isolate(session_.isolates() ? std::vector<ItemId>{} : session_.selection());
+        tell(session_.isolates() ? tr("Only the selection is shown. Ctrl+I shows all again")
+                                 : tr("All is shown"));
+    });
+    build_nudges();
+}
+
+/// What is done with the points, edges and faces that are picked, by grid steps.
+void MainWindow::build_reshaping() {
+    auto add = [this](const char* id, const QString& name, const QKeySequence& key, auto run) {
+        commands_->add(QString::fromLatin1(id), name, key, run);
+    };
+    add("push-out", tr("Push the face out"), Qt::Key_Plus,
+        [this] { push_faces(session_, session_.grid_m()); });
+    add("push-in", tr("Push the face in"), Qt::Key_Minus,
+        [this] { push_faces(session_, -session_.grid_m()); });
+    add("inset", tr("Inset the face"), Qt::SHIFT | Qt::Key_Minus,
+        [this] { inset_faces(session_, session_.grid_m() / 2); });
+    add("split-ring", tr("Split the edge ring in the middle"), Qt::Key_U,
+        [this] { split_rings(session_, {0.5}); });
+    add("round-edges", tr("Round the edges"), Qt::SHIFT | Qt::Key_U,
+        [this] { round_edges(session_, session_.grid_m() / 2, 6); });
+    add("chamfer-edges", tr("Chamfer the edges"), {},
+        [this] { round_edges(session_, session_.grid_m() / 2, 1); });
+    add("join-faces", tr("Join faces in one plane"), Qt::Key_J, [this] { join_faces(session_); });
+    add("straighten", tr("Straighten faces into one"), {}, [this] { straighten_faces(session_); });
+    add("weld", tr("Weld points that lie on each other"), {}, [this] { weld_points(session_, 0.01); });
+}
+
+void MainWindow::show_beside(Camera::Kind kind) {
+    const bool same = plan_->camera().kind == kind;
+    show_plan(!same || !plan_->isVisible());
+    plan_->set_kind(kind);
+}
+
+/// The arrow keys move what is selected while a view has the focus; elsewhere they are the panels' own.
+void MainWindow::build_nudges() {
+    const std::pair<Qt::Key, Vec3> nudges[] = {{Qt::Key_Left, {-1, 0, 0}},  {Qt::Key_Right, {1, 0, 0}},
+                                               {Qt::Key_Up, {0, 1, 0}},     {Qt::Key_Down, {0, -1, 0}},
+                                               {Qt::Key_PageUp, {0, 0, 1}}, {Qt::Key_PageDown, {0, 0, -1}}};
+    for (LevelView* view : {space_, plan_})
+        for (const auto& [key, by] : nudges) {
+            auto* shortcut = new QShortcut(QKeySequence(key), view, nullptr, nullptr, Qt::WidgetShortcut);
+            connect(shortcut, &QShortcut::activated, this, [this, by = by] {
+                if (space_->walking()) return;
+                session_.picks().empty() ? nudge_selection(session_, by)
+                                         : move_picks(session_, by * session_.grid_m());
+            });
+        }
+}
+
+} // namespace rubble::app
