@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "build/room.h"
+
 namespace rubble::build {
 
 using geometry::PlaneRef;
@@ -27,9 +29,6 @@ struct Bound {
     std::vector<Vec3> loop;
 };
 
-/// A piece of room: a convex polyhedron by its faces.
-using Room = std::vector<Polygon>;
-
 class BodyCutter {
 public:
     BodyCutter(const BrushBody& body, std::span<const PlaneRef> refs, const PlaneTable& planes)
@@ -44,30 +43,13 @@ public:
     }
 
     std::vector<PreparedCell> cells(std::span<const PlaneRef> around) {
-        cut(room_within(around), std::move(bounds_));
+        cut(room_within(around, planes_), std::move(bounds_));
         return std::move(out_);
     }
 
 private:
     using Bounds = std::vector<Bound>;
     enum class Place { front, back, on, across };
-
-    /// The room between six planes: left, right, near, away, below, above.
-    Room room_within(std::span<const PlaneRef> around) const {
-        static constexpr int order[6][4] = {{4, 2, 5, 3}, {4, 3, 5, 2}, {4, 1, 5, 0},
-                                            {4, 0, 5, 1}, {3, 1, 2, 0}, {2, 1, 3, 0}};
-        Room room;
-        for (size_t f = 0; f < 6; ++f) {
-            Polygon polygon{around[f], {}};
-            for (size_t i = 0; i < 4; ++i) {
-                const int32_t in = around[size_t(order[f][(i + 3) % 4])].id,
-                              outgoing = around[size_t(order[f][i])].id;
-                polygon.edges.push_back({outgoing, planes_.meet(around[f].id, in, outgoing)});
-            }
-            room.push_back(std::move(polygon));
-        }
-        return room;
-    }
 
     static Place place_of(const Bound& bound, const Bound& by) {
         double low = 0, high = 0;
@@ -124,65 +106,13 @@ private:
             else if (place == Place::back)
                 back.push_back(std::move(bound));
         }
-        auto [before, behind] = halves_of(room, by.plane);
+        auto [before, behind] = halves_of(room, by.plane, planes_);
         if (!before.empty() && !front.empty()) cut(std::move(before), std::move(front));
         if (behind.empty()) return;
         if (back.empty())
             out_.push_back(finished(behind));
         else
             cut(std::move(behind), std::move(back));
-    }
-
-    /// A room parted by a plane; one part is empty where the plane does not cross it.
-    std::pair<Room, Room> halves_of(const Room& room, PlaneRef by) const {
-        Room front, back;
-        bool any_front = false, any_back = false;
-        for (const Polygon& polygon : room) {
-            const CornerSides sides = sides_of(polygon, by, planes_);
-            any_front |= sides.front, any_back |= sides.back;
-            if (sides.front && sides.back) {
-                Halves halves = split(polygon, sides, by, planes_);
-                front.push_back(std::move(halves.front)), back.push_back(std::move(halves.back));
-            } else if (sides.front) {
-                front.push_back(polygon);
-            } else if (sides.back) {
-                back.push_back(polygon);
-            }
-        }
-        if (!any_front || !any_back) return any_front ? std::pair(room, Room{}) : std::pair(Room{}, room);
-        const Polygon lid = lid_of(back, by);
-        back.push_back(lid);
-        front.push_back(lid_of(front, {by.id, !by.flipped}));
-        return {std::move(front), std::move(back)};
-    }
-
-    /// The face that closes a part of a room along the cut: the edges of its other faces there, reversed.
-    Polygon lid_of(const Room& part, PlaneRef by) const {
-        struct Edge {
-            int32_t plane;
-            geometry::Corner from, to;
-        };
-        std::vector<Edge> edges;
-        for (const Polygon& polygon : part) {
-            const size_t n = polygon.edges.size();
-            for (size_t i = 0; i < n; ++i) {
-                const auto &a = polygon.edges[i].start, &b = polygon.edges[(i + 1) % n].start;
-                if (planes_.side(a, by) == Side::on && planes_.side(b, by) == Side::on)
-                    edges.push_back({polygon.support.id, b, a});
-            }
-        }
-        for (size_t i = 0; i + 1 < edges.size(); ++i)
-            for (size_t k = i + 1; k < edges.size(); ++k)
-                if (planes_.same(edges[i].to, edges[k].from)) {
-                    std::swap(edges[i + 1], edges[k]);
-                    break;
-                }
-        Polygon lid{by, {}};
-        for (size_t i = 0; i < edges.size(); ++i) {
-            const int32_t before = edges[(i + edges.size() - 1) % edges.size()].plane;
-            lid.edges.push_back({edges[i].plane, planes_.meet(by.id, before, edges[i].plane)});
-        }
-        return lid;
     }
 
     BoxSide side_of(PlaneRef plane) const {
@@ -192,20 +122,10 @@ private:
     }
 
     PreparedCell finished(const Room& room) const {
-        PreparedCell cell;
-        for (const Polygon& polygon : room) {
-            PreparedCell::Face face{polygon, side_of(polygon.support), box_of(polygon)};
-            geometry::ConvexCell::Face seen;
-            for (const auto& edge : polygon.edges) {
-                seen.loop.push_back(geometry::to_metres(planes_.rounded(edge.start)));
-                cell.box.add(seen.loop.back());
-            }
-            const Vec3 normal = planes_.normal(polygon.support);
-            seen.plane = {normal, -glm::dot(normal, seen.loop[0])};
-            cell.faces.push_back(std::move(face));
-            cell.cell.faces.push_back(std::move(seen));
-        }
-        return cell;
+        std::vector<PreparedCell::Face> faces;
+        for (const Polygon& polygon : room)
+            faces.push_back({polygon, side_of(polygon.support), box_of(polygon), {}});
+        return cell_of(std::move(faces), planes_);
     }
 
     const PlaneTable& planes_;

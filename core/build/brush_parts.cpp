@@ -103,7 +103,7 @@ struct Site {
                        const Neighbours& near, SolidPart& part) const {
         const bool cut = prepared.effect == Effect::cut;
         for (Polygon& piece : clipped_face(polygon, prepared.effect, deciders(cell, near, box), planes)) {
-            MaterialId material = material_of(brush, face.side);
+            MaterialId material = face.material.empty() ? material_of(brush, face.side) : face.material;
             if (cut && material.empty()) material = material_behind(middle_of(piece), near);
             part.box.add(box_of(piece));
             part.fragments.push_back({std::move(piece), face.side, std::move(material), cut});

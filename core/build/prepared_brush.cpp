@@ -4,6 +4,7 @@
 #include <span>
 
 #include "build/body_cells.h"
+#include "build/room.h"
 
 namespace rubble::build {
 
@@ -33,8 +34,7 @@ Vec3 area_of(const BrushBody& body, const std::vector<int>& loop) {
 
 PlaneRef plane_of(const BrushBody& body, const Face& face, PlaneTable& planes) {
     if (face.plane >= 0) {
-        const auto& [a, b, c] = body.planes[size_t(face.plane)];
-        PlaneRef ref = planes.through(body.points[size_t(a)], body.points[size_t(b)], body.points[size_t(c)]);
+        PlaneRef ref = planes.facing(body.planes[size_t(face.plane)]);
         ref.flipped ^= glm::dot(planes.normal(ref), area_of(body, face.loop)) < 0;
         return ref;
     }
@@ -65,7 +65,7 @@ PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef>
     }
     for (size_t f = 0; f < faces.size(); ++f) {
         const auto& loop = faces[f].loop;
-        PreparedCell::Face face{{refs[f], {}}, faces[f].side, {}};
+        PreparedCell::Face face{{refs[f], {}}, faces[f].side, {}, {}};
         geometry::ConvexCell::Face cell_face;
         for (size_t i = 0; i < loop.size(); ++i) {
             const int before = loop[(i + loop.size() - 1) % loop.size()], here = loop[i],
@@ -113,6 +113,20 @@ PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& re
         out.cells.push_back(std::move(cell));
     }
     return out;
+}
+
+PreparedBrush less(PreparedBrush brush, const PreparedBrush& cut, const Brush& cutter,
+                   const PlaneTable& planes) {
+    for (const PreparedCell& taken : cut.cells) {
+        std::vector<PreparedCell> left;
+        for (const PreparedCell& cell : brush.cells)
+            for (PreparedCell& piece : less(cell, taken, cutter.material, planes))
+                left.push_back(std::move(piece));
+        brush.cells = std::move(left);
+    }
+    brush.box = {};
+    for (const PreparedCell& cell : brush.cells) brush.box.add(cell.box);
+    return brush;
 }
 
 } // namespace rubble::build

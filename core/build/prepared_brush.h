@@ -14,6 +14,7 @@ struct PreparedCell {
         Polygon polygon;
         BoxSide side;
         Box3 box; ///< of the polygon
+        MaterialId material; ///< of the face where it is not its brush's; else empty
     };
     std::vector<Face> faces;
     geometry::ConvexCell cell;
@@ -35,5 +36,9 @@ BodyPlanes planes_of(const BrushBody& body, geometry::PlaneTable& planes);
 
 PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs,
                       const geometry::PlaneTable& planes);
+
+/// What is left of a brush when a cut takes away from it alone.
+PreparedBrush less(PreparedBrush brush, const PreparedBrush& cut, const Brush& cutter,
+                   const geometry::PlaneTable& planes);
 
 } // namespace rubble::build

@@ -9,18 +9,20 @@ namespace rubble::build {
 
 using geometry::PlaneTable;
 
-/// A brush with what touches it and what became of it.
+/// A brush, or one chunk of a mass, with what touches it and what became of it.
 struct SolidBuilder::Entry {
-    ItemId id;
     Brush brush;
-    int place = -1; ///< in the order of brushes
+    std::vector<Brush> group_cuts; ///< that take away from it alone
+    int item = -1;                 ///< the place of its item among the brushes
+    int place = -1;                ///< in the order of entries
     PreparedBrush prepared;
     Entries touching;  ///< in order
     size_t sorted = 0; ///< so many of them are in order
     BrushParts parts;
-    std::shared_ptr<const BrushSolid> solid;
+    std::vector<std::shared_ptr<const SolidPart>> built;
 
     // While a change is worked in:
+    bool is_new = true;
     bool changed = true;               ///< itself
     bool stale = false;                ///< listed to be built again
     std::vector<const Entry*> changes; ///< that touched it before or touch it now
@@ -41,6 +43,24 @@ double usual_cell(const auto& entries) {
     return std::max(0.25, 1.5 * sum / double(std::max<size_t>(entries.size(), 1)));
 }
 
+using Chunk = std::array<int, 2>;
+
+/// Calls `visit(chunk, brush)` for what a brush is built in: itself, or a mass's chunks, each a mass of its
+/// own, so that an edit of a mass builds no more of it than it changed.
+template <class F> void for_each_unit(const Brush& brush, F visit) {
+    if (brush.shape != Shape::mass) return visit(Chunk{}, brush);
+    Brush part = brush;
+    for (const auto& chunk : brush.cells.chunks) {
+        part.cells.chunks = {chunk};
+        visit(chunk.first, part);
+    }
+}
+
+bool same(const std::vector<Brush>& a, const std::vector<const Brush*>& b) {
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                      [](const Brush& one, const Brush* other) { return one == *other; });
+}
+
 /// Work on so few that another thread would cost more than it brings.
 constexpr size_t k_chunk = 32;
 
@@ -54,6 +74,7 @@ SolidBuilder::SolidBuilder(SolidBuilder&&) noexcept = default;
 void SolidBuilder::forget() {
     planes_ = std::make_shared<PlaneTable>();
     entries_.clear();
+    items_.clear();
     order_.clear();
     grid_ = {};
     grid_made_for_ = 0;
@@ -64,14 +85,33 @@ void SolidBuilder::forget() {
 /// What is otherwise than in the last level, with the entries' `brush` and `place` brought up to date.
 SolidBuilder::Change SolidBuilder::change_to(const Level& level) {
     const auto in_place = brushes_changed_in_place(last_layers_, level.layers);
-    if (!in_place || order_.empty()) return change_of_order(level);
+    if (in_place && !order_.empty())
+        if (auto change = change_in_place(*in_place)) return std::move(*change);
+    return change_of_order(level);
+}
+
+/// Nothing where a change of these comes to others, or brings or takes chunks.
+std::optional<SolidBuilder::Change> SolidBuilder::change_in_place(const std::vector<const Item*>& items) {
     Change change;
     change.in_place = true;
-    for (const Item* item : *in_place) {
-        Entry* entry = entries_.at(item->id).get();
-        if (entry->brush == *item->brush()) continue;
-        entry->brush = *item->brush();
-        change.entries.push_back(entry);
+    for (const Item* item : items) {
+        const ItemEntries& own = entries_.at(item->id);
+        if (own.cuts_group || item->brush()->within_group) return {};
+        size_t known = 0, count = 0;
+        bool alike = true;
+        for_each_unit(*item->brush(), [&](const Chunk& chunk, const Brush& brush) {
+            const auto entry = own.units.find(chunk);
+            ++count;
+            if (entry == own.units.end()) return;
+            ++known;
+            alike &= entry->second->group_cuts.empty();
+            if (entry->second->brush == brush) return;
+            entry->second->brush = brush;
+            entry->second->changed = true;
+            change.entries.push_back(entry->second.get());
+        });
+        // What was noted as changed is looked at again with all others then.
+        if (known != own.units.size() || count != known || !alike) return {};
     }
     return change;
 }
@@ -80,22 +120,38 @@ SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
     const std::vector<OrderedBrush> ordered = ordered_brushes(level);
     Change change;
     Entries order;
-    std::unordered_map<ItemId, std::unique_ptr<Entry>> kept;
+    std::unordered_map<ItemId, ItemEntries> kept;
     kept.reserve(ordered.size());
+    items_.clear();
     int last = -1;
     for (const OrderedBrush& now : ordered) {
-        std::unique_ptr<Entry>& entry = entries_[now.item->id];
-        if (!entry) entry = std::make_unique<Entry>(), entry->id = now.item->id;
-        // One that left the order of the others counts as new where it stands now.
-        if (entry->place < last || !entry->solid || !(entry->brush == *now.brush))
-            entry->brush = *now.brush, change.entries.push_back(entry.get());
-        else
-            last = entry->place;
-        order.push_back(entry.get());
-        kept[now.item->id] = std::move(entry);
+        ItemEntries& before = entries_[now.item->id];
+        ItemEntries& after = kept[now.item->id];
+        after.cuts_group = now.is_group_cut;
+        const int item = int(items_.size());
+        items_.push_back(now.item->id);
+        if (now.is_group_cut) continue;
+        for_each_unit(*now.brush, [&](const Chunk& chunk, const Brush& brush) {
+            std::unique_ptr<Entry>& entry = before.units[chunk];
+            if (!entry) entry = std::make_unique<Entry>();
+            // One that left the order of the others counts as new where it stands now.
+            const bool anew = entry->place < last || entry->is_new || entry->changed;
+            if (anew || !(entry->brush == brush) || !same(entry->group_cuts, now.group_cuts)) {
+                entry->brush = brush;
+                entry->group_cuts.clear();
+                for (const Brush* cut : now.group_cuts) entry->group_cuts.push_back(*cut);
+                change.entries.push_back(entry.get());
+            } else {
+                last = entry->place;
+            }
+            entry->item = item;
+            order.push_back(entry.get());
+            after.units[chunk] = std::move(entry);
+        });
     }
-    for (auto& [id, entry] : entries_)
-        if (entry) change.gone.push_back(std::move(entry));
+    for (auto& [id, item] : entries_)
+        for (auto& [chunk, entry] : item.units)
+            if (entry) change.gone.push_back(std::move(entry));
     for (size_t i = 0; i < order.size(); ++i) order[i]->place = int(i);
     entries_ = std::move(kept);
     order_ = std::move(order);
@@ -109,11 +165,21 @@ void SolidBuilder::prepare_all(const Entries& changed) {
         changed.size(), [&](size_t i) { bodies[i] = body_of(changed[i]->brush); }, k_chunk);
     // The table of planes grows here, one brush after the other.
     for (size_t i = 0; i < changed.size(); ++i) refs[i] = planes_of(bodies[i], *planes_);
+    std::vector<std::vector<PreparedBrush>> cuts(changed.size());
+    for (size_t i = 0; i < changed.size(); ++i)
+        for (const Brush& cut : changed[i]->group_cuts) {
+            const BrushBody body = body_of(cut);
+            const BodyPlanes planes = planes_of(body, *planes_);
+            cuts[i].push_back(prepare(cut.effect, body, planes, *planes_));
+        }
     parallel_for(
         changed.size(),
         [&](size_t i) {
             changed[i]->before = std::move(changed[i]->prepared);
             changed[i]->prepared = prepare(changed[i]->brush.effect, bodies[i], refs[i], *planes_);
+            for (size_t c = 0; c < cuts[i].size(); ++c)
+                changed[i]->prepared = less(std::move(changed[i]->prepared), cuts[i][c],
+                                            changed[i]->group_cuts[c], *planes_);
         },
         k_chunk);
 }
@@ -187,10 +253,23 @@ void SolidBuilder::build_entry(Entry& entry) const {
             touching.push_back({&other->brush, &other->prepared, false});
     std::vector<BrushChange> changes;
     for (const Entry* other : entry.changes) changes.push_back({&other->before, &other->prepared});
-    auto parts = entry.parts.build(entry.brush, entry.prepared, touching, changes, entry.changed, *planes_);
-    if (entry.solid && !entry.changed && entry.solid->parts == parts) return;
-    entry.solid = std::make_shared<BrushSolid>(
-        BrushSolid{entry.id, entry.brush.effect, std::move(parts), entry.prepared.box});
+    entry.built = entry.parts.build(entry.brush, entry.prepared, touching, changes, entry.changed, *planes_);
+}
+
+/// What the entries of an item add, the very same as before where nothing is otherwise.
+std::shared_ptr<const BrushSolid> SolidBuilder::solid_of(int item,
+                                                         const std::shared_ptr<const BrushSolid>& before) {
+    const ItemId& id = items_[size_t(item)];
+    BrushSolid solid{id, Effect::cut, {}, {}};
+    for (const auto& [chunk, entry] : entries_.at(id).units) {
+        solid.effect = entry->brush.effect;
+        solid.parts.insert(solid.parts.end(), entry->built.begin(), entry->built.end());
+        solid.box.add(entry->prepared.box);
+    }
+    if (before && before->item == id && before->effect == solid.effect && before->box == solid.box &&
+        before->parts == solid.parts)
+        return before;
+    return std::make_shared<const BrushSolid>(std::move(solid));
 }
 
 Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
@@ -211,14 +290,22 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
     Solid solid = last_;
     solid.planes = planes_;
     if (change.in_place) {
-        for (const Entry* entry : stale) solid.brushes.set(size_t(entry->place), entry->solid);
+        std::vector<int> items;
+        for (const Entry* entry : stale) items.push_back(entry->item);
+        std::sort(items.begin(), items.end());
+        items.erase(std::unique(items.begin(), items.end()), items.end());
+        for (const int item : items)
+            solid.brushes.set(size_t(item), solid_of(item, last_.brushes[size_t(item)]));
     } else {
+        std::unordered_map<ItemId, std::shared_ptr<const BrushSolid>> before;
+        for (const auto& brush : last_.brushes) before[brush->item] = brush;
         std::vector<std::shared_ptr<const BrushSolid>> all;
-        for (const Entry* entry : order_) all.push_back(entry->solid);
+        for (int item = 0; item < int(items_.size()); ++item)
+            all.push_back(solid_of(item, before[items_[size_t(item)]]));
         solid.brushes = SharedList<std::shared_ptr<const BrushSolid>>(all);
     }
     for (Entry* entry : stale) {
-        entry->changed = entry->stale = false;
+        entry->is_new = entry->changed = entry->stale = false;
         entry->changes.clear();
         entry->before = {};
     }

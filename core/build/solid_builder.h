@@ -1,5 +1,7 @@
 #pragma once
 
+#include <map>
+#include <optional>
 #include <unordered_map>
 
 #include "base/cancel.h"
@@ -35,14 +37,23 @@ private:
         bool in_place = false; ///< none came, went or took another place in the order
     };
     Change change_to(const Level& level);
+    std::optional<Change> change_in_place(const std::vector<const Item*>& items);
     Change change_of_order(const Level& level);
     void prepare_all(const Entries& changed);
     Entries link_all(const Change& change);
     void build_entry(Entry& entry) const;
+    std::shared_ptr<const BrushSolid> solid_of(int item, const std::shared_ptr<const BrushSolid>& before);
     void forget();
 
     std::shared_ptr<geometry::PlaneTable> planes_;
-    std::unordered_map<ItemId, std::unique_ptr<Entry>> entries_;
+    /// What an item is built in: one entry, or one for each chunk of a mass, or none of what cuts only its
+    /// own group, which is built into what it cuts.
+    struct ItemEntries {
+        std::map<std::array<int, 2>, std::unique_ptr<Entry>> units;
+        bool cuts_group = false;
+    };
+    std::unordered_map<ItemId, ItemEntries> entries_;
+    std::vector<ItemId> items_; ///< in order
     Entries order_;
     geometry::SpaceGrid<Entry*> grid_;
     size_t grid_made_for_ = 0;               ///< how many entries there were when its cells got their size

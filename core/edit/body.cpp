@@ -11,6 +11,8 @@ using Loop = FaceMesh::Loop;
 
 /// Points of two cells that are one, but for rounding.
 constexpr double k_same_m = 2e-6;
+/// Of a mass that is reshaped: looking for flaws takes time by the square of the faces.
+constexpr size_t k_most_parts = 60;
 
 FaceMesh cleaned(const FaceMesh& mesh) {
     return joined(with_shared_walls_gone(with_seams_closed(welded(mesh, k_same_m))));
@@ -36,6 +38,7 @@ FaceMesh of_cells(const BrushBody& body) {
 
 std::optional<Brush> as_body(const Brush& brush) {
     if (brush.shape == Shape::body) return brush;
+    if (brush.shape == Shape::mass && parts_of(brush.cells).size() > k_most_parts) return {};
     Brush unplaced = brush;
     unplaced.place = {};
     const BrushBody body = body_of(unplaced);
@@ -44,7 +47,7 @@ std::optional<Brush> as_body(const Brush& brush) {
     if (flaw_of(mesh) != MeshFlaw::none) return {};
     Brush out = brush;
     out.shape = Shape::body;
-    out.points.clear(), out.holes.clear();
+    out.points.clear(), out.holes.clear(), out.cells = {};
     return with_mesh(std::move(out), std::move(mesh));
 }
 

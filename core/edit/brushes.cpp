@@ -52,6 +52,7 @@ Vec3 middle_of(const Brush& brush, BoxSide side) {
 
 Brush stretched(const Brush& brush, BoxSide side, double by_m, double least_m) {
     Brush out = brush;
+    if (brush.shape == Shape::mass) return out; // it grows by whole cells
     const int axis = axis_of(side);
     const double size = std::max(brush.size[axis] + by_m, std::min(least_m, brush.size[axis]));
     const double grown = size - brush.size[axis];

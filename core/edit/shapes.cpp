@@ -34,6 +34,7 @@ Brush boxed(Brush brush) {
     brush.place.at = brush.place.to_level({middle.x, middle.y, box.low.z});
     brush.size = box.high - box.low;
     brush.points.clear(), brush.holes.clear(), brush.corners.clear(), brush.faces.clear();
+    brush.cells = {};
     brush.closed = false;
     return brush;
 }
@@ -65,6 +66,12 @@ Brush with_fitting_values(Brush brush, const Character& character) {
             brush.thickness_m = std::max(brush.size.z / brush.steps, std::min(0.3, brush.size.z / 8));
         }
     }
+    if (brush.shape == Shape::pipe) {
+        // The bend leaves its middle free, and the wall a bore.
+        brush.size.z = std::clamp(brush.size.z, 0.02, std::max(0.02, std::min(brush.size.x, brush.size.y) / 2 - 0.01));
+        brush.steps = std::max(brush.steps, int(std::ceil(brush.angle_deg / 45)));
+        brush.thickness_m = std::min(0.1, brush.size.z / 8);
+    }
     if (brush.shape == Shape::arch) brush.thickness_m = std::min({0.5, brush.size.x / 5, brush.size.z / 5});
     if (brush.shape == Shape::wall_run && brush.thickness_m <= 0) brush.thickness_m = k_usual_wall_m;
     return brush;
@@ -77,11 +84,12 @@ Brush with_shape(const Brush& brush, Shape shape, const Character& character) {
         out.points = base_of(brush);
         out.holes.clear(), out.corners.clear(), out.faces.clear();
         out.shape = shape;
-        if (brush.shape == Shape::body) out.place.at = brush.place.to_level({0, 0, own_box(brush).low.z});
+        out.cells = {};
+        if (brush.shape == Shape::body || brush.shape == Shape::mass) out.place.at = brush.place.to_level({0, 0, own_box(brush).low.z});
         return measured(out);
     }
     if (shape == Shape::wall_run) {
-        out = has_points(brush.shape) && brush.shape != Shape::body ? brush : boxed(brush);
+        out = has_points(brush.shape) && brush.shape != Shape::body && brush.shape != Shape::mass ? brush : boxed(brush);
         if (brush.shape == Shape::outline) {
             out.closed = true;
             out.holes.clear();

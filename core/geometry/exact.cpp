@@ -121,16 +121,29 @@ int32_t PlaneTable::intern(const Plane& plane) {
     return place->second;
 }
 
-PlaneRef PlaneTable::through(const TickPoint& a, const TickPoint& b, const TickPoint& c) {
+Plane plane_through(const TickPoint& a, const TickPoint& b, const TickPoint& c) {
     const int64_t ux = b.x - a.x, uy = b.y - a.y, uz = b.z - a.z;
     const int64_t vx = c.x - a.x, vy = c.y - a.y, vz = c.z - a.z;
     Plane p{uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx, 0};
     const int64_t divisor = std::gcd(std::gcd(p.nx, p.ny), p.nz);
     assert(divisor != 0);
     p.nx /= divisor, p.ny /= divisor, p.nz /= divisor;
-    const bool flipped = p.nx != 0 ? p.nx < 0 : p.ny != 0 ? p.ny < 0 : p.nz < 0;
-    if (flipped) p.nx = -p.nx, p.ny = -p.ny, p.nz = -p.nz;
     p.d = -(__int128(p.nx) * a.x + __int128(p.ny) * a.y + __int128(p.nz) * a.z);
+    return p;
+}
+
+PlaneRef PlaneTable::through(const TickPoint& a, const TickPoint& b, const TickPoint& c) {
+    return facing(plane_through(a, b, c));
+}
+
+PlaneRef PlaneTable::facing(const Plane& plane) {
+    Plane p = plane;
+    int64_t divisor = std::gcd(std::gcd(p.nx, p.ny), p.nz);
+    assert(divisor != 0);
+    divisor = std::gcd(divisor, int64_t(p.d % divisor));
+    p.nx /= divisor, p.ny /= divisor, p.nz /= divisor, p.d /= divisor;
+    const bool flipped = p.nx != 0 ? p.nx < 0 : p.ny != 0 ? p.ny < 0 : p.nz < 0;
+    if (flipped) p.nx = -p.nx, p.ny = -p.ny, p.nz = -p.nz, p.d = -p.d;
     return {intern(p), flipped};
 }
 

@@ -28,13 +28,17 @@ struct TickPoint {
 TickPoint to_ticks(const Vec3& p_m);
 Vec3 to_metres(const TickPoint& p);
 
-/// The plane n·p + d = 0 in ticks, in lowest terms, with its first non-zero normal component positive, so
-/// that equal planes have equal coefficients.
+/// The plane n·p + d = 0 in ticks. In a table it is in lowest terms, with its first non-zero normal component
+/// positive, so that equal planes have equal coefficients.
 struct Plane {
     int64_t nx = 0, ny = 0, nz = 0;
     __int128 d = 0;
     bool operator==(const Plane&) const = default;
 };
+
+/// The plane through three points, its normal looking to where they are seen counter-clockwise; no edge of
+/// theirs is longer than longest_edge_m.
+Plane plane_through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
 
 enum class Side : int8_t { back = -1, on = 0, front = 1 };
 inline Side operator-(Side s) { return static_cast<Side>(-static_cast<int8_t>(s)); }
@@ -69,6 +73,9 @@ class PlaneTable {
 public:
     /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
     PlaneRef through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
+
+    /// Any plane, whatever multiple of its lowest terms it comes in; seen from where its normal points.
+    PlaneRef facing(const Plane& plane);
 
     /// The plane across an axis (0 x, 1 y, 2 z) at a place along it, in ticks.
     int32_t across(int axis, int64_t at);

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <optional>
 
+#include "io/mass_file.h"
 #include "io/names.h"
 #include "level/brush_shape.h"
 
@@ -21,12 +22,16 @@ constexpr std::array k_shapes{
     Name<Shape>{"cylinder", Shape::cylinder}, Name<Shape>{"cone", Shape::cone},
     Name<Shape>{"ball", Shape::ball},         Name<Shape>{"arch", Shape::arch},
     Name<Shape>{"outline", Shape::outline},   Name<Shape>{"wall_run", Shape::wall_run},
-    Name<Shape>{"body", Shape::body}};
+    Name<Shape>{"body", Shape::body},         Name<Shape>{"pipe", Shape::pipe},
+    Name<Shape>{"mass", Shape::mass}};
 
-bool has_steps(Shape shape) { return shape == Shape::stairs || shape == Shape::curved_stairs; }
-bool has_thickness(Shape shape) {
-    return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs;
+bool has_steps(Shape shape) {
+    return shape == Shape::stairs || shape == Shape::curved_stairs || shape == Shape::pipe;
 }
+bool has_thickness(Shape shape) {
+    return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs || shape == Shape::pipe;
+}
+bool has_angle(Shape shape) { return shape == Shape::curved_stairs || shape == Shape::pipe; }
 
 std::optional<BoxSide> side_of(const std::string& key) {
     for (int side = 0; side < box_sides; ++side)
@@ -78,13 +83,15 @@ void read_values(Reader& in, Brush& brush) {
     if (has_sides(brush.shape, brush.arch))
         brush.sides = whole(in, "sides", brush.sides, least_sides, most_sides);
     if (has_steps(brush.shape)) brush.steps = whole(in, "steps", brush.steps, 1, most_steps);
-    if (brush.shape == Shape::curved_stairs) {
-        brush.angle_deg = in.number("angle_deg", brush.angle_deg);
-        brush.inner_part = in.number("inner_part", brush.inner_part);
-    }
+    if (has_angle(brush.shape)) brush.angle_deg = in.number("angle_deg", brush.angle_deg);
+    if (brush.shape == Shape::curved_stairs) brush.inner_part = in.number("inner_part", brush.inner_part);
     if (has_thickness(brush.shape)) brush.thickness_m = in.number("thickness_m", brush.thickness_m);
     if (brush.shape == Shape::wall_run) brush.closed = in.flag("closed", false);
     if (!has_points(brush.shape)) return;
+    if (brush.shape == Shape::mass) {
+        brush.cells = read_mass(in);
+        return;
+    }
     if (brush.shape == Shape::body) {
         if (!read_points(in.list("points"), brush.corners))
             in.fail("points", "at most " + std::to_string(most_points) + " places of three numbers");
@@ -107,6 +114,10 @@ std::string wanted(const std::string& problem, const Brush& brush) {
                                      : "three sizes from 0.00001 to 1000 m";
     if (problem == "at") return "a place within 10000 m";
     if (problem == "rotation") return "a rotation of unit length";
+    if (problem == "cells") return "at least one cell";
+    if (problem == "cell_m") return "a cell size from 1/64 to 8 m";
+    if (brush.shape == Shape::pipe && problem == "thickness_m")
+        return "a tube that leaves the middle of its bend free, and a wall that leaves a bore";
     if (problem == "angle_deg") return "an angle to 1440 in which a step turns by 0.5 to 120 degrees";
     if (problem == "inner_part") return "a part from 0 to 0.95";
     if (problem == "thickness_m")
@@ -141,6 +152,8 @@ void put_values(const Brush& brush, Json& json) {
             for (const auto& hole : brush.holes) json["holes"].push_back(points_json(hole));
         }
         if (brush.closed) json["closed"] = true;
+    } else if (brush.shape == Shape::mass) {
+        put_mass(brush.cells, json);
     } else if (brush.shape == Shape::body) {
         json["points"] = points_json(brush.corners);
         json["faces"] = brush.faces;
@@ -150,10 +163,8 @@ void put_values(const Brush& brush, Json& json) {
     if (brush.shape == Shape::arch) json["arch"] = key_of(k_arches, brush.arch);
     if (has_sides(brush.shape, brush.arch)) json["sides"] = brush.sides;
     if (has_steps(brush.shape)) json["steps"] = brush.steps;
-    if (brush.shape == Shape::curved_stairs) {
-        json["angle_deg"] = brush.angle_deg;
-        json["inner_part"] = brush.inner_part;
-    }
+    if (has_angle(brush.shape)) json["angle_deg"] = brush.angle_deg;
+    if (brush.shape == Shape::curved_stairs) json["inner_part"] = brush.inner_part;
     if (has_thickness(brush.shape)) json["thickness_m"] = brush.thickness_m;
 }
 
@@ -179,6 +190,7 @@ Brush read_brush(Reader& in) {
         else
             in.fail("open_sides", "sides left, right, near, away, bottom, top");
     }
+    brush.within_group = in.flag("within_group", false);
     brush.host = {in.text("opening_of")};
     brush.material = {in.text("material")};
     const Json& sides = in.object("side_materials");
@@ -210,6 +222,7 @@ Json brush_json(const Brush& brush, Json json) {
         json["open_sides"] = Json::array();
         for (const BoxSide side : brush.open_sides) json["open_sides"].push_back(side_key(side));
     }
+    if (brush.within_group) json["within_group"] = true;
     if (!brush.host.empty()) json["opening_of"] = brush.host.value;
     if (!brush.material.empty()) json["material"] = brush.material.value;
     if (!brush.side_materials.empty()) {

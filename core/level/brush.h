@@ -5,18 +5,19 @@
 #include <vector>
 
 #include "base/id.h"
+#include "level/mass.h"
 #include "level/placement.h"
 
 namespace rubble {
 
 enum class Effect { fill, cut };
-enum class Shape { box, ramp, stairs, curved_stairs, cylinder, cone, ball, arch, outline, wall_run, body };
+enum class Shape { box, ramp, stairs, curved_stairs, cylinder, cone, ball, arch, pipe, outline, wall_run, body, mass };
 /// How an arch's opening ends above.
 enum class ArchKind { round, pointed, flat };
 
 /// Whether a shape has `sides` around its middle, or along its curve.
 inline bool has_sides(Shape shape, ArchKind arch) {
-    return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball ||
+    return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball || shape == Shape::pipe ||
            (shape == Shape::arch && arch != ArchKind::flat);
 }
 /// Whether a shape lies in the base as an ellipse that the base box holds.
@@ -25,7 +26,7 @@ inline bool is_round(Shape shape) {
 }
 /// Whether a shape is made of points about `at`, so that its `size` follows from them.
 inline bool has_points(Shape shape) {
-    return shape == Shape::outline || shape == Shape::wall_run || shape == Shape::body;
+    return shape == Shape::outline || shape == Shape::wall_run || shape == Shape::body || shape == Shape::mass;
 }
 
 /// The six sides of a brush's base box in its own axes; a ramp's slope counts as its top, and any other face
@@ -46,18 +47,21 @@ struct Brush {
     Placement place;
     Vec3 size{1, 1, 1};
     int sides = 16;           ///< from least_sides to most_sides
-    int steps = 8;            ///< of stairs
-    double angle_deg = 90;    ///< through which curved stairs turn, counter-clockwise from +x
+    int steps = 8;            ///< of stairs, and straight pieces of a pipe bend
+    double angle_deg = 90;    ///< through which curved stairs and pipe bends turn, counter-clockwise from +x
     double inner_part = 0.4;  ///< of curved stairs' radius that they leave free, below 1
-    double thickness_m = 0.5; ///< of an arch's frame, of a wall run, of the treads of stairs round and round
+    double thickness_m = 0.5; ///< of an arch's frame, of a wall run, of the treads of stairs round and round,
+                              ///< of a pipe's wall (0: it is solid)
     ArchKind arch = ArchKind::round;
     bool closed = false;                  ///< a wall run comes back to its first point
     std::vector<Vec2> points;             ///< an outline, counter-clockwise, or a wall run's path, about `at`
     std::vector<std::vector<Vec2>> holes; ///< of an outline, clockwise
     std::vector<Vec3> corners;            ///< a body's, about `at`
     std::vector<std::vector<int>> faces;  ///< a body's, by its corners, counter-clockwise seen from outside
+    MassGrid cells;                       ///< a mass's, `at` its origin
     double shell_m = 0;                   ///< thickness of the walls of a shell; 0: it is solid
     std::set<BoxSide> open_sides;         ///< of a shell
+    bool within_group = false; ///< a cut that takes away only from what stands before it in its own group
     ItemId host;         ///< of an opening: the item in whose wall it is, and which it follows
     MaterialId material; ///< empty: bare stone, or on a cut the fill's own
     std::map<BoxSide, MaterialId> side_materials; ///< sides that differ from `material`

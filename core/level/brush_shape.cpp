@@ -133,6 +133,14 @@ std::string problem_of_values(const Brush& brush) {
                     k_thinnest_round_m)
                 return "points";
         break;
+    case Shape::pipe:
+        if (brush.steps < 1 || brush.steps > most_steps) return "steps";
+        if (!shapes::is_sound_pipe(brush)) return "thickness_m";
+        break;
+    case Shape::mass:
+        if (brush.cells.empty()) return "cells";
+        if (!(brush.cells.cell_m >= least_cell_m && brush.cells.cell_m <= most_cell_m)) return "cell_m";
+        break;
     case Shape::body:
         if (brush.corners.size() > most_points || brush.faces.size() > 2 * most_points) return "points";
         break;
@@ -167,6 +175,10 @@ BrushBody body_of(const Brush& brush) {
         return shapes::wall_run(brush);
     case Shape::body:
         return shapes::body(brush);
+    case Shape::pipe:
+        return shapes::pipe(brush);
+    case Shape::mass:
+        return shapes::mass(brush);
     }
     return {};
 }
@@ -184,6 +196,11 @@ Box3 own_box(const Brush& brush) {
     case Shape::body:
         for (const Vec3& p : brush.corners) box.add(p);
         return box;
+    case Shape::mass: {
+        const CellBox cells = brush.cells.extent();
+        const auto at = [&](const std::array<int, 3>& c) { return Vec3(c[0], c[1], c[2]) * brush.cells.cell_m; };
+        return {at(cells.low), at(cells.high)};
+    }
     default:
         return {{-brush.size.x / 2, -brush.size.y / 2, 0},
                 {brush.size.x / 2, brush.size.y / 2, brush.size.z}};
@@ -201,6 +218,13 @@ Brush measured(Brush brush) {
 
 std::vector<Vec3> corners_of(const Brush& brush) {
     std::vector<Vec3> out;
+    if (brush.shape == Shape::mass) { // those of its box: it may have very many
+        const Box3 box = own_box(brush);
+        for (int i = 0; i < 8; ++i)
+            out.push_back(brush.place.to_level({(i & 1 ? box.high : box.low).x, (i & 2 ? box.high : box.low).y,
+                                                (i & 4 ? box.high : box.low).z}));
+        return out;
+    }
     for (const TickPoint& p : body_of(brush).points) out.push_back(geometry::to_metres(p));
     return out;
 }
@@ -220,7 +244,7 @@ std::string problem_of(const Brush& brush) {
     const Vec3 size = measured(brush).size;
     for (int axis = 0; axis < 3; ++axis)
         if (!(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m)) return "size";
-    if (!(brush.shell_m >= 0) || (brush.shell_m > 0 && !shapes::shell_mesh(brush))) return "shell_m";
+    if (!(brush.shell_m >= 0) || (brush.shell_m > 0 && (brush.shape == Shape::mass || !shapes::shell_mesh(brush)))) return "shell_m";
     if (!std::isfinite(brush.place.turn_deg)) return "turn_deg";
     if (brush.place.rotation) {
         double square = 0;

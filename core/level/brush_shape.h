@@ -24,7 +24,7 @@ struct BrushBody {
     /// Convex bodies that make up the matter, by their faces; empty where the faces themselves make one.
     /// Two that meet do so in faces of one plane.
     std::vector<std::vector<Face>> cells;
-    std::vector<std::array<int, 3>> planes; ///< each through three corners
+    std::vector<geometry::Plane> planes; ///< that several faces share exactly
     /// Of a body that is not convex and has no cells yet: convex polygons that bound it, by which it is cut
     /// up. They lie in their planes but for the rounding of a turned brush's corners.
     std::vector<Face> bounds;

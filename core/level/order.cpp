@@ -4,10 +4,17 @@ namespace rubble {
 
 namespace {
 
-void collect(const std::vector<ItemPtr>& items, int layer, std::vector<OrderedBrush>& out) {
+void collect(const std::vector<ItemPtr>& items, int layer, bool in_group, std::vector<OrderedBrush>& out) {
+    const size_t first = out.size();
     for (const ItemPtr& item : items) {
-        if (const Brush* brush = item->brush()) out.push_back({item.get(), brush, layer});
-        if (const Group* group = item->group()) collect(group->items, layer, out);
+        if (const Brush* brush = item->brush()) {
+            out.push_back({item.get(), brush, layer});
+            if (!in_group || !brush->within_group || brush->effect != Effect::cut) continue;
+            out.back().is_group_cut = true;
+            for (size_t i = first; i + 1 < out.size(); ++i)
+                if (out[i].brush->effect == Effect::fill) out[i].group_cuts.push_back(brush);
+        }
+        if (const Group* group = item->group()) collect(group->items, layer, true, out);
     }
 }
 
@@ -42,7 +49,7 @@ std::optional<std::vector<const Item*>> brushes_changed_in_place(const std::vect
 
 std::vector<OrderedBrush> ordered_brushes(const Level& level) {
     std::vector<OrderedBrush> out;
-    for (size_t i = 0; i < level.layers.size(); ++i) collect(level.layers[i]->items, int(i), out);
+    for (size_t i = 0; i < level.layers.size(); ++i) collect(level.layers[i]->items, int(i), false, out);
     return out;
 }
 

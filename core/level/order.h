@@ -12,6 +12,9 @@ struct OrderedBrush {
     const Item* item;
     const Brush* brush;
     int layer;
+    /// Cuts of its group that take away from it and from nothing outside.
+    std::vector<const Brush*> group_cuts = {};
+    bool is_group_cut = false; ///< one of these, so that it cuts nothing else
 };
 
 /// All brushes of a level in order. The pointers live as long as the level's items.

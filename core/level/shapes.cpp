@@ -39,7 +39,7 @@ public:
     /// The plane through three points, the same for the same points.
     int plane(int a, int b, int c) {
         const auto [place, added] = planes_.try_emplace({a, b, c}, int(body_.planes.size()));
-        if (added) body_.planes.push_back({a, b, c});
+        if (added) body_.planes.push_back(geometry::plane_through(at(a), at(b), at(c)));
         return place->second;
     }
     void begin_cell() { body_.cells.emplace_back(); }
@@ -457,24 +457,6 @@ bool is_plane(const std::vector<Vec3>& points, const Loop& loop, const std::arra
     });
 }
 
-/// The faces of a body that is not convex, bent ones as triangles.
-BrushBody concave_body(const Brush& brush, const FaceMesh& mesh) {
-    BodyMaker maker(brush);
-    std::vector<Vec3> rounded;
-    for (const Vec3& p : mesh.points) rounded.push_back(geometry::to_metres(maker.at(maker.point(p))));
-    for (const Loop& loop : mesh.faces) {
-        const BoxSide side = side_towards(area_vector(mesh.points, loop) / brush.size);
-        maker.seen_face(loop, side);
-        const auto through = far_corners(maker, loop);
-        if (is_plane(rounded, loop, through))
-            for (Loop& piece : convex_pieces(mesh.points, loop))
-                maker.bound(std::move(piece), side, maker.plane(through[0], through[1], through[2]));
-        else
-            for (Loop& piece : triangles_of(mesh.points, loop)) maker.bound(std::move(piece), side, -1);
-    }
-    return maker.finish();
-}
-
 /// The hull of the points of a body, which are its corners where it is convex.
 BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
     BrushBody body;
@@ -491,6 +473,23 @@ BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
 }
 
 } // namespace
+
+BrushBody concave_body(const Brush& brush, const FaceMesh& mesh) {
+    BodyMaker maker(brush);
+    std::vector<Vec3> rounded;
+    for (const Vec3& p : mesh.points) rounded.push_back(geometry::to_metres(maker.at(maker.point(p))));
+    for (const Loop& loop : mesh.faces) {
+        const BoxSide side = side_towards(area_vector(mesh.points, loop) / brush.size);
+        maker.seen_face(loop, side);
+        const auto through = far_corners(maker, loop);
+        if (is_plane(rounded, loop, through))
+            for (Loop& piece : convex_pieces(mesh.points, loop))
+                maker.bound(std::move(piece), side, maker.plane(through[0], through[1], through[2]));
+        else
+            for (Loop& piece : triangles_of(mesh.points, loop)) maker.bound(std::move(piece), side, -1);
+    }
+    return maker.finish();
+}
 
 BrushBody ball(const Brush& brush) {
     const int n = brush.sides, rings = std::max(2, n / 2);

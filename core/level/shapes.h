@@ -23,6 +23,14 @@ BrushBody outline(const Brush& brush);
 /// One cell for each straight piece of the wall, mitred where that leaves it convex.
 BrushBody wall_run(const Brush& brush);
 BrushBody body(const Brush& brush);
+/// Straight pieces of a tube that turns about the middle of the base; with a thickness, a bored one.
+BrushBody pipe(const Brush& brush);
+/// One cell for each convex part of its matter. It has no `faces`: only cells.
+BrushBody mass(const Brush& brush);
+/// A convex part of a mass, in the mass's own axes; without faces where nothing is left of it.
+FaceMesh mass_part(const MassPart& part, double cell_m);
+/// Any closed body, in the brush's own axes; bent faces as triangles.
+BrushBody concave_body(const Brush& brush, const FaceMesh& mesh);
 /// A brush of any other shape hollowed out.
 BrushBody shell(const Brush& brush);
 /// The closed body of a shell in its own axes; nothing where its walls leave no hollow.
@@ -37,5 +45,7 @@ std::vector<std::array<Vec2, 4>> wall_pieces(const Brush& brush);
 /// Whether the outline's rings, or the body's faces, can be built.
 bool is_sound_outline(const Brush& brush);
 bool is_sound_body(const Brush& brush);
+/// Whether a pipe's values fit each other: its tube leaves the middle free, and its bore a wall.
+bool is_sound_pipe(const Brush& brush);
 
 } // namespace rubble::shapes

@@ -453,6 +453,94 @@ private slots:
         }
     }
 
+    void a_pipe_bend_has_the_volume_of_its_rings() {
+        const auto ring = [](int sides, double radius) { // area of a regular polygon
+            return sides / 2.0 * std::sin(2 * std::numbers::pi / sides) * radius * radius;
+        };
+        for (const double angle : {90.0, 200.0, 360.0})
+            for (const double wall : {0.0, 0.2}) {
+                Brush pipe = of(Shape::pipe, {8, 8, 2});
+                pipe.sides = 8, pipe.steps = 12, pipe.angle_deg = angle, pipe.thickness_m = wall;
+                QCOMPARE(problem_of(pipe), std::string());
+                const double turned = pipe.steps * std::sin(radians(angle / pipe.steps));
+                const double area = ring(8, 1) - (wall > 0 ? ring(8, 1 - wall) : 0);
+                const auto f = facts(pipe);
+                QVERIFY(near(f.volume_m3, turned * 3 * area, 1e-5));
+                QCOMPARE(f.open_edges, size_t(0));
+                pipe.place.turn_deg = 33;
+                QCOMPARE(facts(pipe).open_edges, size_t(0));
+            }
+        Brush pipe = of(Shape::pipe, {8, 8, 2});
+        pipe.thickness_m = 1.1; // no bore
+        QCOMPARE(problem_of(pipe), std::string("thickness_m"));
+        pipe.thickness_m = 0.1, pipe.size = {4, 4, 2}; // no middle
+        QCOMPARE(problem_of(pipe), std::string("thickness_m"));
+        pipe.size = {8, 8, 2}, pipe.steps = 0;
+        QCOMPARE(problem_of(pipe), std::string("steps"));
+    }
+
+    void a_cut_within_its_group_takes_from_its_group_alone() {
+        Random random(2411);
+        for (int round = 0; round < test::rounds(40); ++round) {
+            // The group: a block and two cuts through it. Outside, a block in the same place.
+            Level level = new_level("Test", {"courier"});
+            level.layers.clear();
+            Layer layer;
+            layer.id = {"l"};
+            const auto item = [](const char* id, Brush brush) { return Item{{id}, {}, false, brush, {}}; };
+            const auto cut = [&](bool within) {
+                Brush brush = any_shape(random, random.whole(0, 8));
+                brush.effect = Effect::cut;
+                brush.within_group = within;
+                brush.place.at = {random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.5)};
+                return brush;
+            };
+            const Brush first = cut(true), second = cut(true), plain = cut(false);
+            Brush far = of(Shape::box, {4, 4, 4});
+            far.place.at = {20, 0, 0};
+            Brush own = of(Shape::box, {6, 6, 3});
+            Group group;
+            group.items = {item("own", own), item("c1", first), item("c2", second)};
+            layer.items = {item("out", own), Item{{"g"}, {}, false, group, {}}};
+            layer.items.insert(layer.items.begin(), item("far", far));
+            level.layers = {layer};
+            // Both blocks are alike, so that the one outside fills what the cuts take from the other.
+            const auto same = facts_of(build::surface_of(build::build_solid(level)));
+            QVERIFY(near(same.volume_m3, 64 + 108));
+            QCOMPARE(same.open_edges, size_t(0));
+            // Without the block outside, the cuts do what cuts do.
+            Layer alone = layer;
+            alone.items.erase(alone.items.begin() + 1);
+            level.layers = {alone};
+            build::SolidBuilder builder;
+            const auto taken = facts_of(build::surface_of(builder.build(level)));
+            LevelMaker maker;
+            for (Brush brush : {far, own, first, second}) brush.within_group = false, maker.brush(brush);
+            const auto usual = facts_of(build::surface_of(build::build_solid(maker.level())));
+            QVERIFY(near(taken.volume_m3, usual.volume_m3, 1e-6));
+            QVERIFY(near(taken.area_m2, usual.area_m2, 1e-6));
+            QCOMPARE(taken.open_edges, size_t(0));
+            // A cut that is moved takes from elsewhere, one that becomes a usual one from all.
+            Group other = group;
+            Brush moved = first;
+            moved.place.at.x += 0.5;
+            other.items[1] = item("c1", moved);
+            alone.items.back() = Item{{"g"}, {}, false, other, {}};
+            level.layers = {alone};
+            const auto again = facts_of(build::surface_of(builder.build(level)));
+            const auto fresh = facts_of(build::surface_of(build::build_solid(level)));
+            QVERIFY(near(again.volume_m3, fresh.volume_m3, 1e-9));
+            QCOMPARE(again.faces, fresh.faces);
+            QCOMPARE(again.open_edges, size_t(0));
+            other.items[2] = item("c2", plain);
+            alone.items.back() = Item{{"g"}, {}, false, other, {}};
+            level.layers = {alone};
+            const auto last = facts_of(build::surface_of(builder.build(level)));
+            QVERIFY(near(last.volume_m3, facts_of(build::surface_of(build::build_solid(level))).volume_m3, 1e-9));
+            QCOMPARE(last.open_edges, size_t(0));
+        }
+    }
+
     void the_matter_is_where_the_surface_is() {
         Random random(2405);
         for (int round = 0; round < test::rounds(60); ++round) {

@@ -4,12 +4,14 @@
 #include <fstream>
 
 #include "core/check/random_level.h"
+#include "edit/massing.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
 #include "io/recording_file.h"
 #include "io/report.h"
 #include "io/text_file.h"
+#include "level/brush_shape.h"
 
 using namespace rubble;
 using test::Random;
@@ -93,6 +95,62 @@ private slots:
         QVERIFY(level(R"("links":[{"a":"x","b":"y","mirror":"z"}])").find("mirror") != std::string::npos);
         QVERIFY(level(R"("dimensions":[{"id":"d","from":{"place":[1,2]},"to":{"place":[0,0,0]}}])")
                     .find("place") != std::string::npos);
+    }
+
+    void masses_are_written_and_read_again() {
+        Random random(6104);
+        for (int round = 0; round < test::rounds(30); ++round) {
+            MassEditor cells(MassGrid{random.chance(0.5) ? 0.5 : 0.25, {}});
+            for (int x = -20; x < 20; ++x)
+                for (int y = -3; y < 10; ++y) cells.set(x, y, -2, random.whole(-1, 2), Cell::full());
+            MassGrid grid = cells.finished();
+            for (int i = 0; i < 6; ++i) {
+                const auto area = edit::area_between(grid, 2, 1, {random.whole(-20, 19), random.whole(-3, 9)},
+                                                     {random.whole(-20, 19), random.whole(-3, 9)}, 0, false);
+                grid = edit::tilted(grid, area, {random.whole(-1, 1), random.whole(-1, 1)}, random.whole(-2, 3)).grid;
+            }
+            Brush mass;
+            mass.shape = Shape::mass;
+            mass.cells = grid;
+            mass.place.at = {1, 2, 3};
+            Brush pipe;
+            pipe.shape = Shape::pipe;
+            pipe.size = {4, 4, 1}, pipe.thickness_m = 0.1, pipe.steps = 6;
+            pipe.effect = Effect::cut, pipe.within_group = true;
+            Layer layer;
+            layer.id = {"l1"};
+            layer.items = {Item{{"m"}, {}, false, measured(mass), {}}, Item{{"p"}, {}, false, pipe, {}}};
+            Level level;
+            level.layers = {layer};
+            const std::string text = io::text_of(level);
+            const auto again = io::level_from_text(text, "mass");
+            QVERIFY2(again, again ? "" : again.error().text().c_str());
+            QVERIFY(*again == level);
+            QCOMPARE(io::text_of(*again), text);
+        }
+    }
+
+    void bad_masses_are_refused_by_key() {
+        const auto error = [](const char* keys) {
+            const auto level = io::level_from_text(
+                with_item((std::string(R"({"id":"m","type":"brush","shape":"mass",)") + keys + "}").c_str()), "bad");
+            return level ? std::string() : level.error().text();
+        };
+        QCOMPARE(error(R"("cell_m":0.5,"cells":[[0,0,0,4,4,2]])"), std::string());
+        QCOMPARE(error(R"("cells":[[0,0,0,4,4,2]],"slopes":[[0,0,2,4,4,2,-1,0,2,4]])"), std::string());
+        for (const char* cells : {"[]", "[[0,0,0,4,4]]", "[[0,0,0,4,4,-2]]", "[[0,0,0,4,4,0]]", "[[0,0,0,1e9,4,1]]",
+                                  "[[9000,0,0,1,1,1]]", "[[0,0,0,0.5,1,1]]", "[3]", "{}", "[[0,0,0,1,1,99999999999]]"})
+            QVERIFY2(error((std::string(R"("cells":)") + cells).c_str()).find("cells") != std::string::npos, cells);
+        std::string many; // a small file that asks for very many columns
+        for (int i = 0; i < 100; ++i) many += (i ? "," : "") + std::string("[-4000,-4000,0,8000,8000,1]");
+        QVERIFY(error((R"("cells":[)" + many + "]").c_str()).find("cells") != std::string::npos);
+        for (const char* slopes : {"[[0,0,0,1,1,1]]", "[[0,0,0,1,1,1,0,0,0,3]]", "[[0,0,0,1,1,1,1,0,99999,3]]",
+                                   "[[0,0,0,1,1,1,1,0,1]]", "[[0,0,0,4000,4000,4000,1,0,1,0]]"})
+            QVERIFY2(error((std::string(R"("cells":[[0,0,0,1,1,1]],"slopes":)") + slopes).c_str()).find("slopes") !=
+                         std::string::npos,
+                     slopes);
+        QVERIFY(error(R"("cell_m":0.001,"cells":[[0,0,0,1,1,1]])").find("cell_m") != std::string::npos);
+        QVERIFY(error(R"("cell_m":-1,"cells":[[0,0,0,1,1,1]])").find("cell_m") != std::string::npos);
     }
 
     void a_level_reads_back_as_it_was_written() {
