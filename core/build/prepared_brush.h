@@ -13,7 +13,7 @@ struct PreparedCell {
     struct Face {
         Polygon polygon;
         BoxSide side;
-        Box3 box; ///< of the polygon
+        Box3 box;            ///< of the polygon
         MaterialId material; ///< of the face where it is not its brush's; else empty
     };
     std::vector<Face> faces;

@@ -112,8 +112,8 @@ PreparedCell piece_of(const Room& room, const PreparedCell& cell, const Prepared
 
 } // namespace
 
-std::vector<PreparedCell> less(const PreparedCell& cell, const PreparedCell& cutter, const MaterialId& material,
-                               const PlaneTable& planes) {
+std::vector<PreparedCell> less(const PreparedCell& cell, const PreparedCell& cutter,
+                               const MaterialId& material, const PlaneTable& planes) {
     if (!cell.box.touches(cutter.box)) return {cell};
     Room left;
     for (const auto& face : cell.faces) left.push_back(face.polygon);

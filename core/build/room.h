@@ -22,7 +22,7 @@ PreparedCell cell_of(std::vector<PreparedCell::Face> faces, const geometry::Plan
 
 /// A cell less another, exactly, as pieces that share no inner point. Faces that the other makes are of its
 /// sides and of `material`.
-std::vector<PreparedCell> less(const PreparedCell& cell, const PreparedCell& cutter, const MaterialId& material,
-                               const geometry::PlaneTable& planes);
+std::vector<PreparedCell> less(const PreparedCell& cell, const PreparedCell& cutter,
+                               const MaterialId& material, const geometry::PlaneTable& planes);
 
 } // namespace rubble::build

@@ -50,6 +50,7 @@ using Chunk = std::array<int, 2>;
 template <class F> void for_each_unit(const Brush& brush, F visit) {
     if (brush.shape != Shape::mass) return visit(Chunk{}, brush);
     Brush part = brush;
+    part.size = Vec3(1); // of the whole, which a chunk is not built by
     for (const auto& chunk : brush.cells.chunks) {
         part.cells.chunks = {chunk};
         visit(chunk.first, part);
@@ -76,7 +77,7 @@ void SolidBuilder::forget() {
     entries_.clear();
     items_.clear();
     order_.clear();
-    grid_ = {};
+    grid_ = geometry::SpaceGrid<Entry*>();
     grid_made_for_ = 0;
     last_layers_.clear();
     last_ = {};
@@ -178,8 +179,8 @@ void SolidBuilder::prepare_all(const Entries& changed) {
             changed[i]->before = std::move(changed[i]->prepared);
             changed[i]->prepared = prepare(changed[i]->brush.effect, bodies[i], refs[i], *planes_);
             for (size_t c = 0; c < cuts[i].size(); ++c)
-                changed[i]->prepared = less(std::move(changed[i]->prepared), cuts[i][c],
-                                            changed[i]->group_cuts[c], *planes_);
+                changed[i]->prepared =
+                    less(std::move(changed[i]->prepared), cuts[i][c], changed[i]->group_cuts[c], *planes_);
         },
         k_chunk);
 }

@@ -36,8 +36,8 @@ int half_of(int place) { return place >= 0 ? place / 2 : -((1 - place) / 2); }
 
 /// Whether a cell cut by `form` in cells twice as large has the same eighths as the mass.
 bool agrees(const CellForm& coarse, const MassEditor& fine, const std::array<int, 3>& cell) {
-    const auto halved = with_planes(
-        coarse, [](const CellPlane& p) { return in_lowest_terms(p.a, p.b, p.c, 2 * p.d); });
+    const auto halved =
+        with_planes(coarse, [](const CellPlane& p) { return in_lowest_terms(p.a, p.b, p.c, 2 * p.d); });
     if (!halved) return false;
     for (int i = 0; i < 8; ++i) {
         const int x = 2 * cell[0] + (i & 1), y = 2 * cell[1] + (i >> 1 & 1), z = 2 * cell[2] + (i >> 2);
@@ -46,18 +46,53 @@ bool agrees(const CellForm& coarse, const MassEditor& fine, const std::array<int
     return true;
 }
 
-/// The one form that all cut eighths of a cell are cut by, in cells twice as large.
+/// The planes that cut cells from `low` up to below `high`, in cells twice as large.
+std::vector<CellPlane> planes_in(const MassEditor& fine, const std::array<int, 3>& low,
+                                 const std::array<int, 3>& high) {
+    std::vector<CellPlane> planes;
+    for (int z = low[2]; z < high[2]; ++z)
+        for (int y = low[1]; y < high[1]; ++y)
+            for (int x = low[0]; x < high[0]; ++x) {
+                const Cell cell = fine.at(x, y, z);
+                if (!cell.form) continue;
+                for (const CellPlane& p : cell.form->planes)
+                    if (const auto doubled = in_lowest_terms(2 * p.a, 2 * p.b, 2 * p.c, p.d);
+                        doubled && std::find(planes.begin(), planes.end(), *doubled) == planes.end())
+                        planes.push_back(*doubled);
+            }
+    std::sort(planes.begin(), planes.end());
+    return planes;
+}
+
+/// The form of a cell twice as large that has the same eighths, if there is one.
 std::optional<CellForm> common_form(const MassEditor& fine, const std::array<int, 3>& cell) {
-    CellForm all;
-    for (int i = 0; i < 8; ++i) {
-        const Cell eighth = fine.at(2 * cell[0] + (i & 1), 2 * cell[1] + (i >> 1 & 1), 2 * cell[2] + (i >> 2));
-        if (!eighth.form) continue;
-        all.either |= eighth.form->either;
-        for (const CellPlane& p : eighth.form->planes)
-            if (std::find(all.planes.begin(), all.planes.end(), p) == all.planes.end()) all.planes.push_back(p);
+    const std::array<int, 3> low{2 * cell[0], 2 * cell[1], 2 * cell[2]};
+    const std::vector<CellPlane> own = planes_in(fine, low, {low[0] + 2, low[1] + 2, low[2] + 2});
+    const auto fitting = [&](const std::vector<CellPlane>& planes) -> std::optional<CellForm> {
+        // Eighths that have one plane each do not tell whether either counts.
+        for (const bool either : {false, true})
+            if (const CellForm form{planes, either}; agrees(form, fine, cell)) return form;
+        return {};
+    };
+    if (auto form = fitting(own)) return form;
+    // Planes between the eighths cut none of them; one that only cut eighths which another emptied is known
+    // from beside.
+    std::vector<CellPlane> others;
+    for (const int way : {1, -1}) {
+        others.push_back({2 * way, 0, 0, way * (low[0] + 1)});
+        others.push_back({0, 2 * way, 0, way * (low[1] + 1)});
+        others.push_back({0, 0, 2 * way, way * (low[2] + 1)});
     }
-    return with_planes(
-        all, [](const CellPlane& p) { return in_lowest_terms(2 * p.a, 2 * p.b, 2 * p.c, p.d); });
+    for (const CellPlane& beside :
+         planes_in(fine, {low[0] - 2, low[1] - 2, low[2] - 2}, {low[0] + 4, low[1] + 4, low[2] + 4}))
+        others.push_back(beside);
+    for (const CellPlane& other : others) {
+        if (std::find(own.begin(), own.end(), other) != own.end()) continue;
+        std::vector<CellPlane> more = own;
+        more.push_back(other);
+        if (auto form = fitting(more)) return form;
+    }
+    return {};
 }
 
 } // namespace
@@ -83,7 +118,8 @@ std::optional<MassGrid> refined(const MassGrid& grid) {
                 if (!run.cell.form)
                     out.set(fx, fy, 2 * run.low, 2 * run.high, Cell::full());
                 else if (form)
-                    for (int z = 2 * run.low; z < 2 * run.high; ++z) out.set(fx, fy, z, cell_of(*form, fx, fy, z));
+                    for (int z = 2 * run.low; z < 2 * run.high; ++z)
+                        out.set(fx, fy, z, cell_of(*form, fx, fy, z));
             }
         }
     });
@@ -114,11 +150,10 @@ std::optional<Coarsened> coarsened(const MassGrid& grid) {
                 out.set(x, y, z, Cell::full());
                 continue;
             }
-            if (full < matter)
-                if (const auto form = common_form(fine, {x, y, z}); form && agrees(*form, fine, {x, y, z})) {
-                    out.set(x, y, z, cell_of(*form, x, y, z));
-                    continue;
-                }
+            if (const auto form = common_form(fine, {x, y, z})) {
+                out.set(x, y, z, cell_of(*form, x, y, z));
+                continue;
+            }
             const bool fills = matter >= 4;
             if (fills) out.set(x, y, z, Cell::full());
             result.changed += fills ? 8 - full : matter;

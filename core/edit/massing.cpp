@@ -93,7 +93,8 @@ bool bound_by_lines(Surface& surface, const Outlook& look, const Square& square)
 }
 
 /// Nothing where several folds meet in one cell.
-std::optional<Surface> surface_of(const MassEditor& grid, const Outlook& look, const Square& square, int line) {
+std::optional<Surface> surface_of(const MassEditor& grid, const Outlook& look, const Square& square,
+                                  int line) {
     Surface surface;
     surface.high = surface.low = look.out_of(line);
     for (;; --surface.low) {
@@ -379,7 +380,8 @@ Massed smoothed(const MassGrid& grid, const MassArea& area) {
                 else
                     even &= rows.back() == out;
             }
-        const bool up = std::is_sorted(rows.begin(), rows.end()), down = std::is_sorted(rows.rbegin(), rows.rend());
+        const bool up = std::is_sorted(rows.begin(), rows.end()),
+                   down = std::is_sorted(rows.rbegin(), rows.rend());
         if (!even || rows.front() == rows.back() || !(up || down)) continue;
         const int low = std::min(rows.front(), rows.back()), by = std::abs(rows.back() - rows.front());
         const auto slope = plus(look.flat(low), rise_along(bounds, along, up ? 1 : -1, by), look);

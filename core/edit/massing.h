@@ -14,7 +14,8 @@ namespace rubble::edit {
 struct MassArea {
     int axis = 2; ///< along which they look: 0 x, 1 y, 2 z
     int way = 1;  ///< towards its high (1) or low (-1) end
-    std::map<std::array<int, 2>, int> levels; ///< by the square's cells along the two axes after `axis`, round
+    std::map<std::array<int, 2>, int>
+        levels; ///< by the square's cells along the two axes after `axis`, round
 
     bool operator==(const MassArea&) const = default;
 };

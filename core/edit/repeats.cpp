@@ -51,7 +51,8 @@ Rotation rotation_onto(const Vec3& x, const Vec3& y, const Vec3& z) {
 
 /// A brush as its mirror image in its own plane y = 0: most shapes are that themselves.
 Brush flipped(Brush brush) {
-    if (brush.shape == Shape::curved_stairs || brush.shape == Shape::pipe) brush = as_body(brush).value_or(brush);
+    if (brush.shape == Shape::curved_stairs || brush.shape == Shape::pipe)
+        brush = as_body(brush).value_or(brush);
     if (brush.shape == Shape::mass) brush.cells = mirrored(brush.cells, 1);
     for (Vec2& p : brush.points) p.y = -p.y;
     if (brush.shape == Shape::outline) std::reverse(brush.points.begin(), brush.points.end());

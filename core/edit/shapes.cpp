@@ -68,7 +68,8 @@ Brush with_fitting_values(Brush brush, const Character& character) {
     }
     if (brush.shape == Shape::pipe) {
         // The bend leaves its middle free, and the wall a bore.
-        brush.size.z = std::clamp(brush.size.z, 0.02, std::max(0.02, std::min(brush.size.x, brush.size.y) / 2 - 0.01));
+        brush.size.z =
+            std::clamp(brush.size.z, 0.02, std::max(0.02, std::min(brush.size.x, brush.size.y) / 2 - 0.01));
         brush.steps = std::max(brush.steps, int(std::ceil(brush.angle_deg / 45)));
         brush.thickness_m = std::min(0.1, brush.size.z / 8);
     }
@@ -85,11 +86,14 @@ Brush with_shape(const Brush& brush, Shape shape, const Character& character) {
         out.holes.clear(), out.corners.clear(), out.faces.clear();
         out.shape = shape;
         out.cells = {};
-        if (brush.shape == Shape::body || brush.shape == Shape::mass) out.place.at = brush.place.to_level({0, 0, own_box(brush).low.z});
+        if (brush.shape == Shape::body || brush.shape == Shape::mass)
+            out.place.at = brush.place.to_level({0, 0, own_box(brush).low.z});
         return measured(out);
     }
     if (shape == Shape::wall_run) {
-        out = has_points(brush.shape) && brush.shape != Shape::body && brush.shape != Shape::mass ? brush : boxed(brush);
+        out = has_points(brush.shape) && brush.shape != Shape::body && brush.shape != Shape::mass
+                  ? brush
+                  : boxed(brush);
         if (brush.shape == Shape::outline) {
             out.closed = true;
             out.holes.clear();

@@ -29,7 +29,8 @@ bool has_steps(Shape shape) {
     return shape == Shape::stairs || shape == Shape::curved_stairs || shape == Shape::pipe;
 }
 bool has_thickness(Shape shape) {
-    return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs || shape == Shape::pipe;
+    return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs ||
+           shape == Shape::pipe;
 }
 bool has_angle(Shape shape) { return shape == Shape::curved_stairs || shape == Shape::pipe; }
 

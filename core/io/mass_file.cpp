@@ -65,9 +65,8 @@ public:
             const auto row = whole_row(json, 6, 6);
             const auto box = row ? box_of(*row) : std::nullopt;
             if (!box || (columns_ += columns_of(*box)) > k_most_columns) return fail("cells");
-            for_each_column(*box, [&](int x, int y) {
-                cells_.set(x, y, box->low[2], box->high[2], Cell::full());
-            });
+            for_each_column(*box,
+                            [&](int x, int y) { cells_.set(x, y, box->low[2], box->high[2], Cell::full()); });
         }
         if (!read_cut("slopes", false) || !read_cut("folds", true)) return {};
         return cells_.finished();
@@ -90,9 +89,10 @@ private:
         return true;
     }
     MassGrid fail(const char* key) {
-        in_.fail(key, "rows of whole numbers: a box of cells within 4096 of the origin (x, y, z and its three "
-                      "sizes)" +
-                          std::string(key == std::string("cells") ? "" : " and planes of four numbers each"));
+        in_.fail(key,
+                 "rows of whole numbers: a box of cells within 4096 of the origin (x, y, z and its three "
+                 "sizes)" +
+                     std::string(key == std::string("cells") ? "" : " and planes of four numbers each"));
         return {};
     }
 

@@ -5,9 +5,9 @@
 
 namespace rubble::io {
 
-/// A mass out of `cell_m`, and rows of whole numbers: `cells`, full boxes [x, y, z, dx, dy, dz]; `slopes`, boxes
-/// of cells cut by planes a x + b y + c z <= d, [x, y, z, dx, dy, dz, a, b, c, d, ...], that are behind all of
-/// them; `folds`, behind any of them. What is wrong is said to the reader.
+/// A mass out of `cell_m`, and rows of whole numbers: `cells`, full boxes [x, y, z, dx, dy, dz]; `slopes`,
+/// boxes of cells cut by planes a x + b y + c z <= d, [x, y, z, dx, dy, dz, a, b, c, d, ...], that are behind
+/// all of them; `folds`, behind any of them. What is wrong is said to the reader.
 MassGrid read_mass(Reader& in);
 void put_mass(const MassGrid& grid, Json& json);
 

@@ -11,7 +11,21 @@
 namespace rubble {
 
 enum class Effect { fill, cut };
-enum class Shape { box, ramp, stairs, curved_stairs, cylinder, cone, ball, arch, pipe, outline, wall_run, body, mass };
+enum class Shape {
+    box,
+    ramp,
+    stairs,
+    curved_stairs,
+    cylinder,
+    cone,
+    ball,
+    arch,
+    pipe,
+    outline,
+    wall_run,
+    body,
+    mass
+};
 /// How an arch's opening ends above.
 enum class ArchKind { round, pointed, flat };
 
@@ -26,7 +40,8 @@ inline bool is_round(Shape shape) {
 }
 /// Whether a shape is made of points about `at`, so that its `size` follows from them.
 inline bool has_points(Shape shape) {
-    return shape == Shape::outline || shape == Shape::wall_run || shape == Shape::body || shape == Shape::mass;
+    return shape == Shape::outline || shape == Shape::wall_run || shape == Shape::body ||
+           shape == Shape::mass;
 }
 
 /// The six sides of a brush's base box in its own axes; a ramp's slope counts as its top, and any other face
@@ -62,8 +77,8 @@ struct Brush {
     double shell_m = 0;                   ///< thickness of the walls of a shell; 0: it is solid
     std::set<BoxSide> open_sides;         ///< of a shell
     bool within_group = false; ///< a cut that takes away only from what stands before it in its own group
-    ItemId host;         ///< of an opening: the item in whose wall it is, and which it follows
-    MaterialId material; ///< empty: bare stone, or on a cut the fill's own
+    ItemId host;               ///< of an opening: the item in whose wall it is, and which it follows
+    MaterialId material;       ///< empty: bare stone, or on a cut the fill's own
     std::map<BoxSide, MaterialId> side_materials; ///< sides that differ from `material`
     bool operator==(const Brush&) const = default;
 };

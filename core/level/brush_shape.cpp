@@ -198,7 +198,9 @@ Box3 own_box(const Brush& brush) {
         return box;
     case Shape::mass: {
         const CellBox cells = brush.cells.extent();
-        const auto at = [&](const std::array<int, 3>& c) { return Vec3(c[0], c[1], c[2]) * brush.cells.cell_m; };
+        const auto at = [&](const std::array<int, 3>& c) {
+            return Vec3(c[0], c[1], c[2]) * brush.cells.cell_m;
+        };
         return {at(cells.low), at(cells.high)};
     }
     default:
@@ -221,8 +223,9 @@ std::vector<Vec3> corners_of(const Brush& brush) {
     if (brush.shape == Shape::mass) { // those of its box: it may have very many
         const Box3 box = own_box(brush);
         for (int i = 0; i < 8; ++i)
-            out.push_back(brush.place.to_level({(i & 1 ? box.high : box.low).x, (i & 2 ? box.high : box.low).y,
-                                                (i & 4 ? box.high : box.low).z}));
+            out.push_back(
+                brush.place.to_level({(i & 1 ? box.high : box.low).x, (i & 2 ? box.high : box.low).y,
+                                      (i & 4 ? box.high : box.low).z}));
         return out;
     }
     for (const TickPoint& p : body_of(brush).points) out.push_back(geometry::to_metres(p));
@@ -244,7 +247,9 @@ std::string problem_of(const Brush& brush) {
     const Vec3 size = measured(brush).size;
     for (int axis = 0; axis < 3; ++axis)
         if (!(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m)) return "size";
-    if (!(brush.shell_m >= 0) || (brush.shell_m > 0 && (brush.shape == Shape::mass || !shapes::shell_mesh(brush)))) return "shell_m";
+    if (!(brush.shell_m >= 0) ||
+        (brush.shell_m > 0 && (brush.shape == Shape::mass || !shapes::shell_mesh(brush))))
+        return "shell_m";
     if (!std::isfinite(brush.place.turn_deg)) return "turn_deg";
     if (brush.place.rotation) {
         double square = 0;

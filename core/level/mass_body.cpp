@@ -86,8 +86,7 @@ void clip(Hull& hull, const CellPlane& plane) {
         if (std::abs(over.back()) < k_on) over.back() = 0;
     }
     for (const auto& face : hull.faces)
-        for (const int i : face.loop)
-            any_out |= over[size_t(i)] > 0, any_in |= over[size_t(i)] < 0;
+        for (const int i : face.loop) any_out |= over[size_t(i)] > 0, any_in |= over[size_t(i)] < 0;
     if (!any_in) hull.faces.clear();
     if (!any_out || !any_in) return;
     std::map<std::pair<int, int>, int> cuts; // of edges

@@ -125,8 +125,8 @@ private:
             double nearest = highest ? 1e18 : -1e18;
             for (const CellPlane& plane : piece.planes) {
                 if (highest ? plane.c <= 0 : plane.c >= 0) continue;
-                const double z = end_of(plane, out.box.low[0], out.box.low[1], out.box.high[0],
-                                        out.box.high[1], highest);
+                const double z =
+                    end_of(plane, out.box.low[0], out.box.low[1], out.box.high[0], out.box.high[1], highest);
                 nearest = highest ? std::min(nearest, z) : std::max(nearest, z);
             }
             return highest ? int(std::ceil(nearest)) : int(std::floor(nearest));

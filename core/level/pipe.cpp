@@ -61,8 +61,8 @@ private:
                 begin.push_back(point(0, 0, side)), end.push_back(point(0, pieces_, sides_ - 1 - side));
                 continue;
             }
-            mesh_.faces.push_back({point(0, 0, side), point(0, 0, side + 1), point(inner, 0, side + 1),
-                                   point(inner, 0, side)});
+            mesh_.faces.push_back(
+                {point(0, 0, side), point(0, 0, side + 1), point(inner, 0, side + 1), point(inner, 0, side)});
             mesh_.faces.push_back({point(0, pieces_, side + 1), point(0, pieces_, side),
                                    point(inner, pieces_, side), point(inner, pieces_, side + 1)});
         }
@@ -87,8 +87,6 @@ bool is_sound_pipe(const Brush& brush) {
            rings * brush.sides * (brush.thickness_m > 0 ? 2 : 1) <= int(most_points);
 }
 
-BrushBody pipe(const Brush& brush) {
-    return concave_body(brush, PipeMesh(brush).made());
-}
+BrushBody pipe(const Brush& brush) { return concave_body(brush, PipeMesh(brush).made()); }
 
 } // namespace rubble::shapes

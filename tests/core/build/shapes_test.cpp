@@ -492,7 +492,8 @@ private slots:
                 Brush brush = any_shape(random, random.whole(0, 8));
                 brush.effect = Effect::cut;
                 brush.within_group = within;
-                brush.place.at = {random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.5)};
+                brush.place.at = {random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25),
+                                  random.stepped(-1, 1, 0.5)};
                 return brush;
             };
             const Brush first = cut(true), second = cut(true), plain = cut(false);
@@ -536,7 +537,8 @@ private slots:
             alone.items.back() = Item{{"g"}, {}, false, other, {}};
             level.layers = {alone};
             const auto last = facts_of(build::surface_of(builder.build(level)));
-            QVERIFY(near(last.volume_m3, facts_of(build::surface_of(build::build_solid(level))).volume_m3, 1e-9));
+            QVERIFY(
+                near(last.volume_m3, facts_of(build::surface_of(build::build_solid(level))).volume_m3, 1e-9));
             QCOMPARE(last.open_edges, size_t(0));
         }
     }

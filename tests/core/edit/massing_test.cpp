@@ -69,12 +69,13 @@ double winding(const build::Surface& surface, const Vec3& at) {
             for (const auto& face : part->faces)
                 for (const auto& triangle : triangles_of(*part, face)) {
                     Vec3 corner[3];
-                    for (size_t i = 0; i < 3; ++i)
-                        corner[i] = part->point_m(triangle[i]) - at;
-                    const double a = glm::length(corner[0]), b = glm::length(corner[1]), c = glm::length(corner[2]);
+                    for (size_t i = 0; i < 3; ++i) corner[i] = part->point_m(triangle[i]) - at;
+                    const double a = glm::length(corner[0]), b = glm::length(corner[1]),
+                                 c = glm::length(corner[2]);
                     const double top = glm::dot(corner[0], glm::cross(corner[1], corner[2]));
                     const double bottom = a * b * c + glm::dot(corner[0], corner[1]) * c +
-                                          glm::dot(corner[1], corner[2]) * a + glm::dot(corner[2], corner[0]) * b;
+                                          glm::dot(corner[1], corner[2]) * a +
+                                          glm::dot(corner[2], corner[0]) * b;
                     sum += 2 * std::atan2(top, bottom);
                 }
     return sum / (4 * std::numbers::pi);
@@ -248,6 +249,10 @@ private slots:
             QCOMPARE(back->changed, 0);
             QVERIFY(near(facts(back->grid).volume_m3, facts(grid).volume_m3));
         }
+        // A layer half as high as a coarser cell is cut out of it.
+        const auto slabs = edit::coarsened(block(4, 4, 3));
+        QVERIFY(slabs && slabs->changed == 0);
+        QVERIFY(near(facts(slabs->grid).volume_m3, 48));
         MassEditor cells(block(4, 4, 2));
         cells.set(4, 0, 0, 1, Cell::full()); // one cell that a coarser one cannot be
         const auto coarse = edit::coarsened(cells.finished());
@@ -328,7 +333,8 @@ private slots:
                 Item item = *find_item(level, mass);
                 Brush brush = *item.brush();
                 if (step % 4 == 3)
-                    level = edit::moved(level, std::vector<ItemId>{step % 8 == 3 ? other : mass}, {0.5, 0, 0.25});
+                    level =
+                        edit::moved(level, std::vector<ItemId>{step % 8 == 3 ? other : mass}, {0.5, 0, 0.25});
                 else if (MassGrid next = changed(brush.cells, random, 2); !next.empty()) {
                     brush.cells = next;
                     item.body = measured(brush);

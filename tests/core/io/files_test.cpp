@@ -107,7 +107,9 @@ private slots:
             for (int i = 0; i < 6; ++i) {
                 const auto area = edit::area_between(grid, 2, 1, {random.whole(-20, 19), random.whole(-3, 9)},
                                                      {random.whole(-20, 19), random.whole(-3, 9)}, 0, false);
-                grid = edit::tilted(grid, area, {random.whole(-1, 1), random.whole(-1, 1)}, random.whole(-2, 3)).grid;
+                grid =
+                    edit::tilted(grid, area, {random.whole(-1, 1), random.whole(-1, 1)}, random.whole(-2, 3))
+                        .grid;
             }
             Brush mass;
             mass.shape = Shape::mass;
@@ -133,21 +135,25 @@ private slots:
     void bad_masses_are_refused_by_key() {
         const auto error = [](const char* keys) {
             const auto level = io::level_from_text(
-                with_item((std::string(R"({"id":"m","type":"brush","shape":"mass",)") + keys + "}").c_str()), "bad");
+                with_item((std::string(R"({"id":"m","type":"brush","shape":"mass",)") + keys + "}").c_str()),
+                "bad");
             return level ? std::string() : level.error().text();
         };
         QCOMPARE(error(R"("cell_m":0.5,"cells":[[0,0,0,4,4,2]])"), std::string());
         QCOMPARE(error(R"("cells":[[0,0,0,4,4,2]],"slopes":[[0,0,2,4,4,2,-1,0,2,4]])"), std::string());
-        for (const char* cells : {"[]", "[[0,0,0,4,4]]", "[[0,0,0,4,4,-2]]", "[[0,0,0,4,4,0]]", "[[0,0,0,1e9,4,1]]",
-                                  "[[9000,0,0,1,1,1]]", "[[0,0,0,0.5,1,1]]", "[3]", "{}", "[[0,0,0,1,1,99999999999]]"})
-            QVERIFY2(error((std::string(R"("cells":)") + cells).c_str()).find("cells") != std::string::npos, cells);
+        for (const char* cells :
+             {"[]", "[[0,0,0,4,4]]", "[[0,0,0,4,4,-2]]", "[[0,0,0,4,4,0]]", "[[0,0,0,1e9,4,1]]",
+              "[[9000,0,0,1,1,1]]", "[[0,0,0,0.5,1,1]]", "[3]", "{}", "[[0,0,0,1,1,99999999999]]"})
+            QVERIFY2(error((std::string(R"("cells":)") + cells).c_str()).find("cells") != std::string::npos,
+                     cells);
         std::string many; // a small file that asks for very many columns
         for (int i = 0; i < 100; ++i) many += (i ? "," : "") + std::string("[-4000,-4000,0,8000,8000,1]");
         QVERIFY(error((R"("cells":[)" + many + "]").c_str()).find("cells") != std::string::npos);
-        for (const char* slopes : {"[[0,0,0,1,1,1]]", "[[0,0,0,1,1,1,0,0,0,3]]", "[[0,0,0,1,1,1,1,0,99999,3]]",
-                                   "[[0,0,0,1,1,1,1,0,1]]", "[[0,0,0,4000,4000,4000,1,0,1,0]]"})
-            QVERIFY2(error((std::string(R"("cells":[[0,0,0,1,1,1]],"slopes":)") + slopes).c_str()).find("slopes") !=
-                         std::string::npos,
+        for (const char* slopes :
+             {"[[0,0,0,1,1,1]]", "[[0,0,0,1,1,1,0,0,0,3]]", "[[0,0,0,1,1,1,1,0,99999,3]]",
+              "[[0,0,0,1,1,1,1,0,1]]", "[[0,0,0,4000,4000,4000,1,0,1,0]]"})
+            QVERIFY2(error((std::string(R"("cells":[[0,0,0,1,1,1]],"slopes":)") + slopes).c_str())
+                             .find("slopes") != std::string::npos,
                      slopes);
         QVERIFY(error(R"("cell_m":0.001,"cells":[[0,0,0,1,1,1]])").find("cell_m") != std::string::npos);
         QVERIFY(error(R"("cell_m":-1,"cells":[[0,0,0,1,1,1]])").find("cell_m") != std::string::npos);
