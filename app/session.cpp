@@ -151,6 +151,7 @@ void Session::select(std::vector<ItemId> ids) {
     if (ids == selection_) return;
     selection_ = std::move(ids);
     side_.reset();
+    area_.reset();
     picks_ = {};
     emit selectionChanged();
 }
@@ -181,6 +182,7 @@ const Brush* Session::body() const {
     const Item* item = selected();
     const Brush* brush = item ? item->brush() : nullptr;
     if (!brush) return nullptr;
+    if (brush->shape == Shape::mass) return nullptr; // has areas, not points
     if (!body_made_of_ || !(*body_made_of_ == *brush)) body_made_of_ = *brush, body_ = edit::as_body(*brush);
     return body_ ? &*body_ : nullptr;
 }
@@ -199,6 +201,34 @@ void Session::pick(Picks picks) {
     picks_ = brush ? std::move(picks) : Picks{};
     picked_of_ = std::move(mesh);
     emit picksChanged();
+}
+
+const edit::MassArea* Session::area() const {
+    const Item* item = selected();
+    const Brush* brush = item ? item->brush() : nullptr;
+    if (!area_ || !brush || brush->shape != Shape::mass) return nullptr;
+    if (!(brush->cells == area_of_)) {
+        if (brush->cells.cell_m != area_of_.cell_m) area_.reset();
+        else area_ = edit::refreshed(brush->cells, *area_);
+        area_of_ = brush->cells;
+    }
+    return area_ ? &*area_ : nullptr;
+}
+
+void Session::mark(std::optional<edit::MassArea> area) {
+    const Item* item = selected();
+    const Brush* brush = item ? item->brush() : nullptr;
+    if (!brush || brush->shape != Shape::mass || (area && area->levels.empty())) area.reset();
+    if (area) area_of_ = brush->cells;
+    if (area == area_) return;
+    area_ = std::move(area);
+    emit picksChanged();
+}
+
+bool Session::warns_first(const MassGrid& cells) {
+    if (cells == warned_of_) return false;
+    warned_of_ = cells;
+    return true;
 }
 
 void Session::go_to(Stage stage) {

@@ -10,6 +10,7 @@
 
 #include "check/check.h"
 #include "edit/clipboard.h"
+#include "edit/massing.h"
 #include "edit/reshape.h"
 #include "io/project_file.h"
 #include "level/history.h"
@@ -93,6 +94,11 @@ public:
     /// What is picked of it.
     const Picks& picks() const;
     void pick(Picks picks);
+    /// The area that is marked on the selected mass, where its faces are now; null without one.
+    const edit::MassArea* area() const;
+    void mark(std::optional<edit::MassArea> area);
+    /// Whether it is the first time that something which loses part of these cells is asked for.
+    bool warns_first(const MassGrid& cells);
     /// Layer that new items go to.
     int layer() const { return std::min(layer_, int(level().layers.size()) - 1); }
     void set_layer(int layer) { layer_ = layer; }
@@ -139,6 +145,9 @@ private:
     Picks picks_;
     FaceMesh picked_of_; ///< the mesh that the picks speak of
     mutable std::optional<Brush> body_, body_made_of_;
+    mutable std::optional<edit::MassArea> area_;
+    MassGrid warned_of_;
+    mutable MassGrid area_of_; ///< the cells that the area speaks of
     Stage stage_ = Stage::block_out;
     Built built_;
 };

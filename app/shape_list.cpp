@@ -17,6 +17,7 @@ constexpr std::array k_shapes{ShapeEntry{Shape::box, "box", Qt::Key_B},
                               ShapeEntry{Shape::cone, "cone", Qt::Key_K},
                               ShapeEntry{Shape::ball, "ball", Qt::SHIFT | Qt::Key_O},
                               ShapeEntry{Shape::arch, "arch", Qt::Key_H},
+                              ShapeEntry{Shape::pipe, "pipe", Qt::SHIFT | Qt::Key_K},
                               ShapeEntry{Shape::outline, "outline", Qt::Key_L},
                               ShapeEntry{Shape::wall_run, "wall_run", Qt::SHIFT | Qt::Key_L}};
 
@@ -50,6 +51,10 @@ QString shape_name(Shape shape) {
         return tr("Wall run");
     case Shape::body:
         return tr("Body");
+    case Shape::pipe:
+        return tr("Pipe bend");
+    case Shape::mass:
+        return tr("Mass");
     }
     return {};
 }

@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include <QCheckBox>
 #include <QComboBox>
 
 #include "check/flight.h"
@@ -87,6 +88,7 @@ QString refusal(const std::string& problem) {
     if (problem == "thickness_m")
         return Facts::tr("That does not fit: the thickness leaves no opening, or is none");
     if (problem == "shell_m") return Facts::tr("That does not fit: such walls leave no hollow in this shape");
+    if (problem == "cells") return Facts::tr("That does not fit: a mass has at least one cell");
     if (problem == "points") return Facts::tr("That does not fit: the outline would cross itself");
     return Facts::tr("That does not fit");
 }
@@ -128,7 +130,8 @@ void fill_brush(Page& page, const ItemId& id) {
     const double grid = session.grid_m();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
     const QStringList sizes{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};
-    for (int axis = 0; axis < 3; ++axis)
+    if (now.shape == rubble::Shape::mass) add_mass(page, brush);
+    for (int axis = 0; axis < 3 && now.shape != rubble::Shape::mass; ++axis)
         page.add_number(
             {sizes[axis], Facts::tr("m"), grid, [=] { return brush().size[axis]; },
              [=](double to) {
@@ -155,6 +158,8 @@ void fill_brush(Page& page, const ItemId& id) {
     shape->setAccessibleName(Facts::tr("Shape"));
     for (const ShapeEntry& entry : all_shapes()) shape->addItem(shape_name(entry.shape), int(entry.shape));
     shape->addItem(shape_name(rubble::Shape::body), int(rubble::Shape::body));
+    if (now.shape == rubble::Shape::mass)
+        shape->addItem(shape_name(rubble::Shape::mass), int(rubble::Shape::mass));
     auto* effect = new QComboBox;
     effect->setAccessibleName(Facts::tr("Effect"));
     effect->addItems({Facts::tr("Fill"), Facts::tr("Cut")});
@@ -174,6 +179,16 @@ void fill_brush(Page& page, const ItemId& id) {
     QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {
         change(Facts::tr("Effect"), [&](Brush& b) { b.effect = i == 1 ? Effect::cut : Effect::fill; });
     });
+    if (now.effect == Effect::cut && now.host.empty()) {
+        auto* within = new QCheckBox(Facts::tr("Cuts only its own group"));
+        within->setAccessibleName(within->text());
+        within->setToolTip(Facts::tr("Takes matter only from what stands before it in the group it belongs to"));
+        page.column().addWidget(within);
+        page.on_refresh([=] { within->setChecked(brush().within_group); });
+        QObject::connect(within, &QCheckBox::clicked, &page, [=](bool on) {
+            change(Facts::tr("Cuts only its own group"), [&](Brush& b) { b.within_group = on; });
+        });
+    }
 }
 
 } // namespace rubble::app

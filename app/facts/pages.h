@@ -16,6 +16,8 @@ struct BrushEditing {
 };
 /// The values that the brush's shape has besides its size.
 void add_shape_fields(Page& page, const BrushEditing& editing);
+/// The cells of a mass, what is marked on it, and what can be made of both.
+void add_mass(Page& page, const std::function<Brush()>& mass);
 /// What is picked of the selected brush, and what can be made of it.
 void fill_picks(Page& page);
 /// Which copies the brush is linked with, and what can be done about it; nothing where it has none.

@@ -37,6 +37,18 @@ QString opening_meaning(const Session& session, const Brush& brush) {
     return Facts::tr("%1: too low for %2").arg(size, who);
 }
 
+/// Whether somebody gets through a pipe.
+QString bore_meaning(const Session& session, const Brush& brush) {
+    if (brush.thickness_m <= 0) return {};
+    const Character c = session.character();
+    const double bore = brush.size.z - 2 * brush.thickness_m;
+    const QString who = session.character_name(), text = Facts::tr("Bore %1 wide").arg(metres_text(bore));
+    if (bore >= c.height_m) return Facts::tr("%1: %2 walks through upright").arg(text, who);
+    if (c.crouched_height_m > 0 && bore >= c.crouched_height_m)
+        return Facts::tr("%1: %2 has to crouch").arg(text, who);
+    return Facts::tr("%1: too low for %2").arg(text, who);
+}
+
 /// Whether somebody stands in a shell.
 QString hollow_meaning(const Session& session, const Brush& brush) {
     if (brush.shell_m <= 0) return {};
@@ -100,6 +112,18 @@ void add_shape_fields(Page& page, const BrushEditing& editing) {
              std::move(meaning)});
     };
     const QString metres = Facts::tr("m");
+    if (now.shape == rubble::Shape::pipe) {
+        number(
+            Facts::tr("Straight pieces"), {}, 1, [](const Brush& b) { return b.steps; },
+            [](Brush& b, double to) { b.steps = int(std::lround(to)); });
+        number(
+            Facts::tr("Bend through"), QStringLiteral("°"), 15, [](const Brush& b) { return b.angle_deg; },
+            [](Brush& b, double to) { b.angle_deg = to; });
+        number(
+            Facts::tr("Wall (0: solid)"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
+            [](Brush& b, double to) { b.thickness_m = std::max(to, 0.0); },
+            [&session, brush] { return bore_meaning(session, brush()); });
+    }
     if (now.shape == rubble::Shape::stairs || now.shape == rubble::Shape::curved_stairs)
         number(
             Facts::tr("Steps"), {}, 1, [](const Brush& b) { return b.steps; },
@@ -140,7 +164,8 @@ void add_shape_fields(Page& page, const BrushEditing& editing) {
         number(
             Facts::tr("Sides"), {}, 1, [](const Brush& b) { return b.sides; },
             [](Brush& b, double to) { b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides); });
-    if (now.effect == Effect::fill && now.shape != rubble::Shape::wall_run &&
+    if (now.effect == Effect::fill && now.shape != rubble::Shape::wall_run && now.shape != rubble::Shape::mass &&
+        now.shape != rubble::Shape::pipe &&
         now.shape != rubble::Shape::arch && now.shape != rubble::Shape::curved_stairs)
         add_shell_fields(page, editing);
 }

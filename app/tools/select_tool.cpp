@@ -39,7 +39,7 @@ std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const 
     auto add = [&](Grip grip, BoxSide side, const Vec3& place) {
         if (const auto at = camera.to_screen(place)) out.push_back({grip, side, *at, place});
     };
-    for (int i = 0; i < box_sides; ++i) {
+    for (int i = 0; i < box_sides && brush->shape != Shape::mass; ++i) {
         const BoxSide side = BoxSide(i);
         // Seen flat, the side in front and the one behind would lie on each other.
         if (camera.flat() && std::abs(glm::dot(edit::outward(*brush, side), camera.forward())) > 0.99)

@@ -33,6 +33,8 @@ public:
     virtual void press(const Pointer&) {}
     virtual void move(const Pointer&) {}
     virtual void release(const Pointer&) {}
+    /// Steps of the wheel; false where they are not the tool's.
+    virtual bool wheel(const Pointer&, int) { return false; }
     /// A number typed while something is being dragged, as text so far.
     virtual void typed(const QString&) {}
     virtual void confirm() {}

@@ -28,6 +28,7 @@ Brush shown(Brush brush, Shape shape) {
     if (shape == Shape::arch) brush.size = {1.6, 0.6, 1.2}, brush.place.turn_deg = 25;
     if (shape == Shape::stairs) brush.place.turn_deg = 35;
     if (shape == Shape::curved_stairs) brush.size = {1.9, 1.9, 0.9}, brush.place.turn_deg = 20;
+    if (shape == Shape::pipe) brush.size = {1.9, 1.9, 0.6}, brush.thickness_m = 0.12, brush.angle_deg = 120;
     if (shape == Shape::outline)
         brush.points = {{-0.8, -0.6}, {0.8, -0.6}, {0.8, 0.1}, {0.1, 0.1}, {0.1, 0.7}, {-0.8, 0.7}},
         brush.size.z = 0.6;
@@ -70,6 +71,19 @@ QIcon tool_picture(const QString& name) {
         painter.drawPolygon(QPolygonF{{36, 26}, {24, 26}, {24, 8}});
         painter.setPen(QPen(color::plum, 1.3, Qt::DashLine));
         painter.drawLine(QPointF(20, 3), QPointF(20, 30));
+    } else if (name == QStringLiteral("mass")) {
+        // Three heights of cells, seen from a corner.
+        painter.setPen(QPen(color::ink, 1.2));
+        for (const auto& [x, height] : {std::pair{20.0, 16.0}, {12.0, 10.0}, {28.0, 5.0}}) {
+            const QPointF top(x, 25 - height), right(x + 8, 29 - height), left(x - 8, 29 - height),
+                low(x, 33 - height);
+            painter.setBrush(color::stone.lighter(118));
+            painter.drawPolygon(QPolygonF{top, right, low, left});
+            painter.setBrush(color::stone);
+            painter.drawPolygon(QPolygonF{left, low, QPointF(x, 32), QPointF(x - 8, 28)});
+            painter.setBrush(color::stone.darker(112));
+            painter.drawPolygon(QPolygonF{low, right, QPointF(x + 8, 28), QPointF(x, 32)});
+        }
     } else if (name == QStringLiteral("measure")) {
         painter.setPen(QPen(color::ink, 1.5));
         painter.drawLine(QPointF(6, 24), QPointF(34, 8));

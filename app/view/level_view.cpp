@@ -17,6 +17,8 @@ namespace rubble::app {
 
 namespace {
 
+constexpr int k_wheel_step = 120;
+
 QString view_name(Camera::Kind kind) {
     switch (kind) {
     case Camera::Kind::space:
@@ -474,6 +476,15 @@ void LevelView::mouseReleaseEvent(QMouseEvent* event) {
 
 void LevelView::wheelEvent(QWheelEvent* event) {
     if (walker_) return;
+    // A touchpad sends many small turns of the wheel: a tool gets whole steps.
+    wheel_ += event->angleDelta().y();
+    const int steps = wheel_ / k_wheel_step;
+    if (tool_ && tool_->wheel(pointer_at(event->position(), event->modifiers()), steps)) {
+        wheel_ -= steps * k_wheel_step;
+        update();
+        return;
+    }
+    wheel_ = 0;
     camera_ = camera_.zoomed(std::pow(0.85, event->angleDelta().y() / 120.0), event->position());
     update();
 }

@@ -93,6 +93,7 @@ private:
     std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;
     std::shared_ptr<const TintMesh> uploaded_tint_;
+    int wheel_ = 0; ///< turned, but not yet a whole step of a tool
     QPointF last_pointer_;
     Vec3 pointer_ground_{0};
     Vec3 pointer_stand_{0}; ///< where the scale figure stands: before a wall, not on it

@@ -48,6 +48,13 @@ void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
                           brush.place.to_level(brush.corners[size_t(edge.second)]));
         return;
     }
+    if (brush.shape == Shape::mass) { // the box of its grid: it may have very many edges of its own
+        const std::vector<Vec3> corners = corners_of(brush);
+        for (size_t i = 0; i < 8; ++i)
+            for (const size_t bit : {1, 2, 4})
+                if (!(i & bit)) draw_line(painter, camera, corners[i], corners[i | bit]);
+        return;
+    }
     const BrushBody body = body_of(brush);
     for (const auto& face : body.faces)
         for (size_t i = 0; i < face.loop.size(); ++i) {

@@ -17,6 +17,7 @@
 #include "theme.h"
 #include "tools/draw_tool.h"
 #include "tools/knife_tool.h"
+#include "tools/mass_tool.h"
 #include "tools/measure_tool.h"
 #include "tools/mirror_tool.h"
 #include "tools/opening_tool.h"
@@ -248,6 +249,8 @@ void MainWindow::use_tool(const QString& name) {
         tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
     else if (const auto opening = opening_of_tool(name))
         tool_ = std::make_unique<OpeningTool>(session_, *opening);
+    else if (name == QStringLiteral("mass"))
+        tool_ = std::make_unique<MassTool>(session_);
     else if (name == QStringLiteral("mirror"))
         tool_ = std::make_unique<MirrorTool>(session_);
     else if (name == QStringLiteral("measure"))

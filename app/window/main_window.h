@@ -59,6 +59,7 @@ private:
     void build_commands();
     void build_nudges();
     void build_reshaping();
+    bool raise_mass(int by);
     void show_beside(Camera::Kind kind);
     void update_title();
     void update_status();

@@ -5,9 +5,11 @@
 #include <QShortcut>
 
 #include "commands/editing.h"
+#include "commands/massing.h"
 #include "commands/reshaping.h"
 #include "numbers.h"
 #include "shape_list.h"
+#include "tools/mass_tool.h"
 
 namespace rubble::app {
 
@@ -63,6 +65,7 @@ void MainWindow::build_commands() {
         {"door", tr("Put in: door"), Qt::Key_E},
         {"window", tr("Put in: window"), Qt::Key_F},
         {"archway", tr("Put in: archway"), Qt::SHIFT | Qt::Key_H},
+        {"mass", tr("Massing"), Qt::SHIFT | Qt::Key_B},
         {"measure", tr("Measure"), Qt::Key_M},
         {"mirror", tr("Mirror"), Qt::SHIFT | Qt::Key_M}};
     for (const ShapeEntry& entry : all_shapes())
@@ -137,15 +140,27 @@ void MainWindow::build_commands() {
     build_nudges();
 }
 
+/// Raises what is marked of a mass; false where nothing is.
+bool MainWindow::raise_mass(int by) {
+    auto* massing = dynamic_cast<MassTool*>(tool_.get());
+    return massing && massing->raise(by);
+}
+
 /// What is done with the points, edges and faces that are picked, by grid steps.
 void MainWindow::build_reshaping() {
     auto add = [this](const char* id, const QString& name, const QKeySequence& key, auto run) {
         commands_->add(QString::fromLatin1(id), name, key, run);
     };
     add("push-out", tr("Push the face out"), Qt::Key_Plus,
-        [this] { push_faces(session_, session_.grid_m()); });
+        [this] { if (!raise_mass(1)) push_faces(session_, session_.grid_m()); });
     add("push-in", tr("Push the face in"), Qt::Key_Minus,
-        [this] { push_faces(session_, -session_.grid_m()); });
+        [this] { if (!raise_mass(-1)) push_faces(session_, -session_.grid_m()); });
+    add("dig-through", tr("Dig through the marked area"), {}, [this] { dig_area(session_); });
+    add("smooth", tr("Smooth the marked cells into a ramp"), {}, [this] { smooth_area(session_); });
+    add("mark-alike", tr("Mark all cells of this level or slope"), {}, [this] { mark_alike(session_); });
+    add("finer-cells", tr("Finer cells"), {}, [this] { finer_cells(session_); });
+    add("coarser-cells", tr("Coarser cells"), {}, [this] { coarser_cells(session_); });
+    add("mass-to-brushes", tr("Turn the mass into brushes"), {}, [this] { mass_to_brushes(session_); });
     add("inset", tr("Inset the face"), Qt::SHIFT | Qt::Key_Minus,
         [this] { inset_faces(session_, session_.grid_m() / 2); });
     add("split-ring", tr("Split the edge ring in the middle"), Qt::Key_U,
@@ -174,7 +189,7 @@ void MainWindow::build_nudges() {
         for (const auto& [key, by] : nudges) {
             auto* shortcut = new QShortcut(QKeySequence(key), view, nullptr, nullptr, Qt::WidgetShortcut);
             connect(shortcut, &QShortcut::activated, this, [this, by = by] {
-                if (space_->walking()) return;
+                if (space_->walking() || (by.z != 0 && raise_mass(by.z > 0 ? 1 : -1))) return;
                 session_.picks().empty() ? nudge_selection(session_, by)
                                          : move_picks(session_, by * session_.grid_m());
             });

@@ -93,7 +93,8 @@ bool bound_by_lines(Surface& surface, const Outlook& look, const Square& square)
 }
 
 /// Nothing where several folds meet in one cell.
-std::optional<Surface> surface_of(const MassEditor& grid, const Outlook& look, const Square& square,
+template <class Grid>
+std::optional<Surface> surface_of(const Grid& grid, const Outlook& look, const Square& square,
                                   int line) {
     Surface surface;
     surface.high = surface.low = look.out_of(line);
@@ -232,23 +233,8 @@ bool add(std::vector<CellPlane>& planes, const Rise& rise, const Outlook& look) 
     return true;
 }
 
-struct Bounds {
-    Square low{INT_MAX, INT_MAX}, high{INT_MIN, INT_MIN}; ///< high: the first beyond
-    int width(size_t i) const { return high[i] - low[i]; }
-};
-
-Bounds bounds_of(const MassArea& area) {
-    Bounds out;
-    for (const auto& [square, line] : area.levels)
-        for (size_t i = 0; i < 2; ++i) {
-            out.low[i] = std::min(out.low[i], square[i]);
-            out.high[i] = std::max(out.high[i], square[i] + 1);
-        }
-    return out;
-}
-
 /// From 0 on the low side of the bounds to `by` on the high one along an axis, or the other way round.
-Rise rise_along(const Bounds& bounds, size_t i, int to, int by) {
+Rise rise_along(const AreaBounds& bounds, size_t i, int to, int by) {
     Rise rise;
     rise.below = bounds.width(i);
     (i == 0 ? rise.along_u : rise.along_v) = to > 0 ? by : -by;
@@ -276,6 +262,47 @@ std::optional<int> end_near(const MassGrid& grid, const Outlook& look, const Squ
 
 } // namespace
 
+AreaBounds bounds_of(const MassArea& area) {
+    if (area.levels.empty()) return {};
+    AreaBounds out{{INT_MAX, INT_MAX}, {INT_MIN, INT_MIN}};
+    for (const auto& [square, line] : area.levels)
+        for (size_t i = 0; i < 2; ++i) {
+            out.low[i] = std::min(out.low[i], square[i]);
+            out.high[i] = std::max(out.high[i], square[i] + 1);
+        }
+    return out;
+}
+
+MassArea refreshed(const MassGrid& grid, const MassArea& area) {
+    MassArea out = area;
+    const Outlook look{area.axis, area.way};
+    const CellBox extent = grid.extent();
+    for (auto& [square, line] : out.levels) line = end_near(grid, look, square, line, extent).value_or(line);
+    return out;
+}
+
+std::array<Vec3, 4> surface_corners(const MassGrid& grid, const MassArea& area, Square square) {
+    const Outlook look{area.axis, area.way};
+    const auto found = area.levels.find(square);
+    const int line = found == area.levels.end() ? 0 : found->second;
+    const auto surface = surface_of(grid, look, square, line);
+    std::array<Vec3, 4> out;
+    for (int i = 0; i < 4; ++i) {
+        const int u = square[0] + (i & 1), v = square[1] + (i >> 1);
+        double height = look.out_of(line);
+        if (surface) {
+            height = look.height(surface->planes[0], u, v);
+            for (const CellPlane& plane : surface->planes)
+                height = surface->highest ? std::max(height, look.height(plane, u, v))
+                                          : std::min(height, look.height(plane, u, v));
+        }
+        Vec3& p = out[size_t(i)];
+        p[look.axis] = look.way * height;
+        p[(look.axis + 1) % 3] = u, p[(look.axis + 2) % 3] = v;
+    }
+    return out;
+}
+
 MassArea area_between(const MassGrid& grid, int axis, int way, Square a, Square b, int line, bool bare) {
     MassArea area{axis, way, {}};
     const Outlook look{axis, way};
@@ -292,11 +319,10 @@ MassArea area_alike(const MassGrid& grid, int axis, int way, Square square, int 
     MassArea area{axis, way, {}};
     const Outlook look{axis, way};
     const CellBox extent = grid.extent();
-    const MassEditor cells(grid);
     const auto surface_at = [&](const Square& at, int near) -> std::optional<std::pair<int, CellPlane>> {
         const auto end = end_near(grid, look, at, near, extent);
         if (!end) return {};
-        const auto surface = surface_of(cells, look, at, *end);
+        const auto surface = surface_of(grid, look, at, *end);
         if (!surface || surface->planes.size() != 1) return {};
         return std::pair(*end, surface->planes[0]);
     };
@@ -334,7 +360,7 @@ Massed raised(const MassGrid& grid, const MassArea& area, int by) {
 
 Massed tilted(const MassGrid& grid, const MassArea& area, const AreaEdge& edge, int by) {
     if (by == 0 || area.levels.empty() || edge == AreaEdge{}) return refused(grid, area);
-    const Bounds bounds = bounds_of(area);
+    const AreaBounds bounds = bounds_of(area);
     if (edge.u == 0 || edge.v == 0) {
         const Rise rise = edge.u != 0 ? rise_along(bounds, 0, edge.u, by) : rise_along(bounds, 1, edge.v, by);
         return with_surfaces(grid, area, [&](const Outlook& look, const Square&, auto& planes, bool&) {
@@ -363,7 +389,7 @@ Massed tilted(const MassGrid& grid, const MassArea& area, const AreaEdge& edge, 
 }
 
 Massed smoothed(const MassGrid& grid, const MassArea& area) {
-    const Bounds bounds = bounds_of(area);
+    const AreaBounds bounds = bounds_of(area);
     if (area.levels.empty() || area.levels.size() != size_t(bounds.width(0)) * size_t(bounds.width(1)))
         return refused(grid, area);
     const Outlook look{area.axis, area.way};

@@ -32,6 +32,20 @@ MassArea area_alike(const MassGrid& grid, int axis, int way, std::array<int, 2> 
 /// Both areas' squares; those of the first where they look another way.
 MassArea joined(MassArea a, const MassArea& b);
 
+/// The same squares where their matter ends now, nearest to where it did; those without any stay.
+MassArea refreshed(const MassGrid& grid, const MassArea& area);
+
+/// The corners of a square's surface, in cells from the mass's origin: low and high along the first axis, then
+/// the same at the high end of the second.
+std::array<Vec3, 4> surface_corners(const MassGrid& grid, const MassArea& area, std::array<int, 2> square);
+
+/// The rectangle around an area's squares along its two axes, `high` the first beyond.
+struct AreaBounds {
+    std::array<int, 2> low{0, 0}, high{0, 0};
+    int width(size_t i) const { return high[i] - low[i]; }
+};
+AreaBounds bounds_of(const MassArea& area);
+
 /// A mass after a change, with the same squares where they are then; as before where it was refused.
 struct Massed {
     bool done = false;
