@@ -208,8 +208,10 @@ const edit::MassArea* Session::area() const {
     const Brush* brush = item ? item->brush() : nullptr;
     if (!area_ || !brush || brush->shape != Shape::mass) return nullptr;
     if (!(brush->cells == area_of_)) {
-        if (brush->cells.cell_m != area_of_.cell_m) area_.reset();
-        else area_ = edit::refreshed(brush->cells, *area_);
+        if (brush->cells.cell_m != area_of_.cell_m)
+            area_.reset();
+        else
+            area_ = edit::refreshed(brush->cells, *area_);
         area_of_ = brush->cells;
     }
     return area_ ? &*area_ : nullptr;
@@ -229,6 +231,17 @@ bool Session::warns_first(const MassGrid& cells) {
     if (cells == warned_of_) return false;
     warned_of_ = cells;
     return true;
+}
+
+void Session::set_snapping(const Snapping& snapping) {
+    if (snapping == snapping_) return;
+    snapping_ = snapping;
+    emit snappingChanged();
+}
+
+void Session::set_plane(std::optional<edit::WorkingPlane> plane) {
+    plane_ = std::move(plane);
+    emit planeChanged();
 }
 
 void Session::go_to(Stage stage) {

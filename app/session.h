@@ -12,6 +12,7 @@
 #include "edit/clipboard.h"
 #include "edit/massing.h"
 #include "edit/reshape.h"
+#include "edit/working_plane.h"
 #include "io/project_file.h"
 #include "level/history.h"
 #include "view/scene_mesh.h"
@@ -41,6 +42,15 @@ struct Picks {
     /// The points of all of them.
     std::set<int> all_points(const FaceMesh& mesh) const;
     bool operator==(const Picks&) const = default;
+};
+
+/// What places are put onto while something is drawn or dragged. Alt leaves it all for a moment.
+struct Snapping {
+    bool grid = true;
+    bool edges = true;   ///< of other items
+    bool corners = true; ///< of other items
+    bool turn = true;    ///< the turn step
+    bool operator==(const Snapping&) const = default;
 };
 
 /// What the window works on: the history of the document, what is chosen in it, and what is known about it.
@@ -117,6 +127,11 @@ public:
     bool up_to_date() const { return built_.check && built_.check_version == version_; }
 
     double grid_m() const { return project().grid_m; }
+    const Snapping& snapping() const { return snapping_; }
+    void set_snapping(const Snapping& snapping);
+    /// The plane that is drawn on whatever is pointed at; nothing: the surface under the pointer.
+    const std::optional<edit::WorkingPlane>& plane() const { return plane_; }
+    void set_plane(std::optional<edit::WorkingPlane> plane);
 
 signals:
     void levelChanged();
@@ -126,6 +141,8 @@ signals:
     void stageChanged();
     void builtChanged();
     void savedChanged();
+    void snappingChanged();
+    void planeChanged();
     void message(const QString& text);
 
 private:
@@ -148,6 +165,8 @@ private:
     mutable std::optional<edit::MassArea> area_;
     MassGrid warned_of_;
     mutable MassGrid area_of_; ///< the cells that the area speaks of
+    Snapping snapping_;
+    std::optional<edit::WorkingPlane> plane_;
     Stage stage_ = Stage::block_out;
     Built built_;
 };

@@ -19,8 +19,9 @@ const Brush* mass_of(const Session& session) {
 
 void keep(Session& session, const edit::Massed& change, const QString& what) {
     if (!change.done) {
-        emit session.message(Session::tr("That cannot be done here: slopes of several sides would meet in one cell, "
-                                         "or be too steep for the grid"));
+        emit session.message(
+            Session::tr("That cannot be done here: slopes of several sides would meet in one cell, "
+                        "or be too steep for the grid"));
         return;
     }
     if (change.grid.empty()) {
@@ -55,7 +56,8 @@ void raise_area(Session& session, int by) {
 void tilt_area(Session& session, const edit::AreaEdge& edge, int by) {
     const Brush* mass = mass_of(session);
     if (!mass || !session.area()) return;
-    keep(session, edit::tilted(mass->cells, *session.area(), edge, grid_steps(*mass, by)), Session::tr("Slope"));
+    keep(session, edit::tilted(mass->cells, *session.area(), edge, grid_steps(*mass, by)),
+         Session::tr("Slope"));
 }
 
 void smooth_area(Session& session) {
@@ -79,7 +81,8 @@ void mark_alike(Session& session) {
     edit::MassArea all = *area;
     for (const auto& [square, line] : area->levels)
         if (all.levels.size() == area->levels.size() || !all.levels.count(square))
-            all = edit::joined(std::move(all), edit::area_alike(mass->cells, area->axis, area->way, square, line));
+            all = edit::joined(std::move(all),
+                               edit::area_alike(mass->cells, area->axis, area->way, square, line));
     session.mark(all);
 }
 
@@ -92,7 +95,8 @@ void finer_cells(Session& session) {
         return;
     }
     session.mark({});
-    session.apply(with_cells(session.stored_level(), session.selected()->id, *fine), Session::tr("Finer cells"));
+    session.apply(with_cells(session.stored_level(), session.selected()->id, *fine),
+                  Session::tr("Finer cells"));
     emit session.message(Session::tr("Cells of %1, the shape is the same").arg(metres_text(fine->cell_m)));
 }
 
@@ -121,7 +125,8 @@ void mass_to_brushes(Session& session) {
     if (!mass) return;
     const std::vector<Brush> brushes = edit::brushes_of(*mass);
     if (brushes.size() > k_most_brushes) {
-        emit session.message(Session::tr("That would be %1 brushes: more than anybody wants").arg(brushes.size()));
+        emit session.message(
+            Session::tr("That would be %1 brushes: more than anybody wants").arg(brushes.size()));
         return;
     }
     const Item& mass_item = *session.selected();

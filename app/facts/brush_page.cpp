@@ -142,8 +142,9 @@ void fill_brush(Page& page, const ItemId& id) {
                  : std::function<QString()>{}});
     for (int axis = 0; axis < 3; ++axis)
         page.add_number(
-            {Facts::tr("Middle of base, %1").arg(axes[axis]), Facts::tr("m"), grid,
-             [=] { return brush().place.at[axis]; },
+            {(now.shape == rubble::Shape::mass ? Facts::tr("Origin, %1") : Facts::tr("Middle of base, %1"))
+                 .arg(axes[axis]),
+             Facts::tr("m"), grid, [=] { return brush().place.at[axis]; },
              [=](double to) { change(Facts::tr("Move"), [&](Brush& b) { b.place.at[axis] = to; }); }});
     page.add_number({Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
                      [=] { return brush().place.turn_deg; },
@@ -182,7 +183,8 @@ void fill_brush(Page& page, const ItemId& id) {
     if (now.effect == Effect::cut && now.host.empty()) {
         auto* within = new QCheckBox(Facts::tr("Cuts only its own group"));
         within->setAccessibleName(within->text());
-        within->setToolTip(Facts::tr("Takes matter only from what stands before it in the group it belongs to"));
+        within->setToolTip(
+            Facts::tr("Takes matter only from what stands before it in the group it belongs to"));
         page.column().addWidget(within);
         page.on_refresh([=] { within->setChecked(brush().within_group); });
         QObject::connect(within, &QCheckBox::clicked, &page, [=](bool on) {

@@ -58,21 +58,25 @@ void add_mass(Page& page, const std::function<Brush()>& mass) {
     page.on_refresh([=] {
         const Brush now = mass();
         size->setText(Facts::tr("Cells of %1 · %2 × %3 × %4")
-                          .arg(metres_text(now.cells.cell_m), metres_text(now.size.x), metres_text(now.size.y),
-                               metres_text(now.size.z)));
+                          .arg(metres_text(now.cells.cell_m), metres_text(now.size.x),
+                               metres_text(now.size.y), metres_text(now.size.z)));
     });
-    add_pair(page, Facts::tr("Finer cells"), [&session] { finer_cells(session); }, Facts::tr("Coarser cells"),
-             [&session] { coarser_cells(session); });
+    add_pair(
+        page, Facts::tr("Finer cells"), [&session] { finer_cells(session); }, Facts::tr("Coarser cells"),
+        [&session] { coarser_cells(session); });
     QLabel* marked = page.add_text({}, "meaning");
     page.on_refresh([=, &session] {
-        marked->setText(session.area() ? area_text(session, mass())
-                                       : Facts::tr("Shift+B marks areas on it, to raise, sink and slope them"));
+        marked->setText(session.area()
+                            ? area_text(session, mass())
+                            : Facts::tr("Shift+B marks areas on it, to raise, sink and slope them"));
     });
     if (session.area()) {
-        add_pair(page, Facts::tr("Raise"), [&session] { raise_area(session, 1); }, Facts::tr("Sink"),
-                 [&session] { raise_area(session, -1); });
-        add_pair(page, Facts::tr("Mark alike"), [&session] { mark_alike(session); }, Facts::tr("Dig through"),
-                 [&session] { dig_area(session); });
+        add_pair(
+            page, Facts::tr("Raise"), [&session] { raise_area(session, 1); }, Facts::tr("Sink"),
+            [&session] { raise_area(session, -1); });
+        add_pair(
+            page, Facts::tr("Mark alike"), [&session] { mark_alike(session); }, Facts::tr("Dig through"),
+            [&session] { dig_area(session); });
         page.add_button(Facts::tr("Smooth into a ramp"), [&session] { smooth_area(session); });
     }
     page.add_button(Facts::tr("Turn into brushes"), [&session] { mass_to_brushes(session); });

@@ -216,7 +216,7 @@ Vec3 BodyGrips::snapped_by(const Pointer& pointer, const Vec3& raw) {
         const Vec3 to = *drag_->onto - drag_->caught.place;
         return free ? to : drag_->axis * glm::dot(to, drag_->axis);
     }
-    const double grid = session_.grid_m();
+    const double grid = snap_grid(session_, pointer);
     if (!free) {
         const int axis = std::abs(drag_->axis.x) > 0.999   ? 0
                          : std::abs(drag_->axis.y) > 0.999 ? 1

@@ -15,40 +15,78 @@ namespace {
 
 /// Cuts begin a little deep, so that the first click already opens something (metres).
 constexpr double k_first_cut_m = 1;
+/// How deep a shape is that was drawn from the front or the side, where nothing tells it (metres).
+constexpr double k_first_depth_m = 1;
+/// A cut goes a little through the surface, so that no skin stays.
+constexpr double k_skin_m = 0.01;
+constexpr double k_plane_m = 0.05;
+
+QString tr(const char* text) { return QCoreApplication::translate("DrawTool", text); }
 
 } // namespace
 
-Snapped DrawTool::snapped(const Pointer& pointer, const Vec3& at) const {
-    if (!pointer.snaps()) return {at, {}};
-    Snapped out = snap(session_.level(), {}, at, session_.grid_m(), 8 * pointer.camera.metres_per_pixel(at));
-    out.at.z = at.z; // drawn on the surface, whatever its height
-    return out;
+std::unique_ptr<DrawTool> DrawTool::of_planes(Session& session) {
+    auto tool = std::make_unique<DrawTool>(session, Shape::box, Effect::fill);
+    tool->thickness_m_ = k_plane_m;
+    return tool;
+}
+
+/// The plane of what is pointed at, the working plane, or, seen flat from the front or the side, the view's
+/// own: as deep in the level as the selection, or the slice, tells.
+void DrawTool::begin_plane(const Pointer& pointer) {
+    const Camera& camera = pointer.camera;
+    elevation_ = !session_.plane() && camera.flat() && camera.kind != Camera::Kind::plan;
+    if (!elevation_) {
+        plane_ =
+            session_.plane().value_or(edit::WorkingPlane{pointer.ground, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}});
+        return;
+    }
+    const Vec3 look = camera.forward();
+    Box3 box;
+    for (const ItemId& id : session_.selection())
+        if (const Item* item = find_item(session_.level(), id); item && item->brush()) box.add(box_of(*item));
+    double from = 0, to = k_first_depth_m;
+    if (camera.slice)
+        from = camera.slice->from, to = camera.slice->to;
+    else if (!box.empty())
+        from = std::min(glm::dot(box.low, look), glm::dot(box.high, look)),
+        to = std::max(glm::dot(box.low, look), glm::dot(box.high, look));
+    plane_ = {look * from, camera.right(), camera.up(), -look};
+    height_ = to - from;
+}
+
+std::optional<Vec3> DrawTool::place(const Pointer& pointer) const {
+    const auto at = meet_plane(
+        pointer.ray, step_ == Step::idle && plane_.is_level() ? pointer.ground : plane_.at, plane_.n);
+    if (!at) return {};
+    edit::WorkingPlane here = plane_;
+    if (step_ == Step::idle && !session_.plane() && !elevation_) here.at = pointer.ground;
+    return snapped_on(session_, pointer, here, *at);
 }
 
 void DrawTool::press(const Pointer& pointer) {
-    if (seen_from_the_side(session_, pointer)) return;
     if (step_ == Step::height) {
         move(pointer);
         finish();
         return;
     }
-    first_ = second_ = snapped(pointer, pointer.ground).at;
-    height_ = 0;
+    begin_plane(pointer);
+    const auto at = place(pointer);
+    if (!at) return;
+    first_ = second_ = *at;
+    if (!elevation_ && !session_.plane()) plane_.at = first_;
     step_ = Step::base;
 }
 
 void DrawTool::move(const Pointer& pointer) {
     if (step_ == Step::idle) {
-        guide_ = snapped(pointer, pointer.ground);
-        hover_ = guide_.at;
+        begin_plane(pointer);
+        if (const auto at = place(pointer)) hover_ = *at;
     } else if (step_ == Step::base) {
-        if (const auto at = meet_plane(pointer.ray, first_, {0, 0, 1})) {
-            guide_ = snapped(pointer, *at);
-            second_ = guide_.at;
-        }
-    } else if (pointer.camera.kind == Camera::Kind::space) {
-        const double raw = nearest_along(pointer.ray, second_, {0, 0, 1});
-        height_ = pointer.snaps() ? edit::snapped(raw, session_.grid_m()) : raw;
+        if (const auto at = place(pointer)) second_ = *at;
+    } else if (!elevation_ && std::abs(glm::dot(pointer.camera.forward(), plane_.n)) < 0.999) {
+        const double raw = nearest_along(pointer.ray, second_, plane_.n);
+        height_ = edit::snapped(raw, snap_grid(session_, pointer));
     }
 }
 
@@ -56,13 +94,19 @@ void DrawTool::release(const Pointer& pointer) {
     if (step_ != Step::base) return;
     move(pointer);
     const double least = std::min(session_.grid_m(), 0.05);
-    if (std::abs(first_.x - second_.x) < least || std::abs(first_.y - second_.y) < least) {
+    const Vec3 drawn = plane_.to_own(second_) - plane_.to_own(first_);
+    if (std::abs(drawn.x) < least || std::abs(drawn.y) < least) {
         step_ = Step::idle;
         return;
     }
     step_ = Step::height;
-    height_ = effect_ == Effect::cut ? -k_first_cut_m : session_.grid_m();
-    if (pointer.camera.kind == Camera::Kind::plan) height_ = effect_ == Effect::cut ? -k_first_cut_m : 1.0;
+    if (elevation_) return;
+    if (thickness_m_) {
+        height_ = *thickness_m_;
+        return finish();
+    }
+    const bool seen_flat = std::abs(glm::dot(pointer.camera.forward(), plane_.n)) > 0.999;
+    height_ = effect_ == Effect::cut ? -k_first_cut_m : seen_flat ? 1.0 : session_.grid_m();
 }
 
 void DrawTool::typed(const QString& text) {
@@ -80,15 +124,26 @@ bool DrawTool::escape() {
 }
 
 Brush DrawTool::brush() const {
-    Brush brush = edit::box_between(first_, second_, height_ == 0 ? 0.01 : height_);
+    if (elevation_) {
+        Box3 box;
+        box.add(first_), box.add(second_);
+        box.add(first_ - plane_.n * height_);
+        Brush brush =
+            edit::box_between({box.low.x, box.low.y, box.low.z}, {box.high.x, box.high.y, box.low.z},
+                              std::max(box.high.z - box.low.z, 0.01));
+        brush.shape = shape_, brush.effect = effect_;
+        return edit::with_fitting_values(brush, session_.character());
+    }
+    Brush brush =
+        edit::box_between(plane_.to_own(first_), plane_.to_own(second_), height_ == 0 ? 0.01 : height_);
     brush.shape = shape_;
     brush.effect = effect_;
     brush = edit::with_fitting_values(brush, session_.character());
-    if (effect_ == Effect::cut) { // a little through the surface, so that no skin stays
-        brush.size.z += 0.01;
-        if (height_ > 0) brush.place.at.z -= 0.01;
+    if (effect_ == Effect::cut) {
+        brush.size.z += k_skin_m;
+        if (height_ > 0) brush.place.at.z -= k_skin_m;
     }
-    return brush;
+    return edit::placed_on(brush, plane_);
 }
 
 void DrawTool::finish() {
@@ -97,20 +152,20 @@ void DrawTool::finish() {
     const Level& level = session_.level();
     const Item item{edit::fresh_id(level, "b"), {}, false, brush(), {}};
     session_.apply(edit::with_item(level, session_.layer(), item),
-                   effect_ == Effect::cut ? QCoreApplication::translate("DrawTool", "Cut")
-                                          : QCoreApplication::translate("DrawTool", "Draw"));
+                   effect_ == Effect::cut ? tr("Cut") : tr("Draw"));
     session_.select({item.id});
 }
 
 QString DrawTool::hint() const {
     switch (step_) {
     case Step::idle:
-        return QCoreApplication::translate("DrawTool", "Drag the base where it shall stand");
+        return elevation_ ? tr("Drag its width and height, as deep as the selection is or the slice")
+                          : tr("Drag the base where it shall stand");
     case Step::base:
-        return QCoreApplication::translate("DrawTool", "Let go when the base fits");
+        return elevation_ ? tr("Let go when it fits") : tr("Let go when the base fits");
     case Step::height:
-        return QCoreApplication::translate("DrawTool",
-                                           "Lift the height and click, or type it and press Enter");
+        return elevation_ ? tr("Click, or type how deep it goes and press Enter")
+                          : tr("Lift the height and click, or type it and press Enter");
     }
     return {};
 }
@@ -129,13 +184,14 @@ void DrawTool::paint(QPainter& painter, const Camera& camera) {
     const Brush shape = brush();
     draw_outline(painter, camera, shape);
     Labels labels(painter);
-    const Vec3 base = shape.place.at;
-    auto label = [&](const Vec3& at, double value) {
+    const auto label = [&](const Vec3& at, double value) {
         if (const auto s = camera.to_screen(at)) labels.put(*s, metres_text(value), color::accent);
     };
-    if (step_ == Step::height) label(second_ + Vec3(0, 0, height_ / 2), std::abs(height_));
-    label(base - Vec3(0, shape.size.y / 2, 0), shape.size.x);
-    label(base + Vec3(shape.size.x / 2, 0, 0), shape.size.y);
+    const Vec3 drawn = plane_.to_own(second_) - plane_.to_own(first_);
+    if (step_ == Step::height)
+        label(second_ + plane_.n * (elevation_ ? -height_ / 2 : height_ / 2), std::abs(height_));
+    label(plane_.to_level(plane_.to_own(first_) + Vec3(drawn.x / 2, 0, 0)), std::abs(drawn.x));
+    label(plane_.to_level(plane_.to_own(second_) - Vec3(0, drawn.y / 2, 0)), std::abs(drawn.y));
 }
 
 } // namespace rubble::app

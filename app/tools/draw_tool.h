@@ -1,15 +1,20 @@
 #pragma once
 
+#include <memory>
+
 #include "tools/snap.h"
 #include "tools/tool.h"
 
 namespace rubble::app {
 
-/// Draws a shape where one looks: drag the base on the surface under the pointer, lift the height, click.
-/// A typed number is the height. Escape takes a step back.
+/// Draws a shape where one looks: drag the base on the surface under the pointer, or on the working plane,
+/// lift the height, click. Seen from the front or the side the drag is its width and height, and what follows
+/// is how deep it goes. A typed number is that last measure. Escape takes a step back.
 class DrawTool : public Tool {
 public:
     DrawTool(Session& session, Shape shape, Effect effect) : Tool(session), shape_(shape), effect_(effect) {}
+    /// Draws boxes of one thickness, done with their base: a plane to stand on or to look at.
+    static std::unique_ptr<DrawTool> of_planes(Session& session);
 
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
@@ -23,16 +28,20 @@ public:
 
 private:
     enum class Step { idle, base, height };
-    Snapped snapped(const Pointer& pointer, const Vec3& at) const;
+    void begin_plane(const Pointer& pointer);
+    /// The place under the pointer in the plane that is drawn on.
+    std::optional<Vec3> place(const Pointer& pointer) const;
     Brush brush() const;
     void finish();
 
     Shape shape_;
     Effect effect_;
+    std::optional<double> thickness_m_; ///< of planes
     Step step_ = Step::idle;
+    edit::WorkingPlane plane_;
+    bool elevation_ = false; ///< the plane is that of a view from the front or the side: shapes stay upright
     Vec3 hover_{0}, first_{0}, second_{0};
     double height_ = 0;
-    Snapped guide_;
 };
 
 } // namespace rubble::app

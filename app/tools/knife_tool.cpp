@@ -7,6 +7,7 @@
 #include "commands/reshaping.h"
 #include "edit/brushes.h"
 #include "theme.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -22,8 +23,9 @@ QString tr(const char* text) { return QCoreApplication::translate("KnifeTool", t
 /// The place pointed at, on the grid; the line of sight goes through it.
 KnifeTool::End KnifeTool::end_at(const Pointer& pointer) const {
     End end{pointer.screen, pointer.ground, pointer.ray};
-    if (!pointer.snaps()) return end;
-    const Vec3 on_grid = edit::snapped(pointer.ground, session_.grid_m());
+    const double grid = snap_grid(session_, pointer);
+    if (grid == 0) return end;
+    const Vec3 on_grid = edit::snapped(pointer.ground, grid);
     const auto at = pointer.camera.to_screen(on_grid);
     if (!at) return end;
     return {*at, on_grid, pointer.camera.ray(*at)};

@@ -33,7 +33,9 @@ Vec3 axis_of(const edit::MassArea& area) {
 }
 
 /// A place of the grid in the level.
-Vec3 to_level(const Brush& mass, const Vec3& in_cells) { return mass.place.to_level(in_cells * mass.cells.cell_m); }
+Vec3 to_level(const Brush& mass, const Vec3& in_cells) {
+    return mass.place.to_level(in_cells * mass.cells.cell_m);
+}
 
 /// What an area's slope is to the character; empty where it is level or upright.
 QString slope_text(const Session& session, const Brush& mass, const edit::MassArea& area) {
@@ -74,8 +76,8 @@ std::optional<MassTool::Spot> MassTool::spot_on(const ItemId& id, const Brush& m
     const auto whole = [&](int axis) { return int(std::floor(p[axis % 3])); };
     spot.square = {whole(spot.axis + 1), whole(spot.axis + 2)};
     const int cell = whole(spot.axis);
-    const auto one =
-        edit::area_between(mass.cells, spot.axis, spot.way, spot.square, spot.square, spot.way > 0 ? cell + 1 : cell, false);
+    const auto one = edit::area_between(mass.cells, spot.axis, spot.way, spot.square, spot.square,
+                                        spot.way > 0 ? cell + 1 : cell, false);
     if (one.levels.empty()) return {};
     spot.line = one.levels.begin()->second;
     return spot;
@@ -142,10 +144,20 @@ std::vector<MassTool::Handle> MassTool::handles(const Camera& camera) const {
     const Vec3 seen = brush->place.direction(axis_of(*marked)) * (brush->effect == Effect::cut ? -1.0 : 1.0);
     add(Grip::raise, {}, middle + seen * (36 * camera.metres_per_pixel(middle)));
     if (begun_) return out; // nothing to slope yet
+    // On an area that is small on the screen the marks would lie on each other.
+    constexpr double k_room_px = 44;
+    const double across = std::min(u1 - u0, v1 - v0) * brush->cells.cell_m / camera.metres_per_pixel(middle);
+    if (across < k_room_px) return out;
     for (const int u : {-1, 0, 1})
         for (const int v : {-1, 0, 1})
             if (u != 0 || v != 0)
-                add(Grip::tilt, {u, v}, place(u < 0 ? u0 : u > 0 ? u1 : (u0 + u1) / 2, v < 0 ? v0 : v > 0 ? v1 : (v0 + v1) / 2));
+                add(Grip::tilt, {u, v},
+                    place(u < 0   ? u0
+                          : u > 0 ? u1
+                                  : (u0 + u1) / 2,
+                          v < 0   ? v0
+                          : v > 0 ? v1
+                                  : (v0 + v1) / 2));
     return out;
 }
 
@@ -175,8 +187,8 @@ void MassTool::press(const Pointer& pointer) {
     const Item* item = session_.selected();
     const bool same_item = !begun_ && item && item->id == under->item && session_.area();
     // A drag that begins on what is marked goes on from there.
-    const bool on_marked = same_item && session_.area()->axis == under->axis && session_.area()->way == under->way &&
-                           session_.area()->levels.count(under->square);
+    const bool on_marked = same_item && session_.area()->axis == under->axis &&
+                           session_.area()->way == under->way && session_.area()->levels.count(under->square);
     drag.adds = same_item && ((pointer.keys & Qt::ShiftModifier) || on_marked);
     drag.alike = pointer.keys & Qt::ControlModifier;
     drag_ = drag;
@@ -194,7 +206,8 @@ void MassTool::move(const Pointer& pointer) {
         Vec3 own(0), at(0);
         own[drag_->from.axis] = drag_->from.way;
         at[drag_->from.axis] = drag_->from.line;
-        at[(drag_->from.axis + 1) % 3] = drag_->from.square[0], at[(drag_->from.axis + 2) % 3] = drag_->from.square[1];
+        at[(drag_->from.axis + 1) % 3] = drag_->from.square[0],
+                                    at[(drag_->from.axis + 2) % 3] = drag_->from.square[1];
         if (const auto place = meet_plane(pointer.ray, to_level(brush, at), brush.place.direction(own))) {
             const Vec3 p = brush.place.to_own(*place) / brush.cells.cell_m;
             drag_->to = drag_->from;
@@ -223,7 +236,8 @@ void MassTool::show_drag() {
     const Level& level = session_.stored_level();
     if (begun_) {
         const auto begun = begun_item(drag_->steps);
-        begun ? session_.preview(edit::with_item(level, session_.layer(), begun->first)) : session_.drop_preview();
+        begun ? session_.preview(edit::with_item(level, session_.layer(), begun->first))
+              : session_.drop_preview();
     } else if (const auto change = dragged(); change.done && !change.grid.empty()) {
         session_.preview(with_cells(level, session_.selection()[0], change.grid));
     } else {
@@ -242,7 +256,8 @@ void MassTool::mark(const Drag& drag) {
     begun_.reset();
     session_.select({drag.from.item});
     if (drag.alike)
-        marked = edit::area_alike(drag.from.mass.cells, drag.from.axis, drag.from.way, drag.from.square, drag.from.line);
+        marked = edit::area_alike(drag.from.mass.cells, drag.from.axis, drag.from.way, drag.from.square,
+                                  drag.from.line);
     session_.mark(drag.adds && !before.levels.empty() ? edit::joined(before, marked) : marked);
 }
 
@@ -290,8 +305,8 @@ std::optional<std::pair<Item, edit::MassArea>> MassTool::begun_item(int by) cons
     const edit::Massed made = edit::raised(begun.mass.cells, begun.area, std::abs(by));
     if (!made.done) return {};
     begun.mass.cells = made.grid;
-    return std::pair(
-        Item{edit::fresh_id(session_.stored_level(), "m"), {}, false, measured(begun.mass), {}}, made.area);
+    return std::pair(Item{edit::fresh_id(session_.stored_level(), "m"), {}, false, measured(begun.mass), {}},
+                     made.area);
 }
 
 void MassTool::begin_mass(int by) {
@@ -311,8 +326,9 @@ bool MassTool::wheel(const Pointer& pointer, int steps) {
         return true;
     }
     const auto under = spot(pointer);
-    const bool on_area = under && area()->axis == under->axis && area()->levels.count(under->square) &&
-                         (begun_ ? under->item.empty() : session_.selected() && session_.selected()->id == under->item);
+    const bool on_area =
+        under && area()->axis == under->axis && area()->levels.count(under->square) &&
+        (begun_ ? under->item.empty() : session_.selected() && session_.selected()->id == under->item);
     if (!on_area) return false;
     apply({}, steps);
     return true;
@@ -354,8 +370,8 @@ QString MassTool::hint() const {
     return tr("Drag an area on a mass, or on level ground to begin one; Ctrl takes all of a level or slope");
 }
 
-void MassTool::paint_area(QPainter& painter, const Camera& camera, const Brush& brush, const edit::MassArea& area,
-                          bool filled) const {
+void MassTool::paint_area(QPainter& painter, const Camera& camera, const Brush& brush,
+                          const edit::MassArea& area, bool filled) const {
     constexpr size_t k_most_drawn = 4096;
     size_t drawn = 0;
     QColor wash = color::accent;
@@ -390,7 +406,8 @@ void MassTool::paint_area(QPainter& painter, const Camera& camera, const Brush& 
 
 void MassTool::paint(QPainter& painter, const Camera& camera) {
     painter.setRenderHint(QPainter::Antialiasing);
-    if (const Item* item = session_.selected(); item && item->brush() && item->brush()->shape == Shape::mass) {
+    if (const Item* item = session_.selected();
+        item && item->brush() && item->brush()->shape == Shape::mass) {
         painter.setPen(QPen(color::accent, 1, Qt::DotLine));
         draw_outline(painter, camera, *item->brush());
     }
@@ -404,7 +421,8 @@ void MassTool::paint(QPainter& painter, const Camera& camera) {
             const auto corners = edit::surface_corners(drag_->from.mass.cells, area, drag_->to.square);
             if (const auto at = camera.to_screen(to_level(drag_->from.mass, corners[0])))
                 Labels(painter).put(*at - QPointF(0, 22),
-                                    QStringLiteral("%1 × %2").arg(metres_text(bounds.width(0) * cell), metres_text(bounds.width(1) * cell)),
+                                    QStringLiteral("%1 × %2").arg(metres_text(bounds.width(0) * cell),
+                                                                  metres_text(bounds.width(1) * cell)),
                                     color::accent, true);
         }
         return;
@@ -422,10 +440,12 @@ void MassTool::paint(QPainter& painter, const Camera& camera) {
         painter.setPen(QPen(color::accent, hot ? 2.4 : 1.6));
         painter.setBrush(hot ? color::accent : QColor(Qt::white));
         if (handle.grip == Grip::raise) {
-            painter.drawPolygon(QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(6, 3), handle.at + QPointF(-6, 3)});
+            painter.drawPolygon(
+                QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(6, 3), handle.at + QPointF(-6, 3)});
             painter.drawLine(handle.at + QPointF(0, 3), handle.at + QPointF(0, 9));
         } else if (handle.edge.u != 0 && handle.edge.v != 0) {
-            painter.drawPolygon(QPolygonF{handle.at + QPointF(0, -5), handle.at + QPointF(5, 0), handle.at + QPointF(0, 5), handle.at + QPointF(-5, 0)});
+            painter.drawPolygon(QPolygonF{handle.at + QPointF(0, -5), handle.at + QPointF(5, 0),
+                                          handle.at + QPointF(0, 5), handle.at + QPointF(-5, 0)});
         } else {
             painter.drawRoundedRect(QRectF(handle.at.x() - 7, handle.at.y() - 3, 14, 6), 3, 3);
         }
@@ -433,10 +453,12 @@ void MassTool::paint(QPainter& painter, const Camera& camera) {
     }
     if (!drag_ || drag_->steps == 0) return;
     const int seen = grid_steps(*brush, drag_->steps);
-    QString text = (seen > 0 ? QStringLiteral("+") : QStringLiteral("−")) + metres_text(std::abs(seen) * brush->cells.cell_m);
+    QString text = (seen > 0 ? QStringLiteral("+") : QStringLiteral("−")) +
+                   metres_text(std::abs(seen) * brush->cells.cell_m);
     if (const QString slope = begun_ ? QString() : slope_text(session_, *brush, *marked); !slope.isEmpty())
         text += QStringLiteral(" · ") + slope;
-    if (const auto at = camera.to_screen(drag_->anchor)) Labels(painter).put(*at - QPointF(0, 34), text, color::accent, true);
+    if (const auto at = camera.to_screen(drag_->anchor))
+        Labels(painter).put(*at - QPointF(0, 34), text, color::accent, true);
 }
 
 } // namespace rubble::app

@@ -6,8 +6,8 @@
 namespace rubble::app {
 
 /// Massing. A drag over the faces of a mass, or over the ground to begin one, marks an area of cells; Shift
-/// adds to it, Ctrl takes all that are alike. The wheel over it, the arrow on it, or keys raise and sink it by
-/// whole cells; the marks on its sides and corners slope it. Sinking ground that is no mass begins a cut.
+/// adds to it, Ctrl takes all that are alike. The wheel over it, the arrow on it, or keys raise and sink it
+/// by whole cells; the marks on its sides and corners slope it. Sinking ground that is no mass begins a cut.
 class MassTool : public Tool {
 public:
     explicit MassTool(Session& session) : Tool(session) {}
@@ -29,8 +29,8 @@ public:
 private:
     /// A square of a mass, or of one that would begin here.
     struct Spot {
-        ItemId item;        ///< empty: of `begun`
-        Brush mass;         ///< without cells where it would begin
+        ItemId item; ///< empty: of `begun`
+        Brush mass;  ///< without cells where it would begin
         int axis = 2, way = 1;
         std::array<int, 2> square{0, 0};
         int line = 0;
@@ -49,8 +49,8 @@ private:
         Spot from, to;
         Vec3 anchor{0};
         double first = 0;
-        int steps = 0;           ///< outward in the grid
-        MassGrid cells;          ///< when it began
+        int steps = 0;  ///< outward in the grid
+        MassGrid cells; ///< when it began
         edit::MassArea area;
         bool adds = false, alike = false;
     };
@@ -61,7 +61,8 @@ private:
     };
 
     std::optional<Spot> spot(const Pointer& pointer) const;
-    std::optional<Spot> spot_on(const ItemId& id, const Brush& mass, const Vec3& at, const Vec3& normal) const;
+    std::optional<Spot> spot_on(const ItemId& id, const Brush& mass, const Vec3& at,
+                                const Vec3& normal) const;
     Spot spot_on_ground(const Vec3& at) const;
     edit::MassArea area_of(const Spot& from, const Spot& to) const;
     /// What is marked, and the mass it is marked on.

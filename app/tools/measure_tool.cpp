@@ -85,13 +85,12 @@ void draw_measure(QPainter& painter, const Camera& camera, const Vec3& from, con
 
 MeasureTool::End MeasureTool::end_at(const Pointer& pointer) const {
     End end{{}, pointer.ground, false};
-    if (pointer.snaps())
-        if (const auto corner = caught_corner(session_, pointer)) return {corner->item, corner->at, true};
+    if (const auto corner = caught_corner(session_, pointer)) return {corner->item, corner->at, true};
     const auto& solid = session_.built().solid;
     if (!pointer.hit || !solid || size_t(pointer.hit->brush) >= solid->brushes.size()) return end;
     end.item = solid->brushes[size_t(pointer.hit->brush)]->item;
     const Item* item = find_item(session_.level(), end.item);
-    if (!item || !item->brush() || !pointer.snaps()) return end;
+    if (!item || !item->brush() || snap_catch(session_, pointer, end.place) == 0) return end;
     double least = k_catch_px;
     const BrushBody body = body_of(*item->brush());
     for (const auto& face : body.faces)

@@ -7,6 +7,7 @@
 #include "edit/brushes.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -33,8 +34,7 @@ edit::MirrorPlane MirrorTool::plane_at(const Pointer& pointer) const {
     const Box3 box = box_of_selection(session_);
     const Vec3 off = glm::abs(pointer.ground - box.middle()) / glm::max(box.high - box.low, Vec3(0.1));
     const int axis = off.x >= off.y ? 0 : 1;
-    return {axis,
-            pointer.snaps() ? edit::snapped(pointer.ground[axis], session_.grid_m()) : pointer.ground[axis]};
+    return {axis, edit::snapped(pointer.ground[axis], snap_grid(session_, pointer))};
 }
 
 void MirrorTool::move(const Pointer& pointer) {

@@ -6,6 +6,7 @@
 #include "edit/items.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -42,10 +43,10 @@ std::optional<Brush> OpeningTool::opening_at(const Pointer& pointer) const {
     const Item* host = find_item(session_.level(), solid->brushes[size_t(pointer.hit->brush)]->item);
     if (!host || !host->brush() || host->brush()->effect == Effect::cut) return {};
     Vec3 at = pointer.hit->at;
-    if (pointer.snaps()) {
+    if (const double grid = snap_grid(session_, pointer); grid > 0) {
         const Vec3 along = glm::normalize(glm::cross(Vec3(0, 0, 1), pointer.hit->normal) + Vec3(1e-12));
         const double place = glm::dot(at - host->brush()->place.at, along);
-        at += along * (edit::snapped(place, session_.grid_m() / 2) - place);
+        at += along * (edit::snapped(place, grid / 2) - place);
     }
     return edit::opening_in(*host, at, pointer.hit->normal, kind_, session_.character());
 }

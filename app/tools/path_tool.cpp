@@ -1,5 +1,6 @@
 #include "tools/path_tool.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <QCoreApplication>
@@ -54,20 +55,25 @@ std::vector<Vec3> arc(const Vec3& a, const Vec3& through, const Vec3& b) {
     return out;
 }
 
+std::vector<Vec2> clockwise(std::vector<Vec2> ring) {
+    double area = 0;
+    for (size_t i = 0; i < ring.size(); ++i) area += cross(ring[i], ring[(i + 1) % ring.size()]);
+    if (area > 0) std::reverse(ring.begin(), ring.end());
+    return ring;
+}
+
 } // namespace
 
 Vec3 PathTool::place(const Pointer& pointer) const {
-    Vec3 at = pointer.ground;
-    if (!points_.empty())
-        if (const auto on_plane = meet_plane(pointer.ray, points_[0], {0, 0, 1})) at = *on_plane;
+    edit::WorkingPlane plane = plane_;
+    if (points_.empty() && !session_.plane()) plane.at = pointer.ground;
+    const Vec3 at = meet_plane(pointer.ray, plane.at, plane.n).value_or(pointer.ground);
     if (!pointer.snaps()) return at;
     // The path's own points come first: closing must be easy.
     const double near = 10 * pointer.camera.metres_per_pixel(at);
     for (const Vec3& p : points_)
-        if (glm::length(flat(p - at)) < near) return p;
-    const double z = at.z;
-    Vec3 out = snap(session_.level(), {}, at, session_.grid_m(), 0.8 * near).at;
-    out.z = z;
+        if (glm::length(p - at) < near) return p;
+    Vec3 out = snapped_on(session_, pointer, plane, at);
     if (length_ && !points_.empty() && glm::length(out - points_.back()) > k_same_m)
         out = points_.back() + glm::normalize(out - points_.back()) * *length_;
     return out;
@@ -82,11 +88,15 @@ bool PathTool::is_ending(const Vec3& at) const {
 }
 
 void PathTool::press(const Pointer& pointer) {
-    if (seen_from_the_side(session_, pointer)) return;
+    if (!session_.plane() && seen_from_the_side(session_, pointer)) return;
     if (step_ == Step::height) {
         move(pointer);
         finish();
         return;
+    }
+    if (points_.empty()) {
+        plane_ = session_.plane().value_or(edit::WorkingPlane{});
+        if (!session_.plane()) plane_.at = pointer.ground;
     }
     end_ = place(pointer);
     through_.reset();
@@ -94,11 +104,12 @@ void PathTool::press(const Pointer& pointer) {
 
 void PathTool::move(const Pointer& pointer) {
     if (step_ == Step::height) {
-        if (pointer.camera.kind != Camera::Kind::space || points_.empty()) return;
-        const double raw = nearest_along(pointer.ray, points_.back(), {0, 0, 1});
-        height_ = pointer.snaps() ? edit::snapped(raw, session_.grid_m()) : raw;
+        if (points_.empty() || std::abs(glm::dot(pointer.camera.forward(), plane_.n)) > 0.999) return;
+        const double raw = nearest_along(pointer.ray, points_.back(), plane_.n);
+        height_ = edit::snapped(raw, snap_grid(session_, pointer));
         return;
     }
+    if (points_.empty()) plane_ = session_.plane().value_or(edit::WorkingPlane{});
     hovering_ = true;
     hover_ = place(pointer);
     if (!end_ || points_.empty()) return;
@@ -126,7 +137,10 @@ void PathTool::release(const Pointer&) {
 }
 
 std::vector<Vec3> PathTool::piece_to(const Vec3& end) const {
-    return through_ ? arc(points_.back(), *through_, end) : std::vector<Vec3>{end};
+    if (!through_) return {end};
+    std::vector<Vec3> out = arc(plane_.to_own(points_.back()), plane_.to_own(*through_), plane_.to_own(end));
+    for (Vec3& p : out) p = plane_.to_level(p);
+    return out;
 }
 
 void PathTool::add_piece(const Vec3& end) {
@@ -136,6 +150,7 @@ void PathTool::add_piece(const Vec3& end) {
 
 void PathTool::end_path(bool closed) {
     closed_ = closed;
+    if (finish_as_hole()) return;
     step_ = Step::height;
     height_ = k_first_height_m;
 }
@@ -180,10 +195,36 @@ bool PathTool::escape() {
 }
 
 Brush PathTool::brush() const {
-    return shape_ == Shape::outline
-               ? edit::outline_through(points_, height_)
-               : edit::wall_through(points_, closed_, std::min(0.25, session_.project().module_m / 4),
-                                    height_);
+    std::vector<Vec3> own;
+    for (const Vec3& p : points_) own.push_back(plane_.to_own(p));
+    const double thickness = std::min(0.25, session_.project().module_m / 4);
+    return edit::placed_on(shape_ == Shape::outline ? edit::outline_through(own, height_)
+                                                    : edit::wall_through(own, closed_, thickness, height_),
+                           plane_);
+}
+
+/// A ring within the selected outline becomes a hole of it.
+bool PathTool::finish_as_hole() {
+    const Item* item = session_.selected();
+    if (!holes_ || !item || !item->brush() || item->brush()->shape != Shape::outline) return false;
+    Item changed = *item;
+    Brush& brush = std::get<Brush>(changed.body);
+    std::vector<Vec2> hole;
+    for (const Vec3& p : points_) hole.push_back(flat(brush.place.to_own(p)));
+    brush.holes.push_back(clockwise(std::move(hole)));
+    if (!problem_of(brush).empty()) {
+        emit session_.message(tr("A hole lies wholly within the selected outline and crosses nothing"));
+        return true;
+    }
+    session_.apply(edit::with_changed(session_.stored_level(), changed), tr("Hole in an outline"));
+    start_again();
+    return true;
+}
+
+void PathTool::start_again() {
+    step_ = Step::points;
+    points_.clear(), pieces_.clear();
+    closed_ = hovering_ = false;
 }
 
 void PathTool::finish() {
@@ -198,14 +239,14 @@ void PathTool::finish() {
     const Item item{edit::fresh_id(level, "b"), {}, false, drawn, {}};
     session_.apply(edit::with_item(level, session_.layer(), item), draw_text(shape_));
     session_.select({item.id});
-    step_ = Step::points;
-    points_.clear(), pieces_.clear();
-    closed_ = hovering_ = false;
+    start_again();
 }
 
 QString PathTool::hint() const {
     if (step_ == Step::height) return tr("Lift the height and click, or type it and press Enter");
-    if (points_.empty()) return tr("Click the first point");
+    if (points_.empty())
+        return holes_ ? tr("Click the first point of a hole within the selected outline")
+                      : tr("Click the first point");
     if (points_.size() < 3 && shape_ == Shape::outline)
         return tr("Click the next point, or type how far it is; drag the press to bend an arc");
     return shape_ == Shape::outline
@@ -223,7 +264,7 @@ void PathTool::paint(QPainter& painter, const Camera& camera) {
         else
             draw_path(painter, camera, points_);
         Labels labels(painter);
-        if (const auto at = camera.to_screen(points_.back() + Vec3(0, 0, height_ / 2)))
+        if (const auto at = camera.to_screen(points_.back() + plane_.n * (height_ / 2)))
             labels.put(*at, metres_text(std::abs(height_)), color::accent);
         return;
     }

@@ -11,7 +11,11 @@ namespace rubble::app {
 /// the length of the next piece, then the height. Escape takes a point back.
 class PathTool : public Tool {
 public:
-    PathTool(Session& session, Shape shape) : Tool(session), shape_(shape) {}
+    /// `holes`: rings that are closed become holes of the selected outline.
+    PathTool(Session& session, Shape shape, bool holes = false)
+        : Tool(session),
+          shape_(shape),
+          holes_(holes) {}
 
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
@@ -36,7 +40,12 @@ private:
     Brush brush() const;
     void finish();
 
+    bool finish_as_hole();
+    void start_again();
+
     Shape shape_;
+    bool holes_ = false;
+    edit::WorkingPlane plane_;
     Step step_ = Step::points;
     std::vector<Vec3> points_;
     std::vector<size_t> pieces_; ///< how many points there were before each piece

@@ -14,8 +14,8 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
     if (pointer.hit)
         if (const auto foot = foot_of_wall(session_, *pointer.hit)) return *foot;
     Vec3 at = pointer.ground;
-    if (pointer.snaps())
-        at = {edit::snapped(at.x, session_.grid_m() / 2), edit::snapped(at.y, session_.grid_m() / 2), at.z};
+    const double grid = snap_grid(session_, pointer) / 2;
+    at = {edit::snapped(at.x, grid), edit::snapped(at.y, grid), at.z};
     return at;
 }
 

@@ -18,7 +18,6 @@ namespace {
 
 constexpr double k_catch_px = 12;
 constexpr double k_drag_px = 4;
-constexpr double k_snap_px = 8;
 constexpr double k_room_px = 60;
 constexpr double k_thinnest_m = 0.01;
 
@@ -183,12 +182,12 @@ void SelectTool::drag_body(const Pointer& pointer, double grid) {
     const auto at = meet_plane(pointer.ray, drag_->anchor, normal);
     if (!at) return;
     const Vec3 raw = drag_->reference + (*at - drag_->anchor);
-    const double catch_m = k_snap_px * pointer.camera.metres_per_pixel(raw);
-    drag_->guide = grid > 0 ? snap(drag_->before, drag_->ids, raw, grid, catch_m) : Snapped{raw, {}};
+    const double catch_m = snap_catch(session_, pointer, raw);
+    drag_->guide = snap(drag_->before, drag_->ids, raw, grid, catch_m);
     drag_->by = drag_->guide.at - drag_->reference;
     drag_->by.z = 0;
     if (std::abs(normal.z) > 0.5) return;
-    const double z = grid > 0 ? snap_along(drag_->before, drag_->ids, raw, 2, raw.z, grid, catch_m) : raw.z;
+    const double z = snap_along(drag_->before, drag_->ids, raw, 2, raw.z, grid, catch_m);
     drag_->by -= normal * glm::dot(drag_->by, normal);
     drag_->by.z = z - drag_->reference.z;
 }
@@ -206,20 +205,17 @@ void SelectTool::move(const Pointer& pointer) {
     }
     if (!drag_->moved && distance(drag_->begin, pointer.screen) < k_drag_px) return;
     drag_->moved = true;
-    const double grid = pointer.snaps() ? session_.grid_m() : 0;
+    const double grid = snap_grid(session_, pointer);
     switch (drag_->grip) {
     case Grip::body:
         if (!slide_opening(pointer, grid)) drag_body(pointer, grid);
         break;
     case Grip::raise: {
         const double raw = nearest_along(pointer.ray, drag_->anchor, {0, 0, 1}) - drag_->first;
-        const double catch_m = k_snap_px * pointer.camera.metres_per_pixel(drag_->anchor);
+        const double catch_m = snap_catch(session_, pointer, drag_->anchor);
         const double from = drag_->reference.z;
-        drag_->by = {
-            0, 0,
-            grid > 0
-                ? snap_along(drag_->before, drag_->ids, drag_->anchor, 2, from + raw, grid, catch_m) - from
-                : raw};
+        const double to = snap_along(drag_->before, drag_->ids, drag_->anchor, 2, from + raw, grid, catch_m);
+        drag_->by = {0, 0, to - from};
         break;
     }
     case Grip::side: {
@@ -229,11 +225,10 @@ void SelectTool::move(const Pointer& pointer) {
         // Straight boxes put the face itself onto the grid, turned ones their size.
         const double along = glm::dot(drag_->anchor, axis);
         const bool straight = std::abs(std::abs(axis.x) + std::abs(axis.y) + std::abs(axis.z) - 1) < 1e-9;
-        if (straight && grid > 0) {
+        if (straight) {
             // The face's own coordinate, counted along the level's axis.
             const int axis_index = std::abs(axis.x) > 0.5 ? 0 : std::abs(axis.y) > 0.5 ? 1 : 2;
-            const double sign = axis[axis_index],
-                         catch_m = k_snap_px * pointer.camera.metres_per_pixel(drag_->anchor);
+            const double sign = axis[axis_index], catch_m = snap_catch(session_, pointer, drag_->anchor);
             const double to = snap_along(drag_->before, drag_->ids, drag_->anchor, axis_index,
                                          sign * (along + raw), grid, catch_m);
             drag_->amount = sign * to - along;
@@ -248,7 +243,7 @@ void SelectTool::move(const Pointer& pointer) {
         if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
             const Vec2 was = flat(drag_->anchor - brush.place.at), now = flat(*at - brush.place.at);
             const double raw = degrees(std::atan2(cross(was, now), glm::dot(was, now)));
-            drag_->amount = pointer.snaps() ? edit::snapped(raw, session_.project().turn_step_deg) : raw;
+            drag_->amount = edit::snapped(raw, snap_turn(session_, pointer));
         }
         break;
     }
@@ -437,12 +432,10 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     else
         text = metres_text(glm::length(drag_->by));
     labels.put(*at - QPointF(0, 30), text, color::accent, true);
-    painter.setPen(QPen(color::blue_grey, 1, Qt::DashLine));
-    const Box3 box = item ? box_of(*item) : Box3{place, place};
-    if (const auto& x = drag_->guide.edge[0])
-        draw_line(painter, camera, {*x, box.low.y - 6, box.low.z}, {*x, box.high.y + 6, box.low.z});
-    if (const auto& y = drag_->guide.edge[1])
-        draw_line(painter, camera, {box.low.x - 6, *y, box.low.z}, {box.high.x + 6, *y, box.low.z});
+    Box3 box;
+    for (const ItemId& id : drag_->ids)
+        if (const Item* moving = find_item(level, id)) box.add(box_of(*moving));
+    if (!box.empty() && drag_->grip != Grip::turn) draw_surroundings(painter, camera, level, drag_->ids, box);
 }
 
 } // namespace rubble::app

@@ -15,7 +15,57 @@ namespace {
 /// Edges of items farther away than this do not catch (metres).
 constexpr double k_near_m = 8;
 
+/// How near an edge must be to be caught (pixels).
+constexpr double k_snap_px = 8;
+
+/// The level's axis that a direction runs along; -1 where it runs along none.
+int level_axis(const Vec3& way) {
+    for (int axis = 0; axis < 3; ++axis)
+        if (std::abs(way[axis]) > 1 - 1e-9) return axis;
+    return -1;
+}
+
 } // namespace
+
+double snap_grid(const Session& session, const Pointer& pointer) {
+    return pointer.snaps() && session.snapping().grid ? session.grid_m() : 0;
+}
+
+double snap_turn(const Session& session, const Pointer& pointer) {
+    return pointer.snaps() && session.snapping().turn ? session.project().turn_step_deg : 0;
+}
+
+double snap_catch(const Session& session, const Pointer& pointer, const Vec3& at) {
+    return pointer.snaps() && session.snapping().edges ? k_snap_px * pointer.camera.metres_per_pixel(at) : 0;
+}
+
+Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::WorkingPlane& plane,
+                const Vec3& at) {
+    const double grid = snap_grid(session, pointer), near = snap_catch(session, pointer, at);
+    Vec3 own = plane.to_own(at);
+    for (int i = 0; i < 2; ++i) {
+        const Vec3 way = i == 0 ? plane.u : plane.v;
+        if (const int axis = level_axis(way); axis >= 0) {
+            const double to = snap_along(session.level(), {}, at, axis, at[axis], grid, near);
+            own[i] += (to - at[axis]) * way[axis];
+        } else {
+            own[i] = edit::snapped(own[i], grid);
+        }
+    }
+    own.z = 0;
+    const Vec3 there = plane.to_level(own);
+    const auto corner = caught_corner(session, pointer);
+    if (!corner) return there;
+    // Of a corner and a place on the grid the one that is nearer on the screen.
+    const auto off = [&](const Vec3& place) {
+        const auto on_screen = pointer.camera.to_screen(place);
+        return on_screen ? std::hypot(on_screen->x() - pointer.screen.x(), on_screen->y() - pointer.screen.y())
+                         : 1e9;
+    };
+    if (grid > 0 && off(there) <= off(corner->at)) return there;
+    const Vec3 caught = plane.to_own(corner->at);
+    return plane.to_level({caught.x, caught.y, 0});
+}
 
 Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid,
              double catch_m) {
@@ -23,7 +73,7 @@ Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& 
     out.at = edit::snapped(at, grid);
     std::array<double, 2> best{};
     for (int axis = 0; axis < 2; ++axis)
-        best[size_t(axis)] = std::min(catch_m, std::abs(out.at[axis] - at[axis]));
+        best[size_t(axis)] = grid > 0 ? std::min(catch_m, std::abs(out.at[axis] - at[axis])) : catch_m;
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (!item.brush() || std::find(moving.begin(), moving.end(), item.id) != moving.end()) return;
         const Box3 box = box_of(item);
@@ -45,7 +95,7 @@ Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& 
 double snap_along(const Level& level, const std::vector<ItemId>& moving, const Vec3& near, int axis,
                   double value, double grid, double catch_m) {
     double out = edit::snapped(value, grid);
-    double best = std::min(catch_m, std::abs(out - value));
+    double best = grid > 0 ? std::min(catch_m, std::abs(out - value)) : catch_m;
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (!item.brush() || std::find(moving.begin(), moving.end(), item.id) != moving.end()) return;
         const Box3 box = box_of(item);
@@ -84,6 +134,7 @@ std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer&
                                           const ItemId& except) {
     constexpr double k_catch_px = 10, k_px_per_m = 0.002;
     std::optional<CaughtCorner> best;
+    if (!pointer.snaps() || !session.snapping().corners) return best;
     double least = k_catch_px;
     for (const Item* item : brushes_near(session, pointer)) {
         if (item->id == except) continue;

@@ -9,6 +9,15 @@
 
 namespace rubble::app {
 
+// What is snapped to now, by the session's switches; nothing while Alt is held.
+
+/// The grid step, 0 where the grid is off.
+double snap_grid(const Session& session, const Pointer& pointer);
+/// The step of turning, 0 where it is off.
+double snap_turn(const Session& session, const Pointer& pointer);
+/// How near an edge must be to be caught at a place, 0 where edges are off.
+double snap_catch(const Session& session, const Pointer& pointer, const Vec3& at);
+
 /// A place put onto the grid, or per axis onto the edge of another item that is nearer than `catch_m`.
 struct Snapped {
     Vec3 at{0};
@@ -33,6 +42,11 @@ struct CaughtCorner {
 };
 std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer& pointer,
                                           const ItemId& except = {});
+
+/// A place in a plane put onto the plane's grid, which in an upright or level plane is the level's own, or
+/// onto a corner or an edge beside it.
+Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::WorkingPlane& plane,
+                const Vec3& at);
 
 /// Whether the view shows no ground to draw or to put things on; then it says so.
 bool seen_from_the_side(Session& session, const Pointer& pointer);

@@ -26,6 +26,8 @@ void fill_shapes(Page& page, Tray& tray) {
     ToolButtons* tools = add_tools(page, tray);
     add_tool(*tools, tray, "cut", Tray::tr("Cut"));
     for (const ShapeEntry& entry : all_shapes()) add_tool(*tools, tray, entry.tool, shape_name(entry.shape));
+    add_tool(*tools, tray, "plane", Tray::tr("Plane"));
+    add_tool(*tools, tray, "hole", Tray::tr("Hole"));
     add_tool(*tools, tray, "mass", Tray::tr("Mass"));
     add_tool(*tools, tray, "door", Tray::tr("Door"));
     add_tool(*tools, tray, "window", Tray::tr("Window"));

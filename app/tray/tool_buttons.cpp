@@ -28,7 +28,9 @@ Brush shown(Brush brush, Shape shape) {
     if (shape == Shape::arch) brush.size = {1.6, 0.6, 1.2}, brush.place.turn_deg = 25;
     if (shape == Shape::stairs) brush.place.turn_deg = 35;
     if (shape == Shape::curved_stairs) brush.size = {1.9, 1.9, 0.9}, brush.place.turn_deg = 20;
-    if (shape == Shape::pipe) brush.size = {1.9, 1.9, 0.6}, brush.thickness_m = 0.12, brush.angle_deg = 120;
+    if (shape == Shape::pipe)
+        brush.size = {3, 3, 0.8}, brush.thickness_m = 0.15, brush.angle_deg = 100, brush.sides = 8,
+        brush.steps = 4, brush.place.at = {-0.7, -0.9, 0};
     if (shape == Shape::outline)
         brush.points = {{-0.8, -0.6}, {0.8, -0.6}, {0.8, 0.1}, {0.1, 0.1}, {0.1, 0.7}, {-0.8, 0.7}},
         brush.size.z = 0.6;
@@ -71,6 +73,16 @@ QIcon tool_picture(const QString& name) {
         painter.drawPolygon(QPolygonF{{36, 26}, {24, 26}, {24, 8}});
         painter.setPen(QPen(color::plum, 1.3, Qt::DashLine));
         painter.drawLine(QPointF(20, 3), QPointF(20, 30));
+    } else if (name == QStringLiteral("plane")) {
+        painter.setPen(QPen(color::ink, 1.3));
+        painter.setBrush(color::stone.lighter(118));
+        painter.drawPolygon(QPolygonF{{4, 20}, {22, 12}, {36, 18}, {18, 27}});
+    } else if (name == QStringLiteral("hole")) {
+        painter.setPen(QPen(color::ink, 1.3));
+        painter.setBrush(color::stone.lighter(118));
+        painter.drawPolygon(QPolygonF{{4, 19}, {22, 9}, {36, 17}, {18, 28}});
+        painter.setBrush(color::ink);
+        painter.drawPolygon(QPolygonF{{14, 19}, {22, 14.5}, {27, 17.5}, {19, 22.5}});
     } else if (name == QStringLiteral("mass")) {
         // Three heights of cells, seen from a corner.
         painter.setPen(QPen(color::ink, 1.2));

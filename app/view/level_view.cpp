@@ -6,6 +6,7 @@
 #include <QMouseEvent>
 #include <QWheelEvent>
 
+#include "edit/brushes.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
@@ -142,6 +143,41 @@ void LevelView::paint_where(QPainter& painter) {
     QTimer::singleShot(16, this, qOverload<>(&QWidget::update));
 }
 
+/// A piece of the working plane about its place, with its grid.
+void LevelView::paint_plane(QPainter& painter) {
+    if (!session_.plane() || session_.stage() != Stage::block_out) return;
+    const edit::WorkingPlane& plane = *session_.plane();
+    constexpr int k_lines = 8; // each way from the middle
+    const double step = std::max(session_.grid_m(), 0.25), far = k_lines * step;
+    QColor ink = color::blue_grey;
+    ink.setAlphaF(0.45f);
+    painter.setPen(QPen(ink, 1));
+    const Vec3 middle = edit::snapped(plane.to_own({0, 0, 0}), step); // lines where the level's own are
+    Vec3 at = plane.to_own(plane.at) - middle;
+    at = edit::snapped(at, step) + middle;
+    for (int i = -k_lines; i <= k_lines; ++i) {
+        const double off = i * step;
+        draw_line(painter, camera_, plane.to_level({at.x + off, at.y - far, 0}),
+                  plane.to_level({at.x + off, at.y + far, 0}));
+        draw_line(painter, camera_, plane.to_level({at.x - far, at.y + off, 0}),
+                  plane.to_level({at.x + far, at.y + off, 0}));
+    }
+}
+
+std::vector<const check::Span*> LevelView::spans_of_selection() const {
+    std::vector<const check::Span*> out;
+    Box3 box;
+    for (const ItemId& id : session_.selection())
+        if (const Item* item = find_item(session_.level(), id); item && !item->element())
+            box.add(box_of(*item));
+    if (box.empty()) return out;
+    constexpr double k_beside_m = 0.02;
+    const Box3 near = box.grown(k_beside_m);
+    for (const check::Span* span : shown_spans())
+        if (near.touches({span->from, span->from}) || near.touches({span->to, span->to})) out.push_back(span);
+    return out;
+}
+
 /// Dimensions that were kept, each along its line.
 void LevelView::paint_dimensions(QPainter& painter) {
     if (session_.stage() != Stage::block_out) return; // later the spans have the word
@@ -243,11 +279,14 @@ void LevelView::paint_over(QPainter& painter) {
     label_names(labels);
     if (session_.stage() == Stage::check)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
+    else if (spans)
+        for (const check::Span* span : spans_of_selection()) label_span(labels, *span, true);
     if (figure_)
         draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
     else
         paint_scale_figure(painter);
     paint_dimensions(painter);
+    paint_plane(painter);
     if (tool_) tool_->paint(painter, camera_);
     paint_where(painter);
     paint_legend(painter);
@@ -418,6 +457,11 @@ Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const 
     Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys, cut_z_};
     if (session_.built().surface)
         p.hit = pick(*session_.built().surface, session_.built().hidden, p.ray, cut_z_);
+    if (const auto& plane = session_.plane())
+        if (const auto at = meet_plane(p.ray, plane->at, plane->n)) {
+            p.ground = *at;
+            return p;
+        }
     if (p.hit)
         p.ground = p.hit->at;
     else if (const auto at = meet_plane(p.ray, Vec3(0), {0, 0, 1}))
@@ -452,6 +496,8 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
         camera_ = camera_.turned(by);
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     pointer_ground_ = pointer.ground;
+    pointed_face_.reset();
+    if (pointer.hit) pointed_face_ = edit::plane_of_face(pointer.hit->at, pointer.hit->normal);
     const auto foot = pointer.hit ? foot_of_wall(session_, *pointer.hit) : std::nullopt;
     pointer_stand_ = foot.value_or(pointer.ground);
     pointer_inside_ = true;

@@ -45,6 +45,8 @@ public:
     const Walker* walker() const { return walker_.get(); }
     /// Where the pointer points on the level; for walk, paste and place from the keyboard.
     Vec3 pointer_ground() const { return pointer_ground_; }
+    /// The plane of the face under the pointer; nothing where it points at none.
+    std::optional<edit::WorkingPlane> pointed_face() const { return pointed_face_; }
 
 signals:
     void cursorMoved(const rubble::Vec3& at);
@@ -79,6 +81,9 @@ private:
     void paint_legend(QPainter& painter);
     void paint_where(QPainter& painter);
     void paint_dimensions(QPainter& painter);
+    void paint_plane(QPainter& painter);
+    /// The spans that begin or end on what is selected.
+    std::vector<const check::Span*> spans_of_selection() const;
     void paint_walk(QPainter& painter);
     bool is_typing(const QKeyEvent& event) const;
     bool walk_key(QKeyEvent* event);
@@ -96,6 +101,7 @@ private:
     int wheel_ = 0; ///< turned, but not yet a whole step of a tool
     QPointF last_pointer_;
     Vec3 pointer_ground_{0};
+    std::optional<edit::WorkingPlane> pointed_face_;
     Vec3 pointer_stand_{0}; ///< where the scale figure stands: before a wall, not on it
     bool pointer_inside_ = false;
     QString typed_;

@@ -2,6 +2,8 @@
 
 #include "level/brush_shape.h"
 #include "level/face_mesh.h"
+#include "level/neighbours.h"
+#include "numbers.h"
 #include "theme.h"
 
 namespace rubble::app {
@@ -73,6 +75,30 @@ void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxS
         for (int i : face.loop)
             if (const auto at = camera.to_screen(geometry::to_metres(body.points[size_t(i)]))) outline << *at;
         if (size_t(outline.size()) == face.loop.size()) painter.drawPolygon(outline);
+    }
+}
+
+void draw_surroundings(QPainter& painter, const Camera& camera, const Level& level,
+                       const std::vector<ItemId>& moving, const Box3& box) {
+    constexpr double k_near_m = 12;
+    painter.setPen(QPen(color::blue_grey, 1, Qt::DashLine));
+    for (const EqualEdge& edge : equal_edges(level, moving, box, k_near_m)) {
+        // Along the side, over both boxes; along the level's plane where the side is upright.
+        const int along = edge.axis == 0 ? 1 : 0;
+        Vec3 a(0), b(0);
+        for (int axis = 0; axis < 3; ++axis)
+            a[axis] = b[axis] = edge.axis == 2 || axis != 2 ? box.middle()[axis] : box.low.z;
+        a[edge.axis] = b[edge.axis] = edge.at_m;
+        a[along] = std::min(box.low[along], edge.other.low[along]);
+        b[along] = std::max(box.high[along], edge.other.high[along]);
+        draw_line(painter, camera, a, b);
+    }
+    Labels labels(painter);
+    for (const Neighbour& beside : neighbours_of(level, moving, box, k_near_m)) {
+        painter.setPen(QPen(color::accent, 1.2));
+        draw_line(painter, camera, beside.from, beside.to);
+        if (const auto at = camera.to_screen((beside.from + beside.to) / 2.0))
+            labels.put(*at, metres_text(beside.gap_m), color::accent);
     }
 }
 

@@ -22,6 +22,10 @@ void add_line(QPainterPath& path, const Projection& project, const std::vector<V
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush);
 /// One side of a brush, filled with the painter's brush.
 void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxSide side);
+/// While something is moved: how far it is from what stands beside it, and which of its sides are in one
+/// plane with sides of others.
+void draw_surroundings(QPainter& painter, const Camera& camera, const Level& level,
+                       const std::vector<ItemId>& moving, const Box3& box);
 void draw_box(QPainter& painter, const Camera& camera, const Box3& box);
 
 /// Labels with a paper halo; those that would lie over an earlier one are left out, so the most important

@@ -59,6 +59,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setCentralWidget(page);
     build_status();
     build_commands();
+    update_snapping();
 
     connect_session();
     connect_panels();
@@ -82,6 +83,8 @@ void MainWindow::connect_session() {
         plan_->frame_all();
     });
     connect(&session_, &Session::savedChanged, this, &MainWindow::update_title);
+    connect(&session_, &Session::snappingChanged, this, &MainWindow::update_snapping);
+    connect(&session_, &Session::planeChanged, this, [this] { space_->update(), plan_->update(); });
     connect(&session_, &Session::message, this, &MainWindow::tell);
     connect(&session_, &Session::stageChanged, this, [this] {
         show_plan(session_.stage() == Stage::block_out || session_.stage() == Stage::check);
@@ -234,9 +237,37 @@ void MainWindow::build_status() {
     };
     grid_ = add(false);
     cursor_ = add(false);
+    snap_ = new QToolButton;
+    snap_->setProperty("role", "faint");
+    snap_->setPopupMode(QToolButton::InstantPopup);
+    snap_->setAccessibleName(tr("Snapping"));
+    snap_->setToolTip(tr("What places are put onto; Shift+G leaves everything free, Alt does for a moment"));
+    statusBar()->addWidget(snap_);
     hint_ = add(false);
     checked_ = add(true);
     statusBar()->setSizeGripEnabled(false);
+}
+
+void MainWindow::update_snapping() {
+    const Snapping& snapping = session_.snapping();
+    QStringList names;
+    if (snapping.grid) names << tr("grid");
+    if (snapping.edges) names << tr("edges");
+    if (snapping.corners) names << tr("corners");
+    if (snapping.turn) names << tr("turn");
+    snap_->setText(names.isEmpty()          ? tr("free")
+                   : snapping == Snapping{} ? tr("snap: all")
+                                            : tr("snap: %1").arg(names.join(QStringLiteral(", "))));
+    const std::pair<const char*, bool> switches[] = {{"snap-grid", snapping.grid},
+                                                     {"snap-edges", snapping.edges},
+                                                     {"snap-corners", snapping.corners},
+                                                     {"snap-turn", snapping.turn}};
+    for (const auto& [id, on] : switches) {
+        QAction* action = commands_->find(QString::fromLatin1(id))->action;
+        action->setCheckable(true);
+        action->setChecked(on);
+        if (!snap_->actions().contains(action)) snap_->addAction(action);
+    }
 }
 
 void MainWindow::use_tool(const QString& name) {
@@ -249,6 +280,10 @@ void MainWindow::use_tool(const QString& name) {
         tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
     else if (const auto opening = opening_of_tool(name))
         tool_ = std::make_unique<OpeningTool>(session_, *opening);
+    else if (name == QStringLiteral("plane"))
+        tool_ = DrawTool::of_planes(session_);
+    else if (name == QStringLiteral("hole"))
+        tool_ = std::make_unique<PathTool>(session_, Shape::outline, true);
     else if (name == QStringLiteral("mass"))
         tool_ = std::make_unique<MassTool>(session_);
     else if (name == QStringLiteral("mirror"))

@@ -7,6 +7,7 @@
 #include <QMainWindow>
 #include <QSlider>
 #include <QSplitter>
+#include <QToolButton>
 
 #include "checker.h"
 #include "commands/commands.h"
@@ -58,11 +59,13 @@ private:
     void build_status();
     void build_commands();
     void build_nudges();
+    void build_snapping();
     void build_reshaping();
     bool raise_mass(int by);
     void show_beside(Camera::Kind kind);
     void update_title();
     void update_status();
+    void update_snapping();
     void update_cutaway();
     void update_storeys();
     void end_walk(bool keep_view);
@@ -87,6 +90,7 @@ private:
     CutawaySlider* cutaway_ = nullptr;
     QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr,
            *hint_ = nullptr;
+    QToolButton* snap_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;
     QTimer run_clock_;

@@ -85,7 +85,7 @@ void StageLine::paintEvent(QPaintEvent*) {
         painter.drawEllipse(at, r, r);
         QFont font = this->font();
         if (station.blockers) {
-            font.setPixelSize(int(font.pixelSize() * 0.85));
+            if (font.pixelSize() > 0) font.setPixelSize(int(font.pixelSize() * 0.85));
             font.setBold(true);
             painter.setFont(font);
             painter.setPen(Qt::white);

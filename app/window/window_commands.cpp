@@ -66,6 +66,8 @@ void MainWindow::build_commands() {
         {"window", tr("Put in: window"), Qt::Key_F},
         {"archway", tr("Put in: archway"), Qt::SHIFT | Qt::Key_H},
         {"mass", tr("Massing"), Qt::SHIFT | Qt::Key_B},
+        {"plane", tr("Draw: plane"), Qt::SHIFT | Qt::Key_T},
+        {"hole", tr("Draw: hole in the selected outline"), Qt::SHIFT | Qt::Key_J},
         {"measure", tr("Measure"), Qt::Key_M},
         {"mirror", tr("Mirror"), Qt::SHIFT | Qt::Key_M}};
     for (const ShapeEntry& entry : all_shapes())
@@ -100,6 +102,7 @@ void MainWindow::build_commands() {
         show_plan(true);
         plan_->set_slice(box);
     });
+    build_snapping();
     build_reshaping();
     add("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
         const bool show = !tray_->isVisible();
@@ -140,6 +143,35 @@ void MainWindow::build_commands() {
     build_nudges();
 }
 
+/// What is snapped to, and the plane that is drawn on.
+void MainWindow::build_snapping() {
+    const std::tuple<const char*, QString, bool Snapping::*> kinds[] = {
+        {"snap-grid", tr("Snap to the grid"), &Snapping::grid},
+        {"snap-edges", tr("Snap to edges of others"), &Snapping::edges},
+        {"snap-corners", tr("Snap to corners of others"), &Snapping::corners},
+        {"snap-turn", tr("Snap to the turn step"), &Snapping::turn}};
+    for (const auto& [id, name, kind] : kinds)
+        commands_->add(QString::fromLatin1(id), name, {}, [this, kind = kind] {
+            Snapping snapping = session_.snapping();
+            snapping.*kind = !(snapping.*kind);
+            session_.set_snapping(snapping);
+        });
+    commands_->add(QStringLiteral("snap"), tr("Snap, or leave everything free"), Qt::SHIFT | Qt::Key_G,
+                   [this] {
+                       const bool any = !(session_.snapping() == Snapping{false, false, false, false});
+                       session_.set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
+                   });
+    commands_->add(QStringLiteral("working-plane"), tr("Working plane: the face pointed at, or none"),
+                   Qt::Key_Y, [this] {
+                       const auto face = pointed_ ? pointed_->pointed_face() : std::nullopt;
+                       const bool clears = !face || (session_.plane() && session_.plane()->n == face->n &&
+                                                     std::abs(session_.plane()->to_own(face->at).z) < 1e-6);
+                       session_.set_plane(clears ? std::nullopt : face);
+                       tell(session_.plane() ? tr("What is drawn now lies on this plane. Y on it lets it go")
+                                             : tr("What is drawn lies on the surface pointed at"));
+                   });
+}
+
 /// Raises what is marked of a mass; false where nothing is.
 bool MainWindow::raise_mass(int by) {
     auto* massing = dynamic_cast<MassTool*>(tool_.get());
@@ -151,10 +183,12 @@ void MainWindow::build_reshaping() {
     auto add = [this](const char* id, const QString& name, const QKeySequence& key, auto run) {
         commands_->add(QString::fromLatin1(id), name, key, run);
     };
-    add("push-out", tr("Push the face out"), Qt::Key_Plus,
-        [this] { if (!raise_mass(1)) push_faces(session_, session_.grid_m()); });
-    add("push-in", tr("Push the face in"), Qt::Key_Minus,
-        [this] { if (!raise_mass(-1)) push_faces(session_, -session_.grid_m()); });
+    add("push-out", tr("Push the face out"), Qt::Key_Plus, [this] {
+        if (!raise_mass(1)) push_faces(session_, session_.grid_m());
+    });
+    add("push-in", tr("Push the face in"), Qt::Key_Minus, [this] {
+        if (!raise_mass(-1)) push_faces(session_, -session_.grid_m());
+    });
     add("dig-through", tr("Dig through the marked area"), {}, [this] { dig_area(session_); });
     add("smooth", tr("Smooth the marked cells into a ramp"), {}, [this] { smooth_area(session_); });
     add("mark-alike", tr("Mark all cells of this level or slope"), {}, [this] { mark_alike(session_); });

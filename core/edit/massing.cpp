@@ -94,8 +94,7 @@ bool bound_by_lines(Surface& surface, const Outlook& look, const Square& square)
 
 /// Nothing where several folds meet in one cell.
 template <class Grid>
-std::optional<Surface> surface_of(const Grid& grid, const Outlook& look, const Square& square,
-                                  int line) {
+std::optional<Surface> surface_of(const Grid& grid, const Outlook& look, const Square& square, int line) {
     Surface surface;
     surface.high = surface.low = look.out_of(line);
     for (;; --surface.low) {

@@ -35,8 +35,8 @@ MassArea joined(MassArea a, const MassArea& b);
 /// The same squares where their matter ends now, nearest to where it did; those without any stay.
 MassArea refreshed(const MassGrid& grid, const MassArea& area);
 
-/// The corners of a square's surface, in cells from the mass's origin: low and high along the first axis, then
-/// the same at the high end of the second.
+/// The corners of a square's surface, in cells from the mass's origin: low and high along the first axis,
+/// then the same at the high end of the second.
 std::array<Vec3, 4> surface_corners(const MassGrid& grid, const MassArea& area, std::array<int, 2> square);
 
 /// The rectangle around an area's squares along its two axes, `high` the first beyond.

@@ -101,7 +101,8 @@ Level new_level(const std::string& name, const CharacterId& character) {
     floor.place.at = {0, 0, -0.5};
     floor.size = {16, 16, 0.5};
     Element start{"start", {-6, 0, 0}, 0, {}};
-    Layer layer{{"l1"}, "Ground", {}, false, false, {}, {}};
+    Layer layer;
+    layer.id = {"l1"}, layer.name = "Ground";
     layer.items.push_back(Item{{"b1"}, "Floor", false, floor, {}});
     layer.items.push_back(Item{{"s1"}, "Start", false, start, {}});
     Level level;

@@ -11,9 +11,6 @@ using geometry::Plane;
 using geometry::TickPoint;
 using Loop = std::vector<int>;
 
-TickPoint operator+(const TickPoint& a, const TickPoint& b) { return {a.x + b.x, a.y + b.y, a.z + b.z}; }
-TickPoint operator*(const TickPoint& a, int64_t by) { return {a.x * by, a.y * by, a.z * by}; }
-
 std::array<int64_t, 3> cross(const TickPoint& a, const TickPoint& b) {
     return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
 }

@@ -14,7 +14,8 @@ class MassingJourneyTest : public WindowDriver {
     void wheel(const Vec3& place, int steps) {
         move_to(place);
         const QPoint p = at(place);
-        QWheelEvent event(p, view().mapToGlobal(p), {}, {0, 120 * steps}, Qt::NoButton, {}, Qt::NoScrollPhase, false);
+        QWheelEvent event(p, view().mapToGlobal(p), {}, {0, 120 * steps}, Qt::NoButton, {}, Qt::NoScrollPhase,
+                          false);
         QCoreApplication::sendEvent(&view(), &event);
         settle();
     }
@@ -55,7 +56,8 @@ private slots:
         QVERIFY(std::abs(volume() - floor - 4 * 4 * 0.25) < 1e-6);
         keep_picture("mass_ramp");
         bool said = false;
-        for (const QLabel* label : window_->findChildren<QLabel*>()) said |= label->text().contains("Rises 7.1°");
+        for (const QLabel* label : window_->findChildren<QLabel*>())
+            said |= label->text().contains("Rises 7.1°");
         QVERIFY(said);
         // Undone to the very same cells.
         const MassGrid ramp = cells();

@@ -1,0 +1,31 @@
+#include "edit/working_plane.h"
+
+#include <cmath>
+
+namespace rubble::edit {
+
+WorkingPlane plane_of_face(const Vec3& at, const Vec3& normal) {
+    WorkingPlane plane;
+    plane.at = at;
+    constexpr double k_level = 1 - 1e-9; // below a thousandth of a degree nobody means a slope
+    if (std::abs(normal.z) > k_level) return plane;
+    plane.n = glm::normalize(normal);
+    plane.u = glm::normalize(glm::cross(Vec3(0, 0, 1), plane.n));
+    plane.v = glm::cross(plane.n, plane.u);
+    return plane;
+}
+
+Brush placed_on(Brush brush, const WorkingPlane& plane) {
+    const Vec3 at = plane.to_level(brush.place.at);
+    if (!plane.is_level()) {
+        const auto way = [&](const Vec3& own) {
+            const Vec3 d = brush.place.direction(own);
+            return plane.u * d.x + plane.v * d.y + plane.n * d.z;
+        };
+        brush.place.rotation = rotation_onto(way({1, 0, 0}), way({0, 1, 0}), way({0, 0, 1}));
+    }
+    brush.place.at = at;
+    return brush;
+}
+
+} // namespace rubble::edit
