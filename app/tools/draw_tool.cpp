@@ -37,8 +37,8 @@ void DrawTool::begin_plane(const Pointer& pointer) {
     const Camera& camera = pointer.camera;
     elevation_ = !session_.plane() && camera.flat() && camera.kind != Camera::Kind::plan;
     if (!elevation_) {
-        plane_ =
-            session_.plane().value_or(edit::WorkingPlane{pointer.ground, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}});
+        plane_ = session_.plane().value_or(edit::WorkingPlane{});
+        if (!session_.plane()) plane_.at = drawing_ground(session_, pointer);
         return;
     }
     const Vec3 look = camera.forward();
@@ -56,12 +56,9 @@ void DrawTool::begin_plane(const Pointer& pointer) {
 }
 
 std::optional<Vec3> DrawTool::place(const Pointer& pointer) const {
-    const auto at = meet_plane(
-        pointer.ray, step_ == Step::idle && plane_.is_level() ? pointer.ground : plane_.at, plane_.n);
+    const auto at = meet_plane(pointer.ray, plane_.at, plane_.n);
     if (!at) return {};
-    edit::WorkingPlane here = plane_;
-    if (step_ == Step::idle && !session_.plane() && !elevation_) here.at = pointer.ground;
-    return snapped_on(session_, pointer, here, *at);
+    return snapped_on(session_, pointer, plane_, *at);
 }
 
 void DrawTool::press(const Pointer& pointer) {

@@ -66,7 +66,7 @@ std::vector<Vec2> clockwise(std::vector<Vec2> ring) {
 
 Vec3 PathTool::place(const Pointer& pointer) const {
     edit::WorkingPlane plane = plane_;
-    if (points_.empty() && !session_.plane()) plane.at = pointer.ground;
+    if (points_.empty() && !session_.plane()) plane.at = drawing_ground(session_, pointer);
     const Vec3 at = meet_plane(pointer.ray, plane.at, plane.n).value_or(pointer.ground);
     if (!pointer.snaps()) return at;
     // The path's own points come first: closing must be easy.
@@ -96,7 +96,7 @@ void PathTool::press(const Pointer& pointer) {
     }
     if (points_.empty()) {
         plane_ = session_.plane().value_or(edit::WorkingPlane{});
-        if (!session_.plane()) plane_.at = pointer.ground;
+        if (!session_.plane()) plane_.at = drawing_ground(session_, pointer);
     }
     end_ = place(pointer);
     through_.reset();

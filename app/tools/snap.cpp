@@ -39,6 +39,13 @@ double snap_catch(const Session& session, const Pointer& pointer, const Vec3& at
     return pointer.snaps() && session.snapping().edges ? k_snap_px * pointer.camera.metres_per_pixel(at) : 0;
 }
 
+Vec3 drawing_ground(const Session& session, const Pointer& pointer) {
+    Vec3 at = pointer.ground;
+    if (pointer.hit && pointer.hit->normal.z < 0.99)
+        at.z = snap_along(session.level(), {}, at, 2, at.z, 0, snap_catch(session, pointer, at));
+    return at;
+}
+
 Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::WorkingPlane& plane,
                 const Vec3& at) {
     const double grid = snap_grid(session, pointer), near = snap_catch(session, pointer, at);

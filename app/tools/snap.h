@@ -43,6 +43,9 @@ struct CaughtCorner {
 std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer& pointer,
                                           const ItemId& except = {});
 
+/// The place to begin to draw at: at the edge of a wall whose face is hit just below it, that edge's height.
+Vec3 drawing_ground(const Session& session, const Pointer& pointer);
+
 /// A place in a plane put onto the plane's grid, which in an upright or level plane is the level's own, or
 /// onto a corner or an edge beside it.
 Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::WorkingPlane& plane,
