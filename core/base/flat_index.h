@@ -4,6 +4,8 @@
 #include <cstdint>
 #include <vector>
 
+#include <boost/container/small_vector.hpp>
+
 namespace rubble {
 
 /// Finds things of a list by their hash: open addressing over one array, for lists so long that following a
@@ -43,8 +45,8 @@ private:
     };
 
     void grow() {
-        std::vector<Slot> before(slots_.size() * 2);
-        before.swap(slots_);
+        const std::vector<Slot> before(slots_.begin(), slots_.end());
+        slots_.assign(before.size() * 2, Slot{});
         for (const Slot& slot : before) {
             if (slot.position < 0) continue;
             size_t at = slot.hash & (slots_.size() - 1);
@@ -53,7 +55,7 @@ private:
         }
     }
 
-    std::vector<Slot> slots_;
+    boost::container::small_vector<Slot, 128> slots_; // few things need no memory of their own
     size_t used_ = 0;
 };
 

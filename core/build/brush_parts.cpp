@@ -45,6 +45,30 @@ bool reaches(const PreparedBrush& brush, const Polygon& polygon, const Box3& box
            });
 }
 
+/// How a polygon lies to a cell.
+enum class Lies { elsewhere, inside, on_face, on_face_from_behind };
+
+Lies lies_to(const PreparedCell& cell, const Polygon& polygon, const PlaneTable& planes) {
+    Lies lies = Lies::inside;
+    for (const PreparedCell::Face& face : cell.faces) {
+        const geometry::PlaneRef plane = face.polygon.support;
+        if (plane.id == polygon.support.id)
+            lies = plane == polygon.support ? Lies::on_face : Lies::on_face_from_behind;
+        else if (sides_of(polygon, plane, planes).front)
+            return Lies::elsewhere;
+    }
+    return lies;
+}
+
+/// Whether a polygon lies wholly in the brush before and after, and alike: a crate that stands on a floor
+/// does so wherever the floor is pushed, as long as all of it stands there.
+bool lies_as_before(const BrushChange& change, const Polygon& polygon, const PlaneTable& planes) {
+    if (!change.only_placed || !change.before || !change.after) return false;
+    if (change.before->cells.size() != 1 || change.after->cells.size() != 1) return false;
+    const Lies before = lies_to(change.before->cells[0], polygon, planes);
+    return before != Lies::elsewhere && before == lies_to(change.after->cells[0], polygon, planes);
+}
+
 bool reaches(const BrushChange& change, const Polygon& polygon, const Box3& box, const PlaneTable& planes) {
     return (change.before && reaches(*change.before, polygon, box, planes)) ||
            (change.after && reaches(*change.after, polygon, box, planes));
@@ -60,7 +84,7 @@ MaterialId material_behind(const Vec3& at_m, const Neighbours& touching) {
         if (neighbour.later || neighbour.prepared->effect != Effect::fill) continue;
         for (const PreparedCell& cell : neighbour.prepared->cells) {
             bool inside = true;
-            for (const auto& face : cell.cell.faces) inside &= face.plane.distance(at_m) <= 1e-6;
+            for (const auto& face : cell.cell->faces) inside &= face.plane.distance(at_m) <= 1e-6;
             if (inside) return neighbour.brush->material;
         }
     }
@@ -70,7 +94,12 @@ MaterialId material_behind(const Vec3& at_m, const Neighbours& touching) {
 /// The part before, where the one now is no other.
 std::shared_ptr<const SolidPart> kept(const std::shared_ptr<const SolidPart>& before,
                                       std::shared_ptr<const SolidPart> now) {
-    return before && before->fragments == now->fragments && before->matter == now->matter ? before : now;
+    const auto same = [](const auto& a, const auto& b) { return a == b || *a == *b; };
+    return before && before->fragments == now->fragments &&
+                   std::equal(before->matter.begin(), before->matter.end(), now->matter.begin(),
+                              now->matter.end(), same)
+               ? before
+               : now;
 }
 
 /// A brush whose parts are built, with what touches the piece at hand.
@@ -103,7 +132,7 @@ struct Site {
                        const Neighbours& near, SolidPart& part) const {
         const bool cut = prepared.effect == Effect::cut;
         for (Polygon& piece : clipped_face(polygon, prepared.effect, deciders(cell, near, box), planes)) {
-            MaterialId material = face.material.empty() ? material_of(brush, face.side) : face.material;
+            MaterialId material = face.material ? *face.material : material_of(brush, face.side);
             if (cut && material.empty()) material = material_behind(middle_of(piece), near);
             part.box.add(box_of(piece));
             part.fragments.push_back({std::move(piece), face.side, std::move(material), cut});
@@ -111,8 +140,10 @@ struct Site {
     }
 
     /// A cell less the later cuts.
-    void add_matter(const ConvexCell& cell, const Neighbours& cuts, SolidPart& part) const {
-        std::vector<ConvexCell> pieces{cell};
+    void add_matter(const std::shared_ptr<const ConvexCell>& cell, const Neighbours& cuts,
+                    SolidPart& part) const {
+        if (cuts.empty()) return part.matter.push_back(cell);
+        std::vector<ConvexCell> pieces{*cell};
         for (const Neighbour& cut : cuts)
             for (const PreparedCell& cutter : cut.prepared->cells) {
                 std::vector<ConvexCell> next;
@@ -120,12 +151,13 @@ struct Site {
                     if (!piece.box().touches(cutter.box))
                         next.push_back(std::move(piece));
                     else
-                        for (ConvexCell& rest : geometry::subtracted(piece, cutter.cell))
+                        for (ConvexCell& rest : geometry::subtracted(piece, *cutter.cell))
                             next.push_back(std::move(rest));
                 }
                 pieces = std::move(next);
             }
-        for (ConvexCell& piece : pieces) part.matter.push_back(std::move(piece));
+        for (ConvexCell& piece : pieces)
+            part.matter.push_back(std::make_shared<const ConvexCell>(std::move(piece)));
     }
 };
 
@@ -177,6 +209,31 @@ template <class Tile> void take_over(std::vector<Tile>& before, std::vector<Tile
     before.clear();
 }
 
+/// Who is near each of some tiles, looked up row by row: a floor has hundreds of tiles and thousands of
+/// brushes on it. The order of the neighbours is kept.
+class Rows {
+public:
+    template <class Tile> Rows(const std::vector<Tile>& tiles, const Neighbours& near) : all_(near) {
+        if (tiles.size() < 2 * k_row) return;
+        rows_.resize((tiles.size() + k_row - 1) / k_row);
+        parallel_for(rows_.size(), [&](size_t row) {
+            Box3 box;
+            for (size_t i = row * k_row; i < std::min((row + 1) * k_row, tiles.size()); ++i)
+                box.add(tiles[i].box);
+            rows_[row] = those_near(near, box);
+        });
+    }
+    Neighbours near(size_t tile, const Box3& box) const {
+        return those_near(rows_.empty() ? all_ : rows_[tile / k_row], box);
+    }
+
+private:
+    static constexpr size_t k_row = 16;
+
+    const Neighbours& all_;
+    std::vector<Neighbours> rows_;
+};
+
 /// Builds the tiles that are stale, side by side: one floor may be most of the work of an edit.
 template <class Tile, class Stale, class Build>
 void build_tiles(std::vector<Tile>& tiles, Stale is_stale, Build build,
@@ -189,7 +246,7 @@ void build_tiles(std::vector<Tile>& tiles, Stale is_stale, Build build,
         stale.size(),
         [&](size_t i) {
             auto part = std::make_shared<SolidPart>();
-            build(*stale[i], *part);
+            build(*stale[i], size_t(stale[i] - tiles.data()), *part);
             stale[i]->part = kept(stale[i]->part, std::move(part));
         },
         k_chunk);
@@ -213,7 +270,8 @@ struct BrushParts::Job {
 
     bool is_stale(const Polygon& polygon, const Box3& box) const {
         return changed || std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
-                   return reaches(change, polygon, box, site.planes);
+                   return reaches(change, polygon, box, site.planes) &&
+                          !lies_as_before(change, polygon, site.planes);
                });
     }
     bool is_cut_anew(const Box3& box) const {
@@ -270,6 +328,7 @@ std::shared_ptr<const SolidPart> BrushParts::whole(const Job& job) const {
         }
         part->cell_ends.push_back(int(part->matter.size()));
     }
+    part->fragments.shrink_to_fit();
     return kept(whole_, std::move(part));
 }
 
@@ -297,10 +356,11 @@ void BrushParts::add_face_tiles(const Job& job, std::vector<std::shared_ptr<cons
                         }
             }
             take_over(before, tiles);
+            const Rows rows(tiles, near);
             build_tiles(
                 tiles, [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box); },
-                [&](const FaceTile& tile, SolidPart& part) {
-                    job.site.add_fragments(c, face, tile.polygon, tile.box, those_near(near, tile.box), part);
+                [&](const FaceTile& tile, size_t i, SolidPart& part) {
+                    job.site.add_fragments(c, face, tile.polygon, tile.box, rows.near(i, tile.box), part);
                 },
                 parts);
         }
@@ -321,17 +381,18 @@ void BrushParts::add_cell_tiles(const Job& job, std::vector<std::shared_ptr<cons
             const auto [first, second] = axes_but(least_axis(cell.box.high - cell.box.low));
             if (many)
                 for (const ConvexCell& row :
-                     slices_of(cell.cell, first, tile_planes_[first], job.site.planes))
+                     slices_of(*cell.cell, first, tile_planes_[first], job.site.planes))
                     for (ConvexCell& tile : slices_of(row, second, tile_planes_[second], job.site.planes)) {
                         const Box3 box = tile.box();
-                        tiles.push_back({std::move(tile), box, nullptr});
+                        tiles.push_back({std::make_shared<const ConvexCell>(std::move(tile)), box, nullptr});
                     }
         }
         take_over(before, tiles);
+        const Rows rows(tiles, cuts);
         build_tiles(
             tiles, [&](const CellTile& tile) { return job.is_cut_anew(tile.box); },
-            [&](const CellTile& tile, SolidPart& part) {
-                job.site.add_matter(tile.cell, those_near(cuts, tile.box), part);
+            [&](const CellTile& tile, size_t i, SolidPart& part) {
+                job.site.add_matter(tile.cell, rows.near(i, tile.box), part);
             },
             parts);
     }

@@ -18,6 +18,7 @@ struct Neighbour {
 struct BrushChange {
     const PreparedBrush* before;
     const PreparedBrush* after;
+    bool only_placed; ///< all but its place and size, and its place in the order, is as it was
 };
 
 /// The parts of one brush, kept from build to build. Faces, and cells with cuts, that very many brushes touch
@@ -43,7 +44,7 @@ private:
         std::shared_ptr<const SolidPart> part;
     };
     struct CellTile {
-        geometry::ConvexCell cell;
+        std::shared_ptr<const geometry::ConvexCell> cell;
         Box3 box;
         std::shared_ptr<const SolidPart> part;
     };

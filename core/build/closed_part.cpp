@@ -13,18 +13,18 @@ class Closer {
 public:
     Closer(const Seams& own, std::span<const SeamedPart> neighbours) : own_(own), lines_(own.lines().size()) {
         size_t places = 0;
-        for (size_t i = 0; i < lines_.size(); ++i) lines_[i].places = own.ends_on(own.lines()[i]);
+        for (const Seams::Line& line : own.lines()) places += size_t(line.ends);
+        const LineTable table(own);
         for (const SeamedPart& other : neighbours)
-            for_common_lines(own, *other.seams, [&](size_t line, size_t along) {
+            table.for_common_lines(*other.seams, [&](size_t line, size_t along) {
                 Line& known = lines_[line];
                 const Seams::Line& theirs = other.seams->lines()[along];
-                places += size_t(theirs.ends) + (known.others < 0 ? known.places.size() : 0);
+                places += size_t(theirs.ends);
                 others_.push_back({other.seams, &theirs, known.others});
                 known.others = int(others_.size()) - 1;
             });
         merged_.reserve(places); // spans into it must stay
-        for (size_t i = 0; i < lines_.size(); ++i)
-            if (lines_[i].others >= 0) merge(lines_[i], own.lines()[i].way);
+        for (size_t i = 0; i < lines_.size(); ++i) merge(lines_[i], own.lines()[i]);
     }
 
     /// Adds the corners of an edge, the last one not, with what goes on beyond each piece of it.
@@ -56,12 +56,18 @@ private:
         int next;
     };
 
-    void merge(Line& line, const std::array<int8_t, 3>& way) {
+    void merge(Line& line, const Seams::Line& own) {
         const size_t first = merged_.size();
-        merged_.insert(merged_.end(), line.places.begin(), line.places.end());
-        for (int k = line.others; k >= 0; k = others_[size_t(k)].next) {
-            const auto ends = others_[size_t(k)].seams->ends_on(*others_[size_t(k)].line);
-            merged_.insert(merged_.end(), ends.begin(), ends.end());
+        const auto add = [&](const Seams& seams, const Seams::Line& of) {
+            for (const int place : seams.ends_on(of)) merged_.push_back(seams.places()[size_t(place)]);
+        };
+        add(own_, own);
+        const auto& way = own.way;
+        for (int k = line.others; k >= 0; k = others_[size_t(k)].next)
+            add(*others_[size_t(k)].seams, *others_[size_t(k)].line);
+        if (line.others < 0) {
+            line.places = std::span(merged_).subspan(first);
+            return;
         }
         const auto begin = merged_.begin() + long(first);
         std::sort(begin, merged_.end(),
@@ -75,8 +81,7 @@ private:
     bool goes_on(const Seams::Use& use, const TickPoint& low, const TickPoint& high) const {
         const auto& line = own_.lines()[size_t(use.line)];
         auto some = [&](const Seams& seams, const Seams::Line& along) {
-            for (const int i : seams.uses_on(along)) {
-                const Seams::Use& other = seams.uses()[size_t(i)];
+            for (const Seams::Use& other : seams.uses_on(along)) {
                 if (other.face != use.face || other.ahead == use.ahead) continue;
                 const TickPoint &a = seams.places()[size_t(other.from)],
                                 &b = seams.places()[size_t(other.to)];
@@ -93,8 +98,8 @@ private:
     }
 
     const Seams& own_;
-    std::vector<Line> lines_;
-    std::vector<Other> others_;
+    boost::container::small_vector<Line, 64> lines_;
+    boost::container::small_vector<Other, 64> others_;
     std::vector<TickPoint> merged_;
 };
 
@@ -133,10 +138,11 @@ SurfacePart closed(const SeamedPart& own, std::span<const SeamedPart> neighbours
     FlatIndex index(own.seams->places().size());
     std::vector<TickPoint> loop;
     std::vector<bool> inner;
-    auto use = own.seams->uses().begin();
+    auto next = own.seams->order().begin();
     for (const Fragment& fragment : own.part->fragments) {
         loop.clear(), inner.clear();
-        for (size_t i = 0; i < fragment.polygon.edges.size(); ++i) closer.add_edge(*use++, loop, inner);
+        for (size_t i = 0; i < fragment.polygon.edges.size(); ++i)
+            closer.add_edge(own.seams->uses()[size_t(*next++)], loop, inner);
         tidy(loop, inner);
         if (loop.empty()) continue;
         SurfaceFace face;
@@ -158,6 +164,7 @@ SurfacePart closed(const SeamedPart& own, std::span<const SeamedPart> neighbours
         face.material = fragment.material;
         out.faces.push_back(std::move(face));
     }
+    out.points.shrink_to_fit(), out.corners.shrink_to_fit();
     return out;
 }
 

@@ -14,7 +14,7 @@ Box3 box_of(const Polygon& polygon) {
     double error = 0;
     for (const auto& edge : polygon.edges) {
         low = glm::min(low, edge.start.at), high = glm::max(high, edge.start.at);
-        error = std::max(error, edge.start.error);
+        error = std::max(error, double(edge.start.error));
     }
     constexpr double unit = geometry::ticks_per_metre;
     return Box3{low / unit, high / unit}.grown(error / unit + 1e-5);
@@ -22,31 +22,35 @@ Box3 box_of(const Polygon& polygon) {
 
 CornerSides sides_of(const Polygon& polygon, PlaneRef plane, const PlaneTable& planes) {
     CornerSides out;
-    for (const auto& edge : polygon.edges) {
-        out.of.push_back(planes.side(edge.start, plane));
-        out.front |= out.of.back() == Side::front;
-        out.back |= out.of.back() == Side::back;
-    }
+    planes.for_sides(
+        plane, polygon.edges.size(), [&](size_t i) -> const Corner& { return polygon.edges[i].start; },
+        [&](size_t, Side side) {
+            out.of.push_back(side);
+            out.front |= side == Side::front;
+            out.back |= side == Side::back;
+        });
     return out;
 }
 
 Halves split(const Polygon& polygon, const CornerSides& sides, PlaneRef by, const PlaneTable& planes) {
     Halves halves{{polygon.support, {}}, {polygon.support, {}}};
     const size_t n = polygon.edges.size();
-    auto add = [&](Polygon& part, Side own, size_t i) {
-        const Side here = sides.of[i], next = sides.of[(i + 1) % n];
-        const auto& edge = polygon.edges[i];
-        if (here == own || here == Side::on) {
-            // From a corner on the plane the way leads along the plane if the next lies on the other side.
-            const bool along = here == Side::on && next == -own;
-            part.edges.push_back({along ? by.id : edge.plane, edge.start});
-        }
-        if ((here == Side::front && next == Side::back) || (here == Side::back && next == Side::front)) {
-            const Corner corner = planes.meet(polygon.support.id, edge.plane, by.id);
-            part.edges.push_back({here == own ? by.id : edge.plane, corner});
-        }
+    const auto add = [&](Polygon& part, Side own, size_t i, Side next) {
+        if (sides.of[i] != own && sides.of[i] != Side::on) return;
+        // From a corner on the plane the way leads along the plane if the next lies on the other side.
+        const bool along = sides.of[i] == Side::on && next == -own;
+        part.edges.push_back({polygon.edges[i].start, along ? by.id : polygon.edges[i].plane});
     };
-    for (size_t i = 0; i < n; ++i) add(halves.front, Side::front, i), add(halves.back, Side::back, i);
+    for (size_t i = 0; i < n; ++i) {
+        const Side here = sides.of[i], next = sides.of[i + 1 < n ? i + 1 : 0];
+        const auto& edge = polygon.edges[i];
+        add(halves.front, Side::front, i, next);
+        add(halves.back, Side::back, i, next);
+        if (here == Side::on || next != -here) continue;
+        const Corner corner = planes.meet(polygon.support.id, edge.plane, by.id);
+        halves.front.edges.push_back({corner, here == Side::front ? by.id : edge.plane});
+        halves.back.edges.push_back({corner, here == Side::back ? by.id : edge.plane});
+    }
     return halves;
 }
 

@@ -10,14 +10,14 @@ namespace rubble::build {
 /// corner is where that plane, the one of the edge before, and the supporting plane meet.
 struct Polygon {
     struct Edge {
+        [[no_unique_address]] geometry::Corner start; // the plane lies in its last bytes
         int32_t plane;
-        geometry::Corner start;
         bool operator==(const Edge& other) const {
             return plane == other.plane && start.planes == other.start.planes;
         }
     };
     geometry::PlaneRef support; ///< counter-clockwise seen from its outside
-    boost::container::small_vector<Edge, 6> edges;
+    boost::container::small_vector<Edge, 4> edges;
     bool operator==(const Polygon&) const = default;
 };
 

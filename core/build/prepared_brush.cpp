@@ -63,6 +63,8 @@ PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef>
         const auto& loop = faces[f].loop;
         for (size_t i = 0; i < loop.size(); ++i) edge_at(loop[i], loop[(i + 1) % loop.size()]) = int(f);
     }
+    const auto body = std::make_shared<geometry::ConvexCell>();
+    body->faces.reserve(faces.size()), out.faces.reserve(faces.size());
     for (size_t f = 0; f < faces.size(); ++f) {
         const auto& loop = faces[f].loop;
         PreparedCell::Face face{{refs[f], {}}, faces[f].side, {}, {}};
@@ -72,7 +74,7 @@ PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef>
                       after = loop[(i + 1) % loop.size()];
             const int32_t in = refs[size_t(edge_at(here, before))].id;
             const int32_t outgoing = refs[size_t(edge_at(after, here))].id;
-            face.polygon.edges.push_back({outgoing, planes.meet(refs[f].id, in, outgoing)});
+            face.polygon.edges.push_back({planes.meet(refs[f].id, in, outgoing), outgoing});
             // Where the planes meet, which of a tipped round shape is up to a tick from the body's corner.
             cell_face.loop.push_back(geometry::to_metres(planes.rounded(face.polygon.edges.back().start)));
             out.box.add(cell_face.loop.back());
@@ -81,8 +83,9 @@ PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef>
         const Vec3 normal = planes.normal(refs[f]);
         cell_face.plane = {normal, -glm::dot(normal, cell_face.loop[0])};
         out.faces.push_back(std::move(face));
-        out.cell.faces.push_back(std::move(cell_face));
+        body->faces.push_back(std::move(cell_face));
     }
+    out.cell = body;
     return out;
 }
 
@@ -117,11 +120,12 @@ PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& re
 
 PreparedBrush less(PreparedBrush brush, const PreparedBrush& cut, const Brush& cutter,
                    const PlaneTable& planes) {
+    const auto material =
+        cutter.material.empty() ? nullptr : std::make_shared<const MaterialId>(cutter.material);
     for (const PreparedCell& taken : cut.cells) {
         std::vector<PreparedCell> left;
         for (const PreparedCell& cell : brush.cells)
-            for (PreparedCell& piece : less(cell, taken, cutter.material, planes))
-                left.push_back(std::move(piece));
+            for (PreparedCell& piece : less(cell, taken, material, planes)) left.push_back(std::move(piece));
         brush.cells = std::move(left);
     }
     brush.box = {};

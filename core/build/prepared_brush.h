@@ -1,5 +1,7 @@
 #pragma once
 
+#include <memory>
+
 #include <vector>
 
 #include "build/polygon.h"
@@ -13,11 +15,11 @@ struct PreparedCell {
     struct Face {
         Polygon polygon;
         BoxSide side;
-        Box3 box;            ///< of the polygon
-        MaterialId material; ///< of the face where it is not its brush's; else empty
+        Box3 box;                                   ///< of the polygon
+        std::shared_ptr<const MaterialId> material; ///< of the face where it is not its brush's; else null
     };
     std::vector<Face> faces;
-    geometry::ConvexCell cell;
+    std::shared_ptr<const geometry::ConvexCell> cell;
     Box3 box; ///< metres
 };
 

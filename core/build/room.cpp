@@ -32,7 +32,7 @@ Polygon lid_of(const Room& part, PlaneRef by, const PlaneTable& planes) {
     Polygon lid{by, {}};
     for (size_t i = 0; i < edges.size(); ++i) {
         const int32_t before = edges[(i + edges.size() - 1) % edges.size()].plane;
-        lid.edges.push_back({edges[i].plane, planes.meet(by.id, before, edges[i].plane)});
+        lid.edges.push_back({planes.meet(by.id, before, edges[i].plane), edges[i].plane});
     }
     return lid;
 }
@@ -48,7 +48,7 @@ Room room_within(std::span<const PlaneRef> around, const PlaneTable& planes) {
         for (size_t i = 0; i < 4; ++i) {
             const int32_t in = around[size_t(order[f][(i + 3) % 4])].id,
                           outgoing = around[size_t(order[f][i])].id;
-            polygon.edges.push_back({outgoing, planes.meet(around[f].id, in, outgoing)});
+            polygon.edges.push_back({planes.meet(around[f].id, in, outgoing), outgoing});
         }
         room.push_back(std::move(polygon));
     }
@@ -79,6 +79,7 @@ std::pair<Room, Room> halves_of(const Room& room, PlaneRef by, const PlaneTable&
 
 PreparedCell cell_of(std::vector<PreparedCell::Face> faces, const PlaneTable& planes) {
     PreparedCell cell;
+    const auto body = std::make_shared<geometry::ConvexCell>();
     for (PreparedCell::Face& face : faces) {
         geometry::ConvexCell::Face seen;
         for (const auto& edge : face.polygon.edges) {
@@ -88,8 +89,9 @@ PreparedCell cell_of(std::vector<PreparedCell::Face> faces, const PlaneTable& pl
         const Vec3 normal = planes.normal(face.polygon.support);
         seen.plane = {normal, -glm::dot(normal, seen.loop[0])};
         cell.faces.push_back(std::move(face));
-        cell.cell.faces.push_back(std::move(seen));
+        body->faces.push_back(std::move(seen));
     }
+    cell.cell = body;
     return cell;
 }
 
@@ -97,7 +99,7 @@ namespace {
 
 /// The faces of a piece of a cell: those in planes of the cell are of its sides, others of the cutter's.
 PreparedCell piece_of(const Room& room, const PreparedCell& cell, const PreparedCell& cutter,
-                      const MaterialId& material, const PlaneTable& planes) {
+                      const std::shared_ptr<const MaterialId>& material, const PlaneTable& planes) {
     std::vector<PreparedCell::Face> faces;
     for (const Polygon& polygon : room) {
         PreparedCell::Face face{polygon, BoxSide::top, box_of(polygon), material};
@@ -113,7 +115,7 @@ PreparedCell piece_of(const Room& room, const PreparedCell& cell, const Prepared
 } // namespace
 
 std::vector<PreparedCell> less(const PreparedCell& cell, const PreparedCell& cutter,
-                               const MaterialId& material, const PlaneTable& planes) {
+                               const std::shared_ptr<const MaterialId>& material, const PlaneTable& planes) {
     if (!cell.box.touches(cutter.box)) return {cell};
     Room left;
     for (const auto& face : cell.faces) left.push_back(face.polygon);

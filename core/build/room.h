@@ -23,6 +23,7 @@ PreparedCell cell_of(std::vector<PreparedCell::Face> faces, const geometry::Plan
 /// A cell less another, exactly, as pieces that share no inner point. Faces that the other makes are of its
 /// sides and of `material`.
 std::vector<PreparedCell> less(const PreparedCell& cell, const PreparedCell& cutter,
-                               const MaterialId& material, const geometry::PlaneTable& planes);
+                               const std::shared_ptr<const MaterialId>& material,
+                               const geometry::PlaneTable& planes);
 
 } // namespace rubble::build

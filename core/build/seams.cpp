@@ -22,8 +22,9 @@ uint64_t mixed(uint64_t h, uint64_t v) {
     return h ^ (h >> 29);
 }
 
-uint64_t hash_of(const LineName& name) {
-    uint64_t h = 0;
+/// Two numbers of a line, from different seeds.
+uint64_t hash_of(const LineName& name, uint64_t seed) {
+    uint64_t h = seed;
     for (uint64_t r : name.residues) h = mixed(h, r);
     return h;
 }
@@ -46,15 +47,15 @@ uint64_t face_of(const Fragment& fragment) {
 /// Numbers places and lines as they are met, each once.
 class Numbering {
 public:
-    Numbering(const PlaneTable& planes, size_t edges, std::vector<TickPoint>& places,
-              std::vector<Seams::Line>& lines, std::vector<uint64_t>& keys)
+    Numbering(const PlaneTable& planes, size_t edges)
         : planes_(planes),
-          places_(places),
-          lines_(lines),
-          keys_(keys),
           place_index_(edges / 2),
           pair_index_(edges / 2),
           line_index_(edges / 2) {}
+
+    std::vector<TickPoint> places() const { return {places_.begin(), places_.end()}; }
+    std::vector<Seams::Line> lines() const { return {lines_.begin(), lines_.end()}; }
+    std::vector<uint64_t> keys() const { return {keys_.begin(), keys_.end()}; }
 
     int place_of(const TickPoint& place) {
         const int fresh = int(places_.size());
@@ -73,12 +74,12 @@ public:
                                     [&](int i) { return pairs_[size_t(i)].planes == pair; });
         if (known != fresh_pair) return pairs_[size_t(known)].line;
         const LineName name = planes_.line(pair.first, pair.second);
-        const uint64_t key = hash_of(name);
+        const uint64_t key = hash_of(name, 0), check = hash_of(name, 0x5851f42d4c957f2du);
         const int fresh = int(lines_.size());
         const int line =
-            line_index_.find_or_add(key, fresh, [&](int i) { return lines_[size_t(i)].name == name; });
+            line_index_.find_or_add(key, fresh, [&](int i) { return lines_[size_t(i)].check == check; });
         if (line == fresh) {
-            lines_.push_back({name, planes_.way(pair.first, pair.second)});
+            lines_.push_back({check, planes_.way(pair.first, pair.second)});
             keys_.push_back(key);
         }
         pairs_.push_back({pair, line});
@@ -91,9 +92,9 @@ private:
         int line;
     };
     const PlaneTable& planes_;
-    std::vector<TickPoint>& places_;
-    std::vector<Seams::Line>& lines_;
-    std::vector<uint64_t>& keys_;
+    boost::container::small_vector<TickPoint, 64> places_;
+    boost::container::small_vector<Seams::Line, 64> lines_;
+    boost::container::small_vector<uint64_t, 64> keys_;
     boost::container::small_vector<Pair, 64> pairs_;
     FlatIndex place_index_, pair_index_, line_index_;
 };
@@ -104,7 +105,7 @@ Seams::Seams(std::span<const Fragment> fragments, const PlaneTable& planes) {
     size_t edges = 0;
     for (const Fragment& fragment : fragments) edges += fragment.polygon.edges.size();
     uses_.reserve(edges);
-    Numbering numbering(planes, edges, places_, lines_, keys_);
+    Numbering numbering(planes, edges);
     for (size_t f = 0; f < fragments.size(); ++f) {
         const Polygon& polygon = fragments[f].polygon;
         const size_t begin = uses_.size(), n = polygon.edges.size();
@@ -114,6 +115,7 @@ Seams::Seams(std::span<const Fragment> fragments, const PlaneTable& planes) {
                              numbering.line_of(polygon.support.id, edge.plane), fragments[f].reversed, face});
         for (size_t i = 0; i < n; ++i) uses_[begin + i].to = uses_[begin + (i + 1 < n ? i + 1 : 0)].from;
     }
+    places_ = numbering.places(), lines_ = numbering.lines(), keys_ = numbering.keys();
     sort_lines();
     list_by_line();
     hash_lines();
@@ -138,30 +140,31 @@ void Seams::list_by_line() {
     for (const Use& use : uses_) ++lines_[size_t(use.line)].uses;
     int sum = 0;
     for (Line& line : lines_) line.first_use = sum, sum += line.uses, line.uses = 0;
-    uses_by_line_.resize(uses_.size());
+    order_.resize(uses_.size());
+    std::vector<Use> by_line(uses_.size());
     for (size_t i = 0; i < uses_.size(); ++i) {
         Line& line = lines_[size_t(uses_[i].line)];
-        uses_by_line_[size_t(line.first_use + line.uses++)] = int(i);
+        order_[i] = line.first_use + line.uses++;
+        by_line[size_t(order_[i])] = uses_[i];
     }
-    ends_.reserve(uses_.size());
+    uses_ = std::move(by_line);
+    ends_.reserve(2 * uses_.size());
     for (Line& line : lines_) {
         line.first_end = int(ends_.size());
-        for (const int i : uses_on(line))
-            for (const int place : {uses_[size_t(i)].from, uses_[size_t(i)].to})
-                ends_.push_back(places_[size_t(place)]);
+        for (const Use& use : uses_on(line)) ends_.insert(ends_.end(), {use.from, use.to});
         const auto begin = ends_.begin() + line.first_end;
         std::sort(begin, ends_.end(),
-                  [&](const TickPoint& a, const TickPoint& b) { return before(a, b, line.way); });
+                  [&](int a, int b) { return before(places_[size_t(a)], places_[size_t(b)], line.way); });
         ends_.erase(std::unique(begin, ends_.end()), ends_.end());
         line.ends = int(ends_.size()) - line.first_end;
     }
+    ends_.shrink_to_fit();
 }
 
 /// Tells whether anything along a line is otherwise than before: the edges' ends and what they bound.
 void Seams::hash_lines() {
     for (Line& line : lines_)
-        for (const int i : uses_on(line)) {
-            const Use& use = uses_[size_t(i)];
+        for (const Use& use : uses_on(line)) {
             const uint64_t ends =
                 mixed(build::hash_of(places_[size_t(use.from)]), build::hash_of(places_[size_t(use.to)]));
             line.hash += mixed(mixed(ends, use.face), use.ahead); // in whatever order

@@ -4,6 +4,8 @@
 #include <span>
 #include <vector>
 
+#include <boost/container/small_vector.hpp>
+
 #include "geometry/exact.h"
 #include "level/item.h"
 
@@ -17,7 +19,7 @@ struct Fragment;
 class Seams {
 public:
     struct Line {
-        geometry::LineName name;
+        uint64_t check;            ///< of its name, besides its key: both are the same for one line alone
         std::array<int8_t, 3> way; ///< signs of its direction
         int first_end = 0, ends = 0;
         int first_use = 0, uses = 0;
@@ -36,18 +38,20 @@ public:
 
     const std::vector<geometry::TickPoint>& places() const { return places_; }
     const std::vector<Line>& lines() const { return lines_; }
-    /// Hashes of the lines' names, in order; the lines are in the same order. Kept apart, so that comparing
-    /// two lists of lines that have little in common touches little memory.
+    /// Hashes of the lines' names, in order; the lines are in the same order. Kept apart, so that looking for
+    /// a line of another part touches little memory.
     const std::vector<uint64_t>& keys() const { return keys_; }
-    /// The uses of all edges of all fragments, in order.
+    /// All edges of all fragments, line by line.
     const std::vector<Use>& uses() const { return uses_; }
-    /// The places at which edges on a line end, in their order along it, each once.
-    std::span<const geometry::TickPoint> ends_on(const Line& line) const {
+    /// The same in the order of the fragments, as indices.
+    const std::vector<int>& order() const { return order_; }
+    /// The places at which edges on a line end, in their order along it, each once, as indices into `places`.
+    std::span<const int> ends_on(const Line& line) const {
         return std::span(ends_).subspan(size_t(line.first_end), size_t(line.ends));
     }
-    /// The edges along a line, as indices into `uses`.
-    std::span<const int> uses_on(const Line& line) const {
-        return std::span(uses_by_line_).subspan(size_t(line.first_use), size_t(line.uses));
+    /// The edges along a line.
+    std::span<const Use> uses_on(const Line& line) const {
+        return std::span(uses_).subspan(size_t(line.first_use), size_t(line.uses));
     }
 
 private:
@@ -55,11 +59,12 @@ private:
     void list_by_line();
     void hash_lines();
 
-    std::vector<geometry::TickPoint> places_, ends_;
+    std::vector<geometry::TickPoint> places_;
+    std::vector<int> ends_;
     std::vector<uint64_t> keys_;
     std::vector<Line> lines_;
     std::vector<Use> uses_;
-    std::vector<int> uses_by_line_;
+    std::vector<int> order_;
 };
 
 /// Whether `a` lies before `b` along a line of that way.
@@ -70,19 +75,38 @@ inline bool before(const geometry::TickPoint& a, const geometry::TickPoint& b,
     return way[2] < 0 ? a.z > b.z : a.z < b.z;
 }
 
-/// Calls `visit(line of a, line of b)` for every line along which both have edges, by their indices.
-template <class F> void for_common_lines(const Seams& a, const Seams& b, F visit) {
-    const auto &p = a.keys(), &q = b.keys();
-    for (size_t i = 0, k = 0; i < p.size() && k < q.size();) {
-        if (p[i] != q[k]) {
-            p[i] < q[k] ? ++i : ++k;
-            continue;
+/// The lines of a part, to look up those of others among them: open addressing, so that a line that is not
+/// there costs one look.
+class LineTable {
+public:
+    explicit LineTable(const Seams& seams) : seams_(seams) {
+        size_t size = 16;
+        while (size < 2 * seams.keys().size()) size *= 2;
+        slots_.resize(size, -1);
+        for (size_t i = 0; i < seams.keys().size(); ++i) {
+            size_t at = seams.keys()[i] & (size - 1);
+            while (slots_[at] >= 0) at = (at + 1) & (size - 1);
+            slots_[at] = int(i);
         }
-        for (size_t same = k; same < q.size() && q[same] == p[i]; ++same)
-            if (a.lines()[i].name == b.lines()[same].name) visit(i, same);
-        ++i;
     }
-}
+    /// Calls `visit(line, line of the other)` for every line along which both have edges, by their indices.
+    template <class F> void for_common_lines(const Seams& other, F visit) const {
+        for (size_t k = 0; k < other.keys().size(); ++k) {
+            const uint64_t key = other.keys()[k];
+            for (size_t at = key & (slots_.size() - 1); slots_[at] >= 0;
+                 at = (at + 1) & (slots_.size() - 1)) {
+                const auto i = size_t(slots_[at]);
+                if (seams_.keys()[i] != key || seams_.lines()[i].check != other.lines()[k].check) continue;
+                visit(i, k);
+                break;
+            }
+        }
+    }
+
+private:
+    const Seams& seams_;
+    boost::container::small_vector<int, 256> slots_;
+};
 
 /// Hashes for looking places up.
 uint64_t hash_of(const geometry::TickPoint& place);

@@ -21,9 +21,9 @@ struct Fragment {
 /// touch.
 struct SolidPart {
     std::vector<Fragment> fragments;
-    std::vector<geometry::ConvexCell> matter; ///< convex bodies that the character collides with; may
-                                              ///< overlap those of other brushes
-    Box3 box;                                 ///< of the fragments
+    /// Convex bodies that the character collides with; may overlap those of other brushes.
+    std::vector<std::shared_ptr<const geometry::ConvexCell>> matter;
+    Box3 box; ///< of the fragments
     /// How many fragments there are up to each face of each cell, and bodies up to each cell.
     std::vector<int> face_ends, cell_ends;
 };
@@ -45,7 +45,7 @@ struct Solid {
 /// Calls `visit(cell)` for every convex body that a brush adds.
 template <class F> void for_each_matter(const BrushSolid& brush, F visit) {
     for (const auto& part : brush.parts)
-        for (const geometry::ConvexCell& cell : part->matter) visit(cell);
+        for (const auto& cell : part->matter) visit(*cell);
 }
 
 } // namespace rubble::build

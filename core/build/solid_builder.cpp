@@ -24,6 +24,7 @@ struct SolidBuilder::Entry {
     // While a change is worked in:
     bool is_new = true;
     bool changed = true;               ///< itself
+    bool only_placed = false;          ///< by no more than its place and size
     bool stale = false;                ///< listed to be built again
     std::vector<const Entry*> changes; ///< that touched it before or touch it now
     PreparedBrush before;
@@ -55,6 +56,11 @@ template <class F> void for_each_unit(const Brush& brush, F visit) {
         part.cells.chunks = {chunk};
         visit(chunk.first, part);
     }
+}
+
+bool differs_in_place_only(Brush a, const Brush& b) {
+    a.place = b.place, a.size = b.size;
+    return a == b;
 }
 
 bool same(const std::vector<Brush>& a, const std::vector<const Brush*>& b) {
@@ -107,6 +113,7 @@ std::optional<SolidBuilder::Change> SolidBuilder::change_in_place(const std::vec
             ++known;
             alike &= entry->second->group_cuts.empty();
             if (entry->second->brush == brush) return;
+            entry->second->only_placed = differs_in_place_only(entry->second->brush, brush);
             entry->second->brush = brush;
             entry->second->changed = true;
             change.entries.push_back(entry->second.get());
@@ -139,6 +146,7 @@ SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
             const bool anew = entry->place < last || entry->is_new || entry->changed;
             if (anew || !(entry->brush == brush) || !same(entry->group_cuts, now.group_cuts)) {
                 entry->brush = brush;
+                entry->only_placed = false;
                 entry->group_cuts.clear();
                 for (const Brush* cut : now.group_cuts) entry->group_cuts.push_back(*cut);
                 change.entries.push_back(entry.get());
@@ -253,7 +261,8 @@ void SolidBuilder::build_entry(Entry& entry) const {
         if (const Entry* other = entry.touching[i]; other->place < entry.place)
             touching.push_back({&other->brush, &other->prepared, false});
     std::vector<BrushChange> changes;
-    for (const Entry* other : entry.changes) changes.push_back({&other->before, &other->prepared});
+    for (const Entry* other : entry.changes)
+        changes.push_back({&other->before, &other->prepared, other->only_placed});
     entry.built = entry.parts.build(entry.brush, entry.prepared, touching, changes, entry.changed, *planes_);
 }
 

@@ -158,13 +158,13 @@ Surface SurfaceBuilder::build(const Solid& solid) {
         stale.size(),
         [&](size_t i) {
             Part& part = *stale[i];
-            std::vector<SeamedPart> neighbours;
+            boost::container::small_vector<SeamedPart, 48> neighbours;
             if (!part.part->box.empty())
                 grid_.for_touching(part.part->box, [&](Part* other) {
                     if (other != &part) neighbours.push_back({other->part.get(), &other->seams});
                 });
-            part.closed = std::make_shared<const SurfacePart>(
-                closed({part.part.get(), &part.seams}, neighbours, *solid.planes));
+            part.closed = std::make_shared<const SurfacePart>(closed(
+                {part.part.get(), &part.seams}, {neighbours.data(), neighbours.size()}, *solid.planes));
         },
         k_chunk);
 

@@ -2,6 +2,8 @@
 
 #include <vector>
 
+#include <boost/container/small_vector.hpp>
+
 #include "geometry/vec.h"
 
 namespace rubble::geometry {
@@ -17,9 +19,10 @@ struct HalfSpace {
 
 /// A convex body of matter: its faces with their corners, counter-clockwise seen from outside.
 struct ConvexCell {
+    using Loop = boost::container::small_vector<Vec3, 4>;
     struct Face {
         HalfSpace plane;
-        std::vector<Vec3> loop;
+        Loop loop;
         bool operator==(const Face&) const = default;
     };
     std::vector<Face> faces;

@@ -2,6 +2,7 @@
 
 #include <cassert>
 #include <cmath>
+#include <limits>
 #include <numeric>
 
 #include <boost/multiprecision/cpp_int.hpp>
@@ -64,6 +65,12 @@ Bounded determinant(const long double (&m)[3][3]) {
     long double sum = 0, size = 0;
     for (long double term : t) sum += term, size += fabsl(term);
     return {sum, size * k_extended_error};
+}
+
+/// The least float that is not below a bound.
+float rounded_up(double bound) {
+    const auto near = static_cast<float>(bound);
+    return double(near) < bound ? std::nextafter(near, std::numeric_limits<float>::infinity()) : near;
 }
 
 /// Numbers modulo the Mersenne prime 2^61 - 1.
@@ -174,6 +181,7 @@ Corner PlaneTable::meet(int32_t a, int32_t b, int32_t c) const {
         d[i] = -static_cast<long double>(plane.d);
     }
     const Bounded w = determinant(n);
+    double most = 0;
     const bool flat_angle = fabsl(w.value) < 1e6L * w.error;
     BigPoint big;
     if (flat_angle) big = meet_exactly(planes_[a].plane, planes_[b].plane, planes_[c].plane);
@@ -184,7 +192,7 @@ Corner PlaneTable::meet(int32_t a, int32_t b, int32_t c) const {
             // Whole part and a fraction of 40 bits: more than a double keeps at this size.
             const Big scaled = (top << 40) / big.w;
             corner.at[axis] = std::ldexp(static_cast<double>(scaled), -40);
-            corner.error = std::max(corner.error, std::abs(corner.at[axis]) * 0x1p-51 + 0x1p-39);
+            most = std::max(most, std::abs(corner.at[axis]) * 0x1p-51 + 0x1p-39);
             continue;
         }
         long double m[3][3];
@@ -194,13 +202,23 @@ Corner PlaneTable::meet(int32_t a, int32_t b, int32_t c) const {
         const long double value = top.value / w.value;
         const long double error = (top.error + fabsl(value) * w.error) / (fabsl(w.value) - w.error);
         corner.at[axis] = static_cast<double>(value);
-        corner.error =
-            std::max(corner.error, static_cast<double>(error) * 1.001 + std::abs(corner.at[axis]) * 0x1p-52);
+        most = std::max(most, static_cast<double>(error) * 1.001 + std::abs(corner.at[axis]) * 0x1p-52);
     }
+    corner.error = rounded_up(most);
     return corner;
 }
 
 LineName PlaneTable::line(int32_t a, int32_t b) const {
+    if (planes_[a].axis > planes_[b].axis && planes_[b].axis >= 0) std::swap(a, b);
+    if (const int i = planes_[a].axis, k = planes_[b].axis; i >= 0 && k > i) {
+        // Along an axis: of the minors 01, 02, 03, 12, 13, 23 these are 1 and the planes' own offsets.
+        LineName name;
+        name.residues[size_t(i + k - 1) + (i == 1)] = 1;
+        const std::array<size_t, 3> with_offset{2, 4, 5};
+        name.residues[with_offset[size_t(i)]] = residue(planes_[b].plane.d);
+        name.residues[with_offset[size_t(k)]] = residue(-planes_[a].plane.d);
+        return name;
+    }
     const Plane &pa = planes_[a].plane, &pb = planes_[b].plane;
     const std::array<uint64_t, 4> p{residue(pa.nx), residue(pa.ny), residue(pa.nz), residue(pa.d)},
         q{residue(pb.nx), residue(pb.ny), residue(pb.nz), residue(pb.d)};
@@ -233,18 +251,12 @@ std::array<int8_t, 3> PlaneTable::way(int32_t a, int32_t b) const {
     return signs;
 }
 
-Side PlaneTable::side(const Corner& corner, int32_t id) const {
-    if (corner.planes[0] == id || corner.planes[1] == id || corner.planes[2] == id) return Side::on;
-    const Entry& e = planes_[id];
-    if (e.axis >= 0 && (corner.exact & (1 << e.axis))) {
-        const double s = corner.at[e.axis] + e.d;
-        return s > 0 ? Side::front : s < 0 ? Side::back : Side::on;
-    }
+Side PlaneTable::side_anyhow(const Corner& corner, const Entry& e) const {
     const double px = e.normal.x * corner.at.x, py = e.normal.y * corner.at.y, pz = e.normal.z * corner.at.z;
     const double s = px + py + pz + e.d;
     const double size = std::abs(px) + std::abs(py) + std::abs(pz) + std::abs(e.d);
     // Each term carries a rounding of its coefficient and of its product, and three sums follow: 6 u < 8 u.
-    const double bound = e.size * corner.error * 1.001 + size * (8 * 0x1p-53);
+    const double bound = e.size * double(corner.error) * 1.001 + size * (8 * 0x1p-53);
     if (s > bound) return Side::front;
     if (s < -bound) return Side::back;
 
@@ -257,7 +269,7 @@ Side PlaneTable::side(const Corner& corner, int32_t id) const {
 }
 
 bool PlaneTable::same(const Corner& a, const Corner& b) const {
-    const double apart = a.error + b.error;
+    const double apart = double(a.error) + double(b.error);
     for (int axis = 0; axis < 3; ++axis)
         if (std::abs(a.at[axis] - b.at[axis]) > apart) return false;
     if (a.exact == 7 && b.exact == 7) return true;
@@ -265,7 +277,7 @@ bool PlaneTable::same(const Corner& a, const Corner& b) const {
            side(a, b.planes[2]) == Side::on;
 }
 
-TickPoint PlaneTable::rounded(const Corner& corner) const {
+TickPoint PlaneTable::rounded_anyhow(const Corner& corner) const {
     std::array<int64_t, 3> out{};
     for (int axis = 0; axis < 3; ++axis) {
         const double value = corner.at[axis];

@@ -54,9 +54,9 @@ struct PlaneRef {
 /// The meeting of three planes. `at` is within `error` of the true place in every coordinate (ticks); a
 /// coordinate whose bit is set in `exact` (1 x, 2 y, 4 z) is true as it stands.
 struct Corner {
-    std::array<int32_t, 3> planes{-1, -1, -1};
     Vec3 at{0};
-    double error = 0;
+    std::array<int32_t, 3> planes{-1, -1, -1};
+    float error = 0; // corners are most of what a solid's parts take of memory
     uint8_t exact = 0;
 };
 
@@ -97,17 +97,30 @@ public:
     /// The side of the canonical plane `id` on which `corner` lies: a filter in floating point with a bound
     /// on its error, then integers of 512 bits, as in Shewchuk, "Adaptive Precision Floating-Point
     /// Arithmetic" (1997), with the integers in place of expansions.
-    Side side(const Corner& corner, int32_t id) const;
+    Side side(const Corner& corner, int32_t id) const { return side(corner, id, planes_[size_t(id)]); }
     /// The same, seen from a brush: front is outside.
     Side side(const Corner& corner, PlaneRef ref) const {
         const Side s = side(corner, ref.id);
         return ref.flipped ? -s : s;
     }
 
+    /// `visit(i, side)` for each of some corners: the plane is looked up once.
+    template <class CornerOf, class F>
+    void for_sides(PlaneRef ref, size_t count, CornerOf corner_of, F visit) const {
+        const Entry& entry = planes_[size_t(ref.id)];
+        for (size_t i = 0; i < count; ++i) {
+            const Side s = side(corner_of(i), ref.id, entry);
+            visit(i, ref.flipped ? -s : s);
+        }
+    }
+
     /// Whether two corners are one point.
     bool same(const Corner& a, const Corner& b) const;
     /// The nearest whole tick, the same for equal points however they came about.
-    TickPoint rounded(const Corner& corner) const;
+    TickPoint rounded(const Corner& corner) const {
+        if (corner.exact == 7) return {int64_t(corner.at.x), int64_t(corner.at.y), int64_t(corner.at.z)};
+        return rounded_anyhow(corner);
+    }
 
 private:
     struct Entry {
@@ -121,6 +134,17 @@ private:
         size_t operator()(const Plane& p) const;
     };
     int32_t intern(const Plane& plane);
+    TickPoint rounded_anyhow(const Corner& corner) const;
+    Side side_anyhow(const Corner& corner, const Entry& plane) const;
+    /// What is told by names and whole numbers alone, which is most of what is asked.
+    Side side(const Corner& corner, int32_t id, const Entry& e) const {
+        if (corner.planes[0] == id || corner.planes[1] == id || corner.planes[2] == id) return Side::on;
+        if (e.axis >= 0 && (corner.exact & (1 << e.axis))) {
+            const double s = corner.at[e.axis] + e.d;
+            return s > 0 ? Side::front : s < 0 ? Side::back : Side::on;
+        }
+        return side_anyhow(corner, e);
+    }
 
     GrowingList<Entry> planes_;
     std::unordered_map<Plane, int32_t, Hash> ids_;

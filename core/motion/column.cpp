@@ -36,7 +36,7 @@ ConvexArea limited(ConvexArea area, const HeightPlane& height, double limit, dou
     return geometry::clipped(area, half_plane(height, limit, sign));
 }
 
-ConvexArea projected(const std::vector<Vec3>& loop) {
+ConvexArea projected(const geometry::ConvexCell::Loop& loop) {
     std::vector<Vec2> points;
     for (const Vec3& p : loop) points.push_back(flat(p));
     return geometry::hull(std::move(points));
