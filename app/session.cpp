@@ -1,5 +1,8 @@
 #include "session.h"
 
+#include <QDir>
+#include <QFileInfo>
+
 #include <algorithm>
 #include <filesystem>
 
@@ -242,6 +245,10 @@ void Session::set_snapping(const Snapping& snapping) {
 void Session::set_plane(std::optional<edit::WorkingPlane> plane) {
     plane_ = std::move(plane);
     emit planeChanged();
+}
+
+QString Session::path_of(const QString& name) const {
+    return QFileInfo(name).isAbsolute() || file().isEmpty() ? name : QFileInfo(file()).absoluteDir().filePath(name);
 }
 
 void Session::go_to(Stage stage) {

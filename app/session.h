@@ -65,6 +65,8 @@ public:
     /// The level being shown: while something is dragged, the level as it would be.
     const Level& level() const { return preview_ ? *preview_ : *document().levels[index_].level; }
     const Level& stored_level() const { return *document().levels[index_].level; }
+    /// A file that the level names, which may lie beside its own.
+    QString path_of(const QString& name) const;
     QString file() const { return QString::fromStdString(document().levels[index_].file); }
     size_t level_index() const { return index_; }
     uint64_t version() const { return version_; }

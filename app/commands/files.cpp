@@ -1,11 +1,13 @@
 #include "commands/files.h"
 
+#include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QTimer>
 
+#include "edit/underlays.h"
 #include "difference_text.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
@@ -35,6 +37,21 @@ void Files::ask_and_open() {
     const QString path =
         QFileDialog::getOpenFileName(&window_, tr("Open a project or a level"), {}, tr("Rubble (*.json)"));
     if (!path.isEmpty() && may_lose_work()) open(path);
+}
+
+bool Files::add_underlay(int axis, const Vec3& at) {
+    const QString path = QFileDialog::getOpenFileName(&window_, tr("Lay a picture under the level"), {},
+                                                      tr("Pictures (*.png *.jpg *.jpeg *.svg)"));
+    if (path.isEmpty()) return false;
+    constexpr double k_first_width_m = 20;
+    Underlay underlay;
+    underlay.axis = axis, underlay.at = at, underlay.width_m = k_first_width_m;
+    // Beside the level, or below it, by its short name: so the project can be moved as a whole.
+    const QString beside = session_.file().isEmpty() ? QString()
+                                                     : QFileInfo(session_.file()).absoluteDir().relativeFilePath(path);
+    underlay.file = (beside.isEmpty() ? path : beside).toStdString();
+    session_.apply(edit::with_underlay(session_.stored_level(), underlay), tr("Lay a picture under"));
+    return true;
 }
 
 bool Files::open(const QString& path) {

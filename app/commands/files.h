@@ -22,6 +22,8 @@ public:
     bool open(const QString& path);
     void save();
     void save_elsewhere();
+    /// Asks for a picture and lays it under the level, across an axis (0 x, 1 y, 2 z) about a place.
+    bool add_underlay(int axis, const Vec3& at);
     /// Asks for a path and writes the model in the background.
     void export_level();
     /// Asks what to do with changes that are not saved. False where the answer is to stay.

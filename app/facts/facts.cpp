@@ -31,7 +31,7 @@ namespace {
 std::vector<int> kind_of(const Session& session) {
     const Item* item = session.selected();
     const Brush* brush = item ? item->brush() : nullptr;
-    if (!brush) return {int(session.level().dimensions.size())};
+    if (!brush) return {int(session.level().dimensions.size()), int(session.level().underlays.size())};
     const Picks& picks = session.picks();
     return {int(brush->shape),
             int(brush->arch),

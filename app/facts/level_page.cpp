@@ -1,6 +1,12 @@
+#include <algorithm>
+
+#include <QCheckBox>
+#include <QFileInfo>
+
 #include "check/flight.h"
 #include "edit/dimensions.h"
 #include "edit/items.h"
+#include "edit/underlays.h"
 #include "facts/jump_envelope.h"
 #include "facts/pages.h"
 #include "numbers.h"
@@ -26,6 +32,57 @@ void add_dimensions(Page& page) {
         page.add_button(Facts::tr("Remove this dimension"), [&session, id = one.id] {
             session.apply(edit::without_dimension(session.stored_level(), id),
                           Facts::tr("Remove a dimension"));
+        });
+    }
+}
+
+/// The pictures under the level, each with what can be changed of it.
+void add_underlays(Page& page) {
+    Session& session = page.session();
+    if (session.level().underlays.empty()) return;
+    page.add_heading(Facts::tr("Pictures under the level"));
+    page.add_text(Facts::tr("Ctrl+Shift+L moves and scales the last one"));
+    for (const Underlay& one : session.level().underlays) {
+        const auto now = [&session, id = one.id]() -> Underlay {
+            for (const Underlay& other : session.level().underlays)
+                if (other.id == id) return other;
+            return {};
+        };
+        const auto change = [&session, now](const QString& what, const std::function<void(Underlay&)>& edit) {
+            Underlay changed = now();
+            edit(changed);
+            session.apply(edit::with_underlay(session.stored_level(), changed), what);
+        };
+        page.add_text(QFileInfo(QString::fromStdString(one.file)).fileName(), "plain");
+        page.add_number({Facts::tr("Width of %1").arg(QString::fromStdString(one.id)), Facts::tr("m"), 0.5,
+                         [=] { return now().width_m; },
+                         [=](double to) {
+                             change(Facts::tr("Scale the picture"), [&](Underlay& u) {
+                                 u.width_m = std::clamp(to, narrowest_underlay_m, widest_underlay_m);
+                             });
+                         }});
+        page.add_number({Facts::tr("Seen by"), Facts::tr("%"), 10, [=] { return now().opacity * 100; },
+                         [=](double to) {
+                             change(Facts::tr("Fade the picture"),
+                                    [&](Underlay& u) { u.opacity = std::clamp(to / 100, 0.0, 1.0); });
+                         }});
+        page.add_number({one.axis == 2 ? Facts::tr("Lies at height") : Facts::tr("Stands at"), Facts::tr("m"), 0.5,
+                         [=] { return now().at[now().axis]; },
+                         [=](double to) {
+                             change(Facts::tr("Move the picture"), [&](Underlay& u) { u.at[u.axis] = to; });
+                         }});
+        for (const auto& [name, flag] :
+             {std::pair{Facts::tr("Hidden"), &Underlay::hidden}, std::pair{Facts::tr("Locked"), &Underlay::locked}}) {
+            auto* box = new QCheckBox(name);
+            box->setAccessibleName(name);
+            page.column().addWidget(box);
+            page.on_refresh([=, flag = flag] { box->setChecked(now().*flag); });
+            QObject::connect(box, &QCheckBox::clicked, &page, [=, flag = flag, name = name](bool on) {
+                change(name, [&](Underlay& u) { u.*flag = on; });
+            });
+        }
+        page.add_button(Facts::tr("Remove this picture"), [&session, id = one.id] {
+            session.apply(edit::without_underlay(session.stored_level(), id), Facts::tr("Remove a picture"));
         });
     }
 }
@@ -69,6 +126,7 @@ void fill_level(Page& page) {
                            metres_text(c.survived_fall_m)));
     page.column().addWidget(new JumpEnvelope(session));
     add_dimensions(page);
+    add_underlays(page);
     if (session.stage() == Stage::check)
         page.add_text(Facts::tr(
             "To make a claim select two elements: the first with a click, the second with Shift and "

@@ -8,6 +8,7 @@
 
 #include "edit/brushes.h"
 #include "level/order.h"
+#include "check/flight.h"
 #include "numbers.h"
 #include "theme.h"
 #include "tools/measure_tool.h"
@@ -49,6 +50,10 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
     connect(&session_, &Session::picksChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::builtChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::stageChanged, this, qOverload<>(&QWidget::update));
+    connect(&pictures_, &Pictures::loaded, this, [this](const QString& path) {
+        if (pictures_.is_bad(path)) emit session_.message(tr("%1 is no picture that can be read").arg(path));
+        update();
+    });
     frame_.setInterval(16);
     connect(&frame_, &QTimer::timeout, this, &LevelView::tick);
 }
@@ -111,6 +116,9 @@ void LevelView::paint_legend(QPainter& painter) {
     const double steepest = session_.character().max_slope_deg;
     if (mode_ == ViewMode::wire) text += tr("  Wire");
     if (mode_ == ViewMode::collision) text += tr("  Plum: what %1 collides with").arg(who);
+    if (mode_ == ViewMode::size)
+        text += tr("  Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2")
+                    .arg(who, metres_text(check::highest_rise(session_.character())));
     if (mode_ == ViewMode::slope)
         text +=
             tr("  Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
@@ -228,6 +236,22 @@ void LevelView::initializeGL() { renderer_.initialize(); }
 
 void LevelView::resizeGL(int width, int height) { camera_.size = QSizeF(width, height); }
 
+std::vector<Renderer::Picture> LevelView::seen_underlays() {
+    std::vector<Renderer::Picture> out;
+    for (const Underlay& underlay : session_.level().underlays) {
+        if (underlay.hidden) continue;
+        const QString path = session_.path_of(QString::fromStdString(underlay.file));
+        const QImage* image = pictures_.find(path);
+        if (!image) continue;
+        const auto [u, v] = axes_of(underlay);
+        const Vec3 right = u * (underlay.width_m / 2),
+                   up = v * (underlay.width_m / 2 * image->height() / std::max(image->width(), 1));
+        const Vec3 at = underlay.at;
+        out.push_back({image, {at - right - up, at + right - up, at + right + up, at - right + up}, underlay.opacity});
+    }
+    return out;
+}
+
 void LevelView::paintGL() {
     camera_.size = size();
     const Built& built = session_.built();
@@ -253,7 +277,9 @@ void LevelView::paintGL() {
     look.tint = !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
     QPainter painter(this);
     painter.beginNativePainting();
-    renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look);
+    look.step_m = session_.character().step_height_m, look.jump_m = check::highest_rise(session_.character());
+    renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look,
+                   walker_ ? std::vector<Renderer::Picture>{} : seen_underlays());
     painter.endNativePainting();
     if (walker_)
         paint_walk(painter);

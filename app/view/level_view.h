@@ -7,6 +7,7 @@
 #include "play/walker.h"
 #include "tools/tool.h"
 #include "view/overlay.h"
+#include "view/pictures.h"
 #include "view/renderer.h"
 
 namespace rubble::app {
@@ -68,6 +69,8 @@ protected:
     void focusOutEvent(QFocusEvent* event) override;
 
 private:
+    /// The pictures under the level that are there and seen.
+    std::vector<Renderer::Picture> seen_underlays();
     Pointer pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const;
     void paint_elements(QPainter& painter);
     /// The elements that are seen, with their places on the screen.
@@ -92,6 +95,7 @@ private:
     Session& session_;
     Camera camera_;
     Renderer renderer_;
+    Pictures pictures_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;
     ViewMode mode_ = ViewMode::plain;

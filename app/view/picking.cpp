@@ -7,13 +7,14 @@ namespace rubble::app {
 
 namespace {
 
-/// Where a ray enters a box, if it does: the slabs of Kay and Kajiya, "Ray Tracing Complex Scenes" (1986).
-bool meets(const Ray& ray, const Vec3& inverse, const Box3& box, double before) {
+/// How far along a ray enters a box; nothing where it misses it: the slabs of Kay and Kajiya, "Ray Tracing Complex
+/// Scenes" (1986).
+std::optional<double> entry_of(const Ray& ray, const Vec3& inverse, const Box3& box) {
     const Vec3 a = (box.low - ray.from) * inverse, b = (box.high - ray.from) * inverse;
     const Vec3 near = glm::min(a, b), far = glm::max(a, b);
-    const double enters = std::max({near.x, near.y, near.z, 0.0}),
-                 leaves = std::min({far.x, far.y, far.z, before});
-    return enters <= leaves;
+    const double enters = std::max({near.x, near.y, near.z, 0.0}), leaves = std::min({far.x, far.y, far.z});
+    if (enters > leaves) return {};
+    return enters;
 }
 
 void pick_in(const build::SurfacePart& part, int brush, const Ray& ray, double cut_z,
@@ -45,12 +46,24 @@ std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& 
         const double way = ray.direction[axis];
         inverse[axis] = 1 / (std::abs(way) < 1e-12 ? std::copysign(1e-12, way) : way);
     }
-    std::optional<Hit> best;
+    // The boxes that the ray meets, nearest first: what lies behind the first hit is not looked into.
+    struct Met {
+        double enters;
+        size_t brush;
+        const build::SurfacePart* part;
+    };
+    std::vector<Met> met;
     for (size_t brush = 0; brush < surface.brushes.size(); ++brush) {
         if (brush < hidden.size() && hidden[brush]) continue;
         for (const auto& part : *surface.brushes[brush])
-            if (meets(ray, inverse, part->box.grown(1e-6), best ? best->along : 1e30))
-                pick_in(*part, int(brush), ray, cut_z, best);
+            if (const auto enters = entry_of(ray, inverse, part->box.grown(1e-6)))
+                met.push_back({*enters, brush, part.get()});
+    }
+    std::sort(met.begin(), met.end(), [](const Met& a, const Met& b) { return a.enters < b.enters; });
+    std::optional<Hit> best;
+    for (const Met& one : met) {
+        if (best && best->along < one.enters) break;
+        pick_in(*one.part, int(one.brush), ray, cut_z, best);
     }
     return best;
 }

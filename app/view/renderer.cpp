@@ -17,11 +17,12 @@ constexpr const char* k_faces_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
 layout(location = 1) in vec3 normal;
 layout(location = 2) in vec3 color;
+layout(location = 3) in float rise;
 uniform mat4 view;
 uniform float cut_z;
-out vec3 world; out vec3 facing; out vec3 base;
+out vec3 world; out vec3 facing; out vec3 base; flat out float wall;
 void main() {
-    world = at; facing = normal; base = color;
+    world = at; facing = normal; base = color; wall = rise;
     gl_Position = view * vec4(at, 1.0);
     gl_ClipDistance[0] = cut_z - at.z;
 })";
@@ -29,7 +30,8 @@ void main() {
 // Chalk lines every metre and heavier ones every module, drawn about a pixel and a half wide at any
 // distance and faded out where they would crowd.
 constexpr const char* k_faces_fragment = R"(#version 330 core
-in vec3 world; in vec3 facing; in vec3 base;
+in vec3 world; in vec3 facing; in vec3 base; flat in float wall;
+uniform float step_up, jump_up; // metres; step_up below 0: walls are not told
 uniform float module; uniform float ratio;
 uniform float max_slope; // degrees; below 0: slopes are not told
 out vec4 result;
@@ -64,7 +66,34 @@ void main() {
             stone = mod(gl_FragCoord.x - gl_FragCoord.y, 8.0 * ratio) < 2.5 * ratio ? vec3(0.93)
                                                                                     : vec3(0.541, 0.227, 0.4);
     }
+    if (step_up >= 0.0 && wall > 0.0) {
+        // Stepped up: sea green. Jumped: ochre with bars. Higher: plum, hatched.
+        float x = mod(gl_FragCoord.x - gl_FragCoord.y, 8.0 * ratio), y = mod(gl_FragCoord.y, 6.0 * ratio);
+        if (wall <= step_up + 0.001) stone = vec3(0.122, 0.541, 0.490);
+        else if (wall <= jump_up + 0.001) stone = y < 2.0 * ratio ? vec3(0.93, 0.84, 0.66) : vec3(0.788, 0.541, 0.106);
+        else stone = x < 2.5 * ratio ? vec3(0.93) : vec3(0.541, 0.227, 0.4);
+    }
     result = vec4(mix(stone * light, vec3(1.0), chalk), 1.0);
+})";
+
+constexpr const char* k_picture_vertex = R"(#version 330 core
+layout(location = 0) in vec3 at;
+layout(location = 1) in vec2 place;
+uniform mat4 view; uniform float cut_z;
+out vec2 on_picture;
+void main() {
+    on_picture = place;
+    gl_Position = view * vec4(at, 1.0);
+    gl_Position.z -= 0.00004 * gl_Position.w;
+    gl_ClipDistance[0] = cut_z - at.z;
+})";
+constexpr const char* k_picture_fragment = R"(#version 330 core
+in vec2 on_picture;
+uniform sampler2D picture; uniform float opacity;
+out vec4 result;
+void main() {
+    vec4 c = texture(picture, on_picture);
+    result = vec4(c.rgb, c.a * opacity);
 })";
 
 constexpr const char* k_edges_vertex = R"(#version 330 core
@@ -122,7 +151,10 @@ void Renderer::initialize() {
     build(faces_program_, k_faces_vertex, k_faces_fragment);
     build(edges_program_, k_edges_vertex, k_edges_fragment);
     build(tint_program_, k_tint_vertex, k_tint_fragment);
-    for (Batch* batch : {&cuts_, &tint_, &collision_}) create(*batch);
+    build(picture_program_, k_picture_vertex, k_picture_fragment);
+    for (Batch* batch : {&cuts_, &tint_, &collision_, &picture_}) create(*batch);
+    attribute(picture_, 0, 3, 5 * sizeof(float), 0);
+    attribute(picture_, 1, 2, 5 * sizeof(float), 3 * sizeof(float));
     constexpr int tint = sizeof(TintMesh::Vertex);
     attribute(cuts_, 0, 3, sizeof(SceneMesh::Line), 0);
     attribute(collision_, 0, 3, sizeof(SceneMesh::Line), 0);
@@ -162,6 +194,7 @@ void Renderer::set_scene(const SceneMesh& mesh) {
             attribute(scene_[i]->faces, 0, 3, face, 0);
             attribute(scene_[i]->faces, 1, 3, face, 12);
             attribute(scene_[i]->faces, 2, 3, face, 24);
+            attribute(scene_[i]->faces, 3, 1, face, 36);
             attribute(scene_[i]->edges, 0, 3, line, 0);
         }
         const auto& chunk = mesh.chunks[i];
@@ -183,7 +216,39 @@ void Renderer::set_collision(const std::vector<SceneMesh::Line>& lines) {
     fill(collision_, lines.data(), int(lines.size() * sizeof(SceneMesh::Line)), int(lines.size()));
 }
 
-void Renderer::draw(const Camera& camera, const Look& look) {
+void Renderer::draw_pictures(const glm::mat4& view, const std::vector<Picture>& pictures) {
+    glEnable(GL_BLEND);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
+    glDepthMask(GL_FALSE);
+    picture_program_.bind();
+    set_matrix(picture_program_, "view", view);
+    picture_program_.setUniformValue("picture", 0);
+    for (const Picture& picture : pictures) {
+        auto& texture = textures_[picture.image->cacheKey()];
+        if (!texture) {
+            texture = std::make_unique<QOpenGLTexture>(picture.image->mirrored());
+            texture->setMinificationFilter(QOpenGLTexture::LinearMipMapLinear);
+            texture->setWrapMode(QOpenGLTexture::ClampToEdge);
+        }
+        std::vector<float> data;
+        for (const size_t i : {0, 1, 2, 0, 2, 3}) {
+            const Vec3& p = picture.corners[i];
+            for (const double value : {p.x, p.y, p.z, i == 1 || i == 2 ? 1.0 : 0.0, i >= 2 ? 1.0 : 0.0})
+                data.push_back(float(value));
+        }
+        fill(picture_, data.data(), int(data.size() * sizeof(float)), 6);
+        picture_program_.setUniformValue("opacity", float(picture.opacity));
+        texture->bind();
+        QOpenGLVertexArrayObject::Binder bind(&picture_.array);
+        glDrawArrays(GL_TRIANGLES, 0, picture_.count);
+        texture->release();
+    }
+    picture_program_.release();
+    glDepthMask(GL_TRUE);
+    glDisable(GL_BLEND);
+}
+
+void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures) {
     const QColor back = camera.flat() ? color::paper : color::sky;
     glClearColor(back.redF(), back.greenF(), back.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -209,12 +274,14 @@ void Renderer::draw(const Camera& camera, const Look& look) {
     };
     std::vector<Batch*> faces, edges;
     for (const auto& chunk : scene_) faces.push_back(&chunk->faces), edges.push_back(&chunk->edges);
-    const bool shows_faces = look.mode == ViewMode::plain || look.mode == ViewMode::slope;
+    const bool shows_faces = look.mode != ViewMode::wire && look.mode != ViewMode::collision;
     if (shows_faces)
         draw_batches(faces_program_, faces, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
             p.setUniformValue("module", float(look.module_m));
             p.setUniformValue("ratio", float(look.pixel_ratio));
             p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
+            p.setUniformValue("step_up", look.mode == ViewMode::size ? float(look.step_m) : -1.0f);
+            p.setUniformValue("jump_up", float(look.jump_m));
         });
     if (look.tint && look.mode == ViewMode::plain) {
         glEnable(GL_BLEND);
@@ -226,6 +293,11 @@ void Renderer::draw(const Camera& camera, const Look& look) {
         glDisable(GL_POLYGON_OFFSET_FILL);
         glDepthMask(GL_TRUE);
         glDisable(GL_BLEND);
+    }
+    if (!pictures.empty()) {
+        picture_program_.bind();
+        picture_program_.setUniformValue("cut_z", float(look.cut_z));
+        draw_pictures(view, pictures);
     }
     draw_batches(edges_program_, edges, GL_LINES, [&](QOpenGLShaderProgram& p) {
         const QColor ink(0x5A, 0x54, 0x4B);

@@ -1,8 +1,14 @@
 #pragma once
 
+#include <array>
+#include <map>
+#include <memory>
+
+#include <QImage>
 #include <QOpenGLBuffer>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
+#include <QOpenGLTexture>
 #include <QOpenGLVertexArrayObject>
 
 #include "view/camera.h"
@@ -10,9 +16,9 @@
 
 namespace rubble::app {
 
-/// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them;
-/// what the character collides with.
-enum class ViewMode { plain, wire, slope, collision };
+/// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them; what the
+/// character collides with; walls by whether the character steps or jumps up them.
+enum class ViewMode { plain, wire, slope, collision, size };
 
 /// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
 /// where the cutaway opens matter. Needs its context current in every call.
@@ -32,8 +38,15 @@ public:
         bool cuts = false; ///< their outlines
         ViewMode mode = ViewMode::plain;
         double max_slope_deg = 45; ///< of the character, to tell slopes by
+        double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls
     };
-    void draw(const Camera& camera, const Look& look);
+    /// A picture on a plane: its corners from the lower left, counter-clockwise.
+    struct Picture {
+        const QImage* image;
+        std::array<Vec3, 4> corners;
+        double opacity;
+    };
+    void draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures = {});
 
 private:
     struct Batch {
@@ -43,17 +56,19 @@ private:
     };
     void fill(Batch& batch, const void* data, int bytes, int count);
 
-    QOpenGLShaderProgram faces_program_, edges_program_, tint_program_;
+    QOpenGLShaderProgram faces_program_, edges_program_, tint_program_, picture_program_;
     /// A chunk of the scene as the graphics card has it.
     struct SceneBatches {
         std::shared_ptr<const SceneMesh::Chunk> of;
         Batch faces, edges;
     };
+    void draw_pictures(const glm::mat4& view, const std::vector<Picture>& pictures);
     void attribute(Batch& batch, int location, int size, int stride, int offset);
     void create(Batch& batch);
 
     std::vector<std::unique_ptr<SceneBatches>> scene_;
-    Batch cuts_, tint_, collision_;
+    Batch cuts_, tint_, collision_, picture_;
+    std::map<qint64, std::unique_ptr<QOpenGLTexture>> textures_; ///< by the pictures' keys
 };
 
 } // namespace rubble::app

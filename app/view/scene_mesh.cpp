@@ -1,6 +1,7 @@
 #include "view/scene_mesh.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "level/brush_shape.h"
 #include "level/item_search.h"
@@ -44,10 +45,21 @@ using Color = std::array<uint8_t, 3>;
 
 void add_face(SceneMesh::Chunk& chunk, const build::SurfacePart& part, const build::SurfaceFace& face,
               const Color& rgb) {
+    constexpr double k_upright = 0.1; // sine of the angle to the vertical
+    float rise = -1;
+    if (std::abs(face.normal.z) < k_upright) {
+        double low = 1e9, high = -1e9;
+        for (const auto& corner : part.loop(face)) {
+            const double z = part.point_m(corner.point).z;
+            low = std::min(low, z), high = std::max(high, z);
+        }
+        rise = float(high - low);
+    }
     for (const auto& triangle : triangles_of(part, face))
         for (int index : triangle) {
             const Vec3 p = part.point_m(index);
             SceneMesh::Vertex v{};
+            v.rise = rise;
             for (int axis = 0; axis < 3; ++axis) {
                 v.at[axis] = float(p[axis]);
                 v.normal[axis] = float(face.normal[axis]);

@@ -16,6 +16,7 @@ namespace rubble::app {
 struct SceneMesh {
     struct Vertex {
         float at[3], normal[3], color[3];
+        float rise; ///< of an upright face: how high it stands, metres; of others below 0
     };
     struct Line {
         float at[3];

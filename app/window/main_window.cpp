@@ -24,6 +24,7 @@
 #include "tools/path_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
+#include "tools/underlay_tool.h"
 #include "window/arrangement.h"
 
 namespace rubble::app {
@@ -286,6 +287,8 @@ void MainWindow::use_tool(const QString& name) {
         tool_ = std::make_unique<PathTool>(session_, Shape::outline, true);
     else if (name == QStringLiteral("mass"))
         tool_ = std::make_unique<MassTool>(session_);
+    else if (name == QStringLiteral("underlay"))
+        tool_ = std::make_unique<UnderlayTool>(session_);
     else if (name == QStringLiteral("mirror"))
         tool_ = std::make_unique<MirrorTool>(session_);
     else if (name == QStringLiteral("measure"))

@@ -68,6 +68,7 @@ void MainWindow::build_commands() {
         {"mass", tr("Massing"), Qt::SHIFT | Qt::Key_B},
         {"plane", tr("Draw: plane"), Qt::SHIFT | Qt::Key_T},
         {"hole", tr("Draw: hole in the selected outline"), Qt::SHIFT | Qt::Key_J},
+        {"underlay", tr("Move and scale a picture under the level"), Qt::SHIFT | Qt::Key_L | Qt::CTRL},
         {"measure", tr("Measure"), Qt::Key_M},
         {"mirror", tr("Mirror"), Qt::SHIFT | Qt::Key_M}};
     for (const ShapeEntry& entry : all_shapes())
@@ -86,13 +87,21 @@ void MainWindow::build_commands() {
         [this] { show_beside(Camera::Kind::front); });
     add("beside-side", tr("Beside: right side"), Qt::SHIFT | Qt::Key_E,
         [this] { show_beside(Camera::Kind::side); });
+    add("underlay", tr("Lay a picture under the level"), {}, [this] {
+        const Camera& camera = plan_->isVisible() ? plan_->camera() : space_->camera();
+        const int axis = camera.kind == Camera::Kind::front ? 1 : camera.kind == Camera::Kind::side ? 0 : 2;
+        if (files_->add_underlay(axis, {camera.target.x, camera.target.y, axis == 2 ? 0 : camera.target.z}))
+            use_tool(QStringLiteral("underlay"));
+    });
     const std::pair<ViewMode, std::pair<const char*, QString>> modes[] = {
         {ViewMode::plain, {"mode-plain", tr("Show: plain")}},
         {ViewMode::wire, {"mode-wire", tr("Show: wire")}},
         {ViewMode::slope, {"mode-slope", tr("Show: slopes")}},
-        {ViewMode::collision, {"mode-collision", tr("Show: collision")}}};
-    for (size_t i = 0; i < 4; ++i)
-        add(modes[i].second.first, modes[i].second.second, QKeySequence(Qt::Key_1 + int(i)),
+        {ViewMode::collision, {"mode-collision", tr("Show: collision")}},
+        {ViewMode::size, {"mode-size", tr("Show: heights against the character")}}};
+    const int mode_keys[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_6};
+    for (size_t i = 0; i < 5; ++i)
+        add(modes[i].second.first, modes[i].second.second, QKeySequence(mode_keys[i]),
             [this, mode = modes[i].first] { space_->set_mode(mode), plan_->set_mode(mode); });
     add("slice", tr("Slice: only the depth of the selection beside"), Qt::Key_5, [this] {
         Box3 box;

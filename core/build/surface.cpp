@@ -153,7 +153,11 @@ std::vector<std::array<int, 3>> triangles_of(const SurfacePart& part, const Surf
                     left += doubled_area(rest[(i + 1) % n], rest[k], rest[(k + 1) % n]);
             if (ear > best_area && left > ear * 1e-9 && ear > 0) best_area = ear, best = i;
         }
-        if (best_area <= 0) break;
+        if (best_area <= 0) {
+            // Points of one line, but for their rounding: without area, but left out they would leave a crack.
+            for (size_t i = 1; i + 1 < rest.size(); ++i) out.push_back({rest[0], rest[i], rest[i + 1]});
+            return out;
+        }
         const size_t n = rest.size();
         out.push_back({rest[(best + n - 1) % n], rest[best], rest[(best + 1) % n]});
         rest.erase(rest.begin() + long(best));

@@ -158,6 +158,42 @@ Result<Dimension> read_dimension(const Json& json, const std::string& place, con
     return out;
 }
 
+constexpr std::array k_underlay_axes{Name<int>{"x", 0}, Name<int>{"y", 1}, Name<int>{"z", 2}};
+
+Result<Underlay> read_underlay(const Json& json, const std::string& place, const std::string& path) {
+    Reader in(json, place, path);
+    Underlay out;
+    out.id = in.text("id");
+    out.file = in.text("file");
+    if (out.id.empty()) in.fail("id", "an id");
+    if (out.file.empty()) in.fail("file", "the name of a picture");
+    out.axis = choice(in, "across", k_underlay_axes, "z");
+    out.at = point(in, "at", Vec3(0));
+    out.width_m = in.number("width_m", out.width_m);
+    if (!(out.width_m >= narrowest_underlay_m && out.width_m <= widest_underlay_m))
+        in.fail("width_m", "a width from 0.01 to 10000 m");
+    out.opacity = in.number("opacity", out.opacity);
+    if (!(out.opacity >= 0 && out.opacity <= 1)) in.fail("opacity", "a part from 0 to 1");
+    out.hidden = in.flag("hidden", false);
+    out.locked = in.flag("locked", false);
+    if (!in.ok()) return tl::unexpected(in.error());
+    out.extra = in.rest();
+    return out;
+}
+
+Json underlay_json(const Underlay& underlay) {
+    Json json{{"id", underlay.id},
+              {"file", underlay.file},
+              {"across", key_of(k_underlay_axes, underlay.axis)},
+              {"at", to_json(underlay.at)},
+              {"width_m", underlay.width_m},
+              {"opacity", underlay.opacity}};
+    if (underlay.hidden) json["hidden"] = true;
+    if (underlay.locked) json["locked"] = true;
+    add_rest(json, underlay.extra);
+    return json;
+}
+
 CharacterChanges read_changes(Reader& in, const std::string& who, const Json& json) {
     CharacterChanges changes;
     if (!json.is_object()) in.fail("characters", "metrics for " + who);
@@ -267,6 +303,12 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
         if (!dimension) return tl::unexpected(dimension.error());
         level.dimensions.push_back(std::move(*dimension));
     }
+    const Json& underlays = in.list("underlays");
+    for (size_t i = 0; i < underlays.size(); ++i) {
+        auto underlay = read_underlay(underlays[i], place, "/underlays/" + std::to_string(i));
+        if (!underlay) return tl::unexpected(underlay.error());
+        level.underlays.push_back(std::move(*underlay));
+    }
     const Json& links = in.list("links");
     for (size_t i = 0; i < links.size(); ++i) {
         Reader own(links[i], place, "/links/" + std::to_string(i));
@@ -310,6 +352,10 @@ std::string text_of(const Level& level) {
         for (const Dimension& one : level.dimensions)
             json["dimensions"].push_back(
                 Json{{"id", one.id}, {"from", end_json(one.from)}, {"to", end_json(one.to)}});
+    }
+    if (!level.underlays.empty()) {
+        json["underlays"] = Json::array();
+        for (const Underlay& one : level.underlays) json["underlays"].push_back(underlay_json(one));
     }
     if (!level.links.empty()) {
         json["links"] = Json::array();

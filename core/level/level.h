@@ -9,6 +9,7 @@
 #include "level/character.h"
 #include "level/dimension.h"
 #include "level/item.h"
+#include "level/underlay.h"
 
 namespace rubble {
 
@@ -65,6 +66,7 @@ struct Level {
     std::vector<Shared<Layer>> layers;
     std::vector<Claim> claims;
     std::vector<Dimension> dimensions;
+    std::vector<Underlay> underlays;
     std::vector<ItemLink> links;
     std::map<CharacterId, CharacterChanges> characters;
     Extra extra;

@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "core/level_maker.h"
+#include "edit/underlays.h"
 #include "edit/brushes.h"
 #include "edit/clipboard.h"
 #include "edit/project.h"
@@ -14,6 +15,23 @@ class EditsTest : public QObject {
     Q_OBJECT
 
 private slots:
+    void a_picture_is_scaled_by_two_places() {
+        Underlay sketch;
+        sketch.file = "a.png", sketch.at = {4, 2, 0}, sketch.width_m = 8;
+        Level level = edit::with_underlay(edit::with_underlay({}, sketch), sketch);
+        QCOMPARE(level.underlays.size(), size_t(2));
+        QVERIFY(level.underlays[0].id != level.underlays[1].id);
+        const Underlay wider = edit::scaled_between(level.underlays[0], {2, 2, 0}, {6, 2, 0}, 10);
+        QCOMPARE(wider.width_m, 20.0);
+        QCOMPARE(wider.at, Vec3(7, 2, 0)); // the first place stays where it is
+        QVERIFY(edit::scaled_between(sketch, {1, 1, 0}, {1, 1, 0}, 3) == sketch);
+        QVERIFY(edit::scaled_between(sketch, {1, 1, 0}, {2, 1, 0}, -3) == sketch);
+        QVERIFY(edit::scaled_between(sketch, {1, 1, 0}, {1.001, 1, 0}, 5000) == sketch);
+        level = edit::with_underlay(level, wider);
+        QCOMPARE(level.underlays.size(), size_t(2));
+        QCOMPARE(edit::without_underlay(level, wider.id).underlays.size(), size_t(1));
+    }
+
     void stretching_keeps_the_opposite_side() {
         Brush brush;
         brush.place.at = {1, 2, 3};
