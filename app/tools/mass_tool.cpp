@@ -144,13 +144,13 @@ std::vector<MassTool::Handle> MassTool::handles(const Camera& camera) const {
     const Vec3 seen = brush->place.direction(axis_of(*marked)) * (brush->effect == Effect::cut ? -1.0 : 1.0);
     add(Grip::raise, {}, middle + seen * (36 * camera.metres_per_pixel(middle)));
     if (begun_) return out; // nothing to slope yet
-    // On an area that is small on the screen the marks would lie on each other.
-    constexpr double k_room_px = 44;
+    // On an area that is small on the screen the marks would lie on each other: corners go first.
+    constexpr double k_room_px = 44, k_least_px = 20;
     const double across = std::min(u1 - u0, v1 - v0) * brush->cells.cell_m / camera.metres_per_pixel(middle);
-    if (across < k_room_px) return out;
+    if (across < k_least_px) return out;
     for (const int u : {-1, 0, 1})
         for (const int v : {-1, 0, 1})
-            if (u != 0 || v != 0)
+            if (u == 0 || v == 0 ? u != v : across >= k_room_px)
                 add(Grip::tilt, {u, v},
                     place(u < 0   ? u0
                           : u > 0 ? u1

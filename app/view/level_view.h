@@ -23,6 +23,8 @@ public:
     void set_cut(double z) { cut_z_ = z, update(); }
     void set_mode(ViewMode mode) { mode_ = mode, update(); }
     ViewMode mode() const { return mode_; }
+    /// Whether pictures that lie under the level are read and drawn.
+    bool shows_pictures() { return !seen_underlays().empty(); }
     /// A flat view shows only the depth of a box; of an empty one, all.
     void set_slice(const Box3& box);
     void frame_all();

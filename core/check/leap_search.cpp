@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <tuple>
 
 #include "base/tolerance.h"
@@ -18,8 +19,29 @@ constexpr size_t k_wide_ledge = 64;
 /// Plans whose take-off and landing are closer than this to one that failed are not tried (metres).
 constexpr double k_alike_m = 0.35;
 
+/// When each of the other ledges gets its turn: pairs and pieces looked at, leaps played.
+constexpr size_t k_pairs_of_each = 48, k_pieces_of_each = 64, k_turns = 3;
+
 double apart(const Box2& a, const Box2& b) {
     return glm::length(glm::max(glm::max(a.low - b.high, b.low - a.high), Vec2(0)));
+}
+
+/// Whether a wall stands between two places that no flight from one to the other goes over or under.
+bool walled(const World& world, const Character& c, const Vec3& from, const Vec3& to) {
+    constexpr double k_step_m = 0.05;
+    const double low = std::min(from.z, to.z) + c.height_m, apex = from.z + highest_rise(c);
+    const Vec2 a = flat(from), b = flat(to);
+    bool found = false;
+    world.for_near({glm::min(a, b), glm::max(a, b)}, [&](int i) {
+        const motion::Column& column = world.columns()[size_t(i)];
+        const int steps = int(glm::length(b - a) / k_step_m);
+        for (int k = 1; k < steps && !found; ++k) {
+            const Vec2 p = a + (b - a) * (double(k) / steps);
+            found = column.box.contains(p) && column.bottom.at(p) < low && column.top.at(p) > apex &&
+                    geometry::distance(column.area, p) <= 0;
+        }
+    });
+    return found;
 }
 
 Character without_graces(Character c, bool late_jumps) {
@@ -77,34 +99,76 @@ LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, con
     std::vector<LeapPlan> plans;
     for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs))
         plan_leaps(g_, w_, c_, pair.from, pair.to, more, plans);
-    std::stable_sort(plans.begin(), plans.end(), [](auto& a, auto& b) { return a.ease > b.ease; });
+    const auto by_ease = [](const LeapPlan& a, const LeapPlan& b) { return a.ease > b.ease; };
+    std::stable_sort(plans.begin(), plans.end(), by_ease);
     std::vector<const LeapPlan*> tried;
-    for (const LeapPlan& plan : plans) {
-        if (tried.size() >= effort.tries || found.wanted) break;
-        const bool alike = std::any_of(tried.begin(), tried.end(), [&](const LeapPlan* t) {
+    const auto is_new = [&](const LeapPlan& plan) {
+        return std::none_of(tried.begin(), tried.end(), [&](const LeapPlan* t) {
             return glm::length(t->take_off - plan.take_off) < k_alike_m &&
                    glm::length(t->landing - plan.landing) < k_alike_m;
         });
-        if (alike) continue;
+    };
+    for (const LeapPlan& plan : plans) {
+        if (tried.size() >= effort.tries || found.wanted) break;
+        if (!is_new(plan)) continue;
         tried.push_back(&plan);
-        ++found.tries;
-        auto leap = try_leap(g_, w_, c_, plan);
-        if (!leap) continue;
-        const bool wanted = into ? leap->to == ledge : bool(other[size_t(leap->to)]);
-        // Wherever else it came to rest is reached as well.
-        if (!wanted && (!into || reach.tinted(leap->to))) continue;
-        const auto link = std::make_shared<const Link>(std::move(*leap));
-        if (!into) { // a way out needs no run to it: it begins at rest on its own ledge
-            found.way_out = link;
-            found.wanted = true;
-        } else if (auto arrival = arrival_by(g_, w_, c_, *reach.arrivals[size_t(link->from)], link)) {
-            found.proofs.emplace_back(link, std::move(*arrival));
-            found.wanted = wanted;
-        } else {
-            found.doubtful.push_back(link);
-        }
+        try_plan(reach, ledge, into, other, plan, found);
+    }
+    if (!more || found.wanted || g_.ledges[size_t(ledge)].fragments.size() <= k_wide_ledge) return found;
+    // Of a wide ledge all that was nearest may lie behind one wall: each of the others gets its turn.
+    std::vector<LeapPlan> others;
+    for (const Pair& pair : pairs_of_each(ledge, into, other))
+        plan_leaps(g_, w_, c_, pair.from, pair.to, more, others);
+    std::stable_sort(others.begin(), others.end(), by_ease);
+    std::map<int, size_t> turns;
+    for (const LeapPlan& plan : others) {
+        if (found.wanted) break;
+        const int from = g_.fragments[size_t(into ? plan.from_fragment : plan.to_fragment)].ledge;
+        if (turns[from] >= k_turns || !is_new(plan) || walled(w_, c_, plan.take_off, plan.landing)) continue;
+        ++turns[from];
+        tried.push_back(&plan);
+        try_plan(reach, ledge, into, other, plan, found);
     }
     return found;
+}
+
+/// Plays a leap and notes what it reaches; whether that was wanted.
+bool LeapSearch::try_plan(const Reach& reach, int ledge, bool into, const Others& other, const LeapPlan& plan,
+                          Found& found) const {
+    ++found.tries;
+    auto leap = try_leap(g_, w_, c_, plan);
+    if (!leap) return false;
+    const bool wanted = into ? leap->to == ledge : bool(other[size_t(leap->to)]);
+    // Wherever else it came to rest is reached as well.
+    if (!wanted && (!into || reach.tinted(leap->to))) return false;
+    const auto link = std::make_shared<const Link>(std::move(*leap));
+    if (!into) { // a way out needs no run to it: it begins at rest on its own ledge
+        found.way_out = link;
+        found.wanted = true;
+    } else if (auto arrival = arrival_by(g_, w_, c_, *reach.arrivals[size_t(link->from)], link)) {
+        found.proofs.emplace_back(link, std::move(*arrival));
+        found.wanted = wanted;
+    } else {
+        found.doubtful.push_back(link);
+    }
+    return found.wanted;
+}
+
+std::vector<LeapSearch::Pair> LeapSearch::pairs_of_each(int ledge, bool into, const Others& other) const {
+    std::vector<Pair> out;
+    for (const Neighbour& neighbour : look_around(ledge)) {
+        if (!other[size_t(neighbour.ledge)]) continue;
+        NearestPairs nearest(k_pairs_of_each);
+        for (size_t i = 0; i < std::min(neighbour.fragments.size(), k_pieces_of_each); ++i) {
+            const int piece = neighbour.fragments[i].second;
+            const double reach = std::min(range_.farthest(), nearest.farthest());
+            g_.for_near(g_.fragments[size_t(piece)].box.grown(reach), [&](int near) {
+                if (g_.fragments[size_t(near)].ledge == ledge) add_pair(near, piece, into, nearest);
+            });
+        }
+        for (const Pair& pair : nearest.sorted()) out.push_back(pair);
+    }
+    return out;
 }
 
 /// The nearest pairs of a fragment of the ledge with one of the others, by the distance of their boxes.

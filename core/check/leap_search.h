@@ -57,6 +57,8 @@ public:
                Effort effort, bool more) const;
 
 private:
+    bool try_plan(const Reach& reach, int ledge, bool into, const Others& other, const LeapPlan& plan,
+                  Found& found) const;
     struct Pair {
         int from, to;
         double apart;
@@ -69,6 +71,9 @@ private:
     };
 
     std::vector<Pair> near_pairs(int ledge, bool into, const Others& other, size_t most) const;
+    /// The nearest few pairs with each of the others, whatever stands nearer: behind a wall there may be very
+    /// many.
+    std::vector<Pair> pairs_of_each(int ledge, bool into, const Others& other) const;
     const std::vector<Neighbour>& look_around(int ledge) const;
     void add_pair(int own, int near, bool into, NearestPairs& nearest) const;
 

@@ -29,7 +29,8 @@ bool is_in_matter(const build::Solid& solid, const Vec3& at) {
     return inside;
 }
 
-/// A distance from the middle beyond which an item is far from all others: several times that of four in five.
+/// A distance from the middle beyond which an item is far from all others: several times that of four in
+/// five.
 struct Spread {
     Vec3 middle{0};
     double far_m = 1e30;

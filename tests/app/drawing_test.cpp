@@ -2,9 +2,13 @@
 
 #include <QAction>
 #include <QCheckBox>
+#include <QImage>
 #include <QToolButton>
 
 #include "build/surface.h"
+#include "io/gltf_export.h"
+#include "io/level_file.h"
+#include "io/text_file.h"
 #include "level/brush_shape.h"
 
 using namespace rubble;
@@ -43,7 +47,8 @@ private slots:
         drag(Vec3(-1, y, 1), Vec3(1, y, 2));
         type(view(), "0.5");
         Box3 box = box_of(*session().selected());
-        QVERIFY2(near(box.high - box.low, {2, 0.5, 1}), "two metres wide, one high, half a metre out of the wall");
+        QVERIFY2(near(box.high - box.low, {2, 0.5, 1}),
+                 "two metres wide, one high, half a metre out of the wall");
         QVERIFY(std::abs((out < 0 ? box.high.y : box.low.y) - y) < 1e-6);
         // Beside the wall too: the plane goes on.
         key(Qt::Key_B);
@@ -162,6 +167,51 @@ private slots:
         settle();
         QVERIFY(selected().within_group);
         QVERIFY(std::abs(build::facts_of(*session().built().surface).volume_m3 - cut_both - 0.5) < 1e-6);
+    }
+
+    void a_picture_is_laid_under_moved_and_scaled() {
+        QImage sketch(400, 200, QImage::Format_RGB32);
+        sketch.fill(Qt::white);
+        for (int x = 100; x < 300; ++x) sketch.setPixelColor(x, 100, Qt::red);
+        const QString file = folder_.filePath("sketch.png");
+        QVERIFY(sketch.save(file));
+        plan().frame_all();
+        answer_file_dialog(file);
+        window_->commands().find("underlay")->action->trigger();
+        QCOMPARE(session().level().underlays.size(), size_t(1));
+        const auto underlay = [&] { return session().level().underlays[0]; };
+        QCOMPARE(underlay().axis, 2);
+        const Vec3 before = underlay().at;
+        plan().setFocus();
+        const auto p = [&](const Vec3& place) { return at(plan(), place); };
+        drag(plan(), p(before), p(before + Vec3(1, 0.5, 0)));
+        QVERIFY(glm::length(underlay().at - before - Vec3(1, 0.5, 0)) < 0.1);
+        // Two places of it, a quarter of its width each from the middle, are 4 m apart.
+        const double quarter = underlay().width_m / 4;
+        for (const double side : {-1.0, 1.0}) {
+            move_to(plan(), p(underlay().at + Vec3(side * quarter, 0, 0)));
+            QTest::mouseClick(&plan(), Qt::LeftButton, {}, p(underlay().at + Vec3(side * quarter, 0, 0)));
+        }
+        type(plan(), "4");
+        QVERIFY(std::abs(underlay().width_m - 8) < 0.1);
+        QTRY_VERIFY(plan().shows_pictures());
+        keep_picture("underlay");
+        // Locked it stays; no model has it; the file has.
+        session().select({});
+        QCoreApplication::processEvents();
+        QTest::mouseClick(named<QCheckBox>("Locked"), Qt::LeftButton, {}, QPoint(8, 8));
+        QVERIFY(underlay().locked);
+        const Vec3 there = underlay().at;
+        plan().setFocus();
+        drag(plan(), p(there), p(there + Vec3(2, 0, 0)));
+        QCOMPARE(underlay().at, there);
+        const auto text = io::text_of(session().level());
+        QVERIFY(text.find("sketch.png") != std::string::npos);
+        const auto model = std::filesystem::path(folder_.filePath("out.gltf").toStdString());
+        QVERIFY(io::export_level(session().project(), session().level(), model));
+        QVERIFY(io::read_file(model)->find("sketch") == std::string::npos);
+        press("Remove this picture");
+        QVERIFY(session().level().underlays.empty());
     }
 
     void what_is_dragged_tells_its_distances_and_its_spans() {

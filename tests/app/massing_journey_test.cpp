@@ -153,6 +153,40 @@ private slots:
         QVERIFY(std::abs(volume() - whole) < 1e-6);
     }
 
+    /// From nothing to the proof that one gets up: what a hillside is massed for.
+    void a_ramp_of_a_hillside_leads_up_to_a_door() {
+        draw_box(Qt::Key_B, {2, -2, 0}, {6, 2, 0}, "2");
+        window_->use_tool("place goal");
+        click({4, 0, 2});
+        settle();
+        const ItemId goal = elements_of(session().level(), "goal")[0]->id;
+        const auto reached = [&] {
+            for (const auto& place : session().built().check->places)
+                if (place.item == goal) return place.reached == check::Reached::yes;
+            return false;
+        };
+        QVERIFY(!reached());
+        key(Qt::Key_B, Qt::ShiftModifier);
+        drag(Vec3(-2.75, -0.75, 0), Vec3(1.75, 0.75, 0));
+        QTest::keyClick(&view(), Qt::Key_PageUp);
+        settle();
+        QCOMPARE(selected().shape, Shape::mass);
+        const auto bounds = edit::bounds_of(*session().area());
+        QCOMPARE(bounds.width(0), 10);
+        // The side at the house is lifted to its roof.
+        const Vec3 side(2, 0, 0.5);
+        wheel(side, 3);
+        QVERIFY(std::abs(selected().size.z - 2) < 1e-9);
+        QVERIFY(reached());
+        keep_picture("hillside");
+        // Smooth ground beside it: a stair of cells becomes a ramp by one button.
+        key(Qt::Key_Escape);
+        key(Qt::Key_6);
+        QVERIFY(view().mode() == ViewMode::size);
+        keep_picture("heights");
+        key(Qt::Key_1);
+    }
+
     void a_linked_mass_follows_and_a_locked_one_stays() {
         const ItemId hill = begin_hill();
         key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
