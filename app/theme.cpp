@@ -34,6 +34,8 @@ void apply_theme(QApplication& application) {
         QLabel[role="heading"] { font-weight: 600; }
         QLabel[role="faint"] { color: #6B6459; font-size: 12px; }
         QLabel[role="meaning"] { color: #6B6459; font-size: 12px; }
+        QToolButton[role="faint"] { border: none; background: transparent; color: #6B6459; font-size: 12px; padding: 2px 14px 2px 4px; }
+        QToolButton[role="faint"]:hover { color: #B5532D; }
         QToolButton[role="tool"] { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; }
         QToolButton[role="tool"]:hover { border-color: #B5532D; }
         QToolButton[role="tool"]:checked { border: 2px solid #B5532D; background: #F3E2D8; }

@@ -1,5 +1,7 @@
 #include "commands/massing.h"
 
+#include <algorithm>
+
 #include "edit/items.h"
 #include "level/brush_shape.h"
 #include "numbers.h"
@@ -84,6 +86,18 @@ void mark_alike(Session& session) {
             all = edit::joined(std::move(all),
                                edit::area_alike(mass->cells, area->axis, area->way, square, line));
     session.mark(all);
+}
+
+void mark_top(Session& session) {
+    const Brush* mass = mass_of(session);
+    if (!mass) return;
+    const CellBox extent = mass->cells.extent();
+    const auto all = edit::area_between(mass->cells, 2, 1, {extent.low[0], extent.low[1]},
+                                        {extent.high[0] - 1, extent.high[1] - 1}, extent.high[2], false);
+    const auto top = std::max_element(all.levels.begin(), all.levels.end(),
+                                      [](const auto& a, const auto& b) { return a.second < b.second; });
+    if (top != all.levels.end())
+        session.mark(edit::area_alike(mass->cells, 2, 1, top->first, top->second));
 }
 
 void finer_cells(Session& session) {

@@ -19,6 +19,8 @@ void smooth_area(Session& session);
 void dig_area(Session& session);
 /// Marks all squares in one piece with those marked that are of their level or slope.
 void mark_alike(Session& session);
+/// Marks all squares of the highest level that the selected mass has, in one piece.
+void mark_top(Session& session);
 void finer_cells(Session& session);
 /// Says first what would be lost, and does it when asked again.
 void coarser_cells(Session& session);

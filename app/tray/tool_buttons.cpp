@@ -163,7 +163,8 @@ QIcon tool_picture(const QString& name) {
 
 ToolButtons::ToolButtons(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
     grid_->setContentsMargins(0, 0, 0, 0);
-    grid_->setSpacing(4);
+    grid_->setHorizontalSpacing(4);
+    grid_->setVerticalSpacing(3);
     grid_->setColumnStretch(3, 1);
 }
 
@@ -171,14 +172,14 @@ void ToolButtons::add(const QString& name, const QString& label, const QString& 
     auto* button = new QToolButton;
     button->setObjectName(name);
     button->setIcon(tool_picture(name));
-    button->setIconSize({36, 29});
+    button->setIconSize({33, 26});
     // The full name is in the tooltip; on the button there is room for one word.
     button->setText(button->fontMetrics().horizontalAdvance(label) > k_button_width - 6
                         ? label.section(' ', 0, 0)
                         : label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
-    button->setFixedSize(k_button_width, 52);
+    button->setFixedSize(k_button_width, 46);
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
     button->setProperty("role", "tool");

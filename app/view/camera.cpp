@@ -139,4 +139,29 @@ Camera Camera::framing(const Box3& box) const {
     return out;
 }
 
+Camera Camera::filling(const Box3& box) const {
+    Camera out = framing(box);
+    if (flat() || box.empty()) return out;
+    constexpr double k_air = 0.92; // of the view
+    constexpr int k_rounds = 6;    // each halves what is wrong at least
+    const double up_most = std::tan(radians(field_deg / 2)) * k_air,
+                 right_most = up_most * size.width() / std::max(size.height(), 1.0);
+    for (int round = 0; round < k_rounds; ++round) {
+        Vec2 low(1e9), high(-1e9);
+        for (int i = 0; i < 8; ++i) {
+            const Vec3 corner(i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
+                              i & 4 ? box.high.z : box.low.z);
+            const Vec3 d = corner - out.eye();
+            const double depth = std::max(glm::dot(d, out.forward()), 0.1);
+            const Vec2 seen(glm::dot(d, out.right()) / depth, glm::dot(d, out.up()) / depth);
+            low = glm::min(low, seen), high = glm::max(high, seen);
+        }
+        const Vec2 middle = (low + high) / 2.0, half = (high - low) / 2.0;
+        out.target += (out.right() * middle.x + out.up() * middle.y) * out.distance_m;
+        out.distance_m *= std::max(half.x / right_most, half.y / up_most);
+        out.distance_m = std::clamp(out.distance_m, 3.0, 800.0);
+    }
+    return out;
+}
+
 } // namespace rubble::app

@@ -69,7 +69,7 @@ void LevelView::set_tool(Tool* tool) {
 
 void LevelView::frame_all() {
     camera_.size = size();
-    camera_ = camera_.framing(box_of(session_.level()));
+    camera_ = camera_.filling(box_of(session_.level()));
     update();
 }
 
@@ -99,7 +99,7 @@ void LevelView::fly_to(const Vec3& at) {
 
 void LevelView::show_where(const Box3& box) {
     camera_.size = size();
-    const double air = std::max(2.0, glm::length(box.high - box.low) * 0.4);
+    const double air = std::max(1.5, glm::length(box.high - box.low) * 0.1);
     camera_ = camera_.framing(box.grown(air));
     shown_where_ = box;
     shown_since_.restart();

@@ -200,6 +200,7 @@ void MainWindow::build_reshaping() {
     });
     add("dig-through", tr("Dig through the marked area"), {}, [this] { dig_area(session_); });
     add("smooth", tr("Smooth the marked cells into a ramp"), {}, [this] { smooth_area(session_); });
+    add("mark-top", tr("Mark the top of the selected mass"), {}, [this] { mark_top(session_); });
     add("mark-alike", tr("Mark all cells of this level or slope"), {}, [this] { mark_alike(session_); });
     add("finer-cells", tr("Finer cells"), {}, [this] { finer_cells(session_); });
     add("coarser-cells", tr("Coarser cells"), {}, [this] { coarser_cells(session_); });

@@ -209,12 +209,13 @@ template <class Tile> void take_over(std::vector<Tile>& before, std::vector<Tile
     before.clear();
 }
 
-/// Who is near each of some tiles, looked up row by row: a floor has hundreds of tiles and thousands of
-/// brushes on it. The order of the neighbours is kept.
+/// Who is near each of some tiles. Where many are asked for it is looked up row by row: a floor has hundreds
+/// of tiles and thousands of brushes on it. The order of the neighbours is kept.
 class Rows {
 public:
-    template <class Tile> Rows(const std::vector<Tile>& tiles, const Neighbours& near) : all_(near) {
-        if (tiles.size() < 2 * k_row) return;
+    template <class Tile>
+    Rows(const std::vector<Tile>& tiles, const Neighbours& near, bool many) : all_(near) {
+        if (!many) return;
         rows_.resize((tiles.size() + k_row - 1) / k_row);
         parallel_for(rows_.size(), [&](size_t row) {
             Box3 box;
@@ -234,19 +235,21 @@ private:
     std::vector<Neighbours> rows_;
 };
 
-/// Builds the tiles that are stale, side by side: one floor may be most of the work of an edit.
+/// Builds the tiles that are stale, side by side: one floor may be most of the work of an edit. `build` gets
+/// a tile and those of `near` that touch it.
 template <class Tile, class Stale, class Build>
-void build_tiles(std::vector<Tile>& tiles, Stale is_stale, Build build,
+void build_tiles(std::vector<Tile>& tiles, const Neighbours& near, Stale is_stale, Build build,
                  std::vector<std::shared_ptr<const SolidPart>>& parts) {
-    constexpr size_t k_chunk = 8;
+    constexpr size_t k_chunk = 8, k_many_tiles = 32;
     std::vector<Tile*> stale;
     for (Tile& tile : tiles)
         if (!tile.part || is_stale(tile)) stale.push_back(&tile);
+    const Rows rows(tiles, near, stale.size() >= k_many_tiles);
     parallel_for(
         stale.size(),
         [&](size_t i) {
             auto part = std::make_shared<SolidPart>();
-            build(*stale[i], size_t(stale[i] - tiles.data()), *part);
+            build(*stale[i], rows.near(size_t(stale[i] - tiles.data()), stale[i]->box), *part);
             stale[i]->part = kept(stale[i]->part, std::move(part));
         },
         k_chunk);
@@ -356,11 +359,10 @@ void BrushParts::add_face_tiles(const Job& job, std::vector<std::shared_ptr<cons
                         }
             }
             take_over(before, tiles);
-            const Rows rows(tiles, near);
             build_tiles(
-                tiles, [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box); },
-                [&](const FaceTile& tile, size_t i, SolidPart& part) {
-                    job.site.add_fragments(c, face, tile.polygon, tile.box, rows.near(i, tile.box), part);
+                tiles, near, [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box); },
+                [&](const FaceTile& tile, const Neighbours& near_tile, SolidPart& part) {
+                    job.site.add_fragments(c, face, tile.polygon, tile.box, near_tile, part);
                 },
                 parts);
         }
@@ -388,11 +390,10 @@ void BrushParts::add_cell_tiles(const Job& job, std::vector<std::shared_ptr<cons
                     }
         }
         take_over(before, tiles);
-        const Rows rows(tiles, cuts);
         build_tiles(
-            tiles, [&](const CellTile& tile) { return job.is_cut_anew(tile.box); },
-            [&](const CellTile& tile, size_t i, SolidPart& part) {
-                job.site.add_matter(tile.cell, rows.near(i, tile.box), part);
+            tiles, cuts, [&](const CellTile& tile) { return job.is_cut_anew(tile.box); },
+            [&](const CellTile& tile, const Neighbours& near_tile, SolidPart& part) {
+                job.site.add_matter(tile.cell, near_tile, part);
             },
             parts);
     }

@@ -309,9 +309,14 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
     } else {
         std::unordered_map<ItemId, std::shared_ptr<const BrushSolid>> before;
         for (const auto& brush : last_.brushes) before[brush->item] = brush;
-        std::vector<std::shared_ptr<const BrushSolid>> all;
-        for (int item = 0; item < int(items_.size()); ++item)
-            all.push_back(solid_of(item, before[items_[size_t(item)]]));
+        std::vector<std::shared_ptr<const BrushSolid>> all(items_.size());
+        parallel_for(
+            all.size(),
+            [&](size_t item) {
+                const auto known = before.find(items_[item]);
+                all[item] = solid_of(int(item), known == before.end() ? nullptr : known->second);
+            },
+            k_chunk);
         solid.brushes = SharedList<std::shared_ptr<const BrushSolid>>(all);
     }
     for (Entry* entry : stale) {

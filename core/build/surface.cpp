@@ -154,7 +154,8 @@ std::vector<std::array<int, 3>> triangles_of(const SurfacePart& part, const Surf
             if (ear > best_area && left > ear * 1e-9 && ear > 0) best_area = ear, best = i;
         }
         if (best_area <= 0) {
-            // Points of one line, but for their rounding: without area, but left out they would leave a crack.
+            // Points of one line, but for their rounding: without area, but left out they would leave a
+            // crack.
             for (size_t i = 1; i + 1 < rest.size(); ++i) out.push_back({rest[0], rest[i], rest[i + 1]});
             return out;
         }

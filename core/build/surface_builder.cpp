@@ -87,7 +87,8 @@ SurfaceBuilder::Change SurfaceBuilder::change_to(const Solid& solid) {
     // Parts may have gone to another brush's place: those that are anywhere now stay.
     std::unordered_set<const SolidPart*> now;
     for (const int b : change.brushes)
-        for (const auto& part : solid.brushes[size_t(b)]->parts) now.insert(part.get());
+        if (!parts_.empty())
+            for (const auto& part : solid.brushes[size_t(b)]->parts) now.insert(part.get());
     auto remove = [&](const BrushSolid& brush) {
         for (const auto& part : brush.parts) {
             if (now.contains(part.get())) continue;
@@ -172,12 +173,18 @@ Surface SurfaceBuilder::build(const Solid& solid) {
     for (Part* part : stale) brushes.push_back(part->brush), part->stale = false;
     std::sort(brushes.begin(), brushes.end());
     brushes.erase(std::unique(brushes.begin(), brushes.end()), brushes.end());
-    if (change.all)
-        surface_.brushes = SharedList(std::vector<std::shared_ptr<const BrushSurface>>(solid.brushes.size()));
-    for (const int b : brushes) {
+    const auto surface_of_brush = [&](int b) {
         BrushSurface out;
         for (const auto& part : solid.brushes[size_t(b)]->parts) out.push_back(parts_.at(part.get())->closed);
-        surface_.brushes.set(size_t(b), std::make_shared<const BrushSurface>(std::move(out)));
+        return std::make_shared<const BrushSurface>(std::move(out));
+    };
+    if (change.all) {
+        std::vector<std::shared_ptr<const BrushSurface>> all(solid.brushes.size());
+        parallel_for(
+            all.size(), [&](size_t b) { all[b] = surface_of_brush(int(b)); }, k_chunk);
+        surface_.brushes = SharedList(all);
+    } else {
+        for (const int b : brushes) surface_.brushes.set(size_t(b), surface_of_brush(b));
     }
     solid_ = solid;
     return surface_;
