@@ -142,26 +142,40 @@ Camera Camera::framing(const Box3& box) const {
 Camera Camera::filling(const Box3& box) const {
     Camera out = framing(box);
     if (flat() || box.empty()) return out;
-    constexpr double k_air = 0.92; // of the view
-    constexpr int k_rounds = 6;    // each halves what is wrong at least
+    constexpr double k_air = 0.94; // of the view
+    constexpr int k_rounds = 12, k_steps_back = 60;
+    constexpr double k_step_back = 1.02;
     const double up_most = std::tan(radians(field_deg / 2)) * k_air,
                  right_most = up_most * size.width() / std::max(size.height(), 1.0);
-    for (int round = 0; round < k_rounds; ++round) {
-        Vec2 low(1e9), high(-1e9);
+    struct Seen {
+        Vec2 low{1e9}, high{-1e9};
+    };
+    const auto seen_by = [&](const Camera& camera) {
+        Seen seen;
         for (int i = 0; i < 8; ++i) {
             const Vec3 corner(i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
                               i & 4 ? box.high.z : box.low.z);
-            const Vec3 d = corner - out.eye();
-            const double depth = std::max(glm::dot(d, out.forward()), 0.1);
-            const Vec2 seen(glm::dot(d, out.right()) / depth, glm::dot(d, out.up()) / depth);
-            low = glm::min(low, seen), high = glm::max(high, seen);
+            const Vec3 d = corner - camera.eye();
+            const double depth = std::max(glm::dot(d, camera.forward()), 0.1);
+            const Vec2 at(glm::dot(d, camera.right()) / depth, glm::dot(d, camera.up()) / depth);
+            seen.low = glm::min(seen.low, at), seen.high = glm::max(seen.high, at);
         }
-        const Vec2 middle = (low + high) / 2.0, half = (high - low) / 2.0;
+        return seen;
+    };
+    const auto fits = [&](const Seen& seen) {
+        return std::max(-seen.low.x, seen.high.x) <= right_most &&
+               std::max(-seen.low.y, seen.high.y) <= up_most;
+    };
+    for (int round = 0; round < k_rounds; ++round) {
+        const Seen seen = seen_by(out);
+        const Vec2 middle = (seen.low + seen.high) / 2.0, half = (seen.high - seen.low) / 2.0;
         out.target += (out.right() * middle.x + out.up() * middle.y) * out.distance_m;
-        out.distance_m *= std::max(half.x / right_most, half.y / up_most);
+        out.distance_m *= std::sqrt(std::max(half.x / right_most, half.y / up_most));
         out.distance_m = std::clamp(out.distance_m, 3.0, 800.0);
     }
-    return out;
+    // Perspective may have the last word: back until all of it is in the view.
+    for (int i = 0; i < k_steps_back && !fits(seen_by(out)); ++i) out.distance_m *= k_step_back;
+    return fits(seen_by(out)) ? out : framing(box);
 }
 
 } // namespace rubble::app

@@ -6,9 +6,9 @@
 #include <QMouseEvent>
 #include <QWheelEvent>
 
+#include "check/flight.h"
 #include "edit/brushes.h"
 #include "level/order.h"
-#include "check/flight.h"
 #include "numbers.h"
 #include "theme.h"
 #include "tools/measure_tool.h"
@@ -20,6 +20,8 @@ namespace rubble::app {
 namespace {
 
 constexpr int k_wheel_step = 120;
+
+} // namespace
 
 QString view_name(Camera::Kind kind) {
     switch (kind) {
@@ -34,8 +36,6 @@ QString view_name(Camera::Kind kind) {
     }
     return {};
 }
-
-} // namespace
 
 LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
     : QOpenGLWidget(parent),
@@ -106,97 +106,6 @@ void LevelView::show_where(const Box3& box) {
     update();
 }
 
-/// What view this is, and how what it shows is to be read.
-void LevelView::paint_legend(QPainter& painter) {
-    QString text;
-    if (camera_.flat()) text = view_name(camera_.kind);
-    if (camera_.slice)
-        text += tr(", a slice of %1").arg(metres_text(camera_.slice->to - camera_.slice->from));
-    const QString who = session_.character_name();
-    const double steepest = session_.character().max_slope_deg;
-    if (mode_ == ViewMode::wire) text += tr("  Wire");
-    if (mode_ == ViewMode::collision) text += tr("  Plum: what %1 collides with").arg(who);
-    if (mode_ == ViewMode::size)
-        text += tr("  Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2")
-                    .arg(who, metres_text(check::highest_rise(session_.character())));
-    if (mode_ == ViewMode::slope)
-        text +=
-            tr("  Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
-    if (text.isEmpty()) return;
-    const QRectF room(14, 10, width() - 28, 60);
-    const int flags = int(Qt::AlignLeft) | int(Qt::TextWordWrap);
-    QColor halo = color::paper;
-    halo.setAlphaF(0.85f);
-    painter.fillRect(painter.boundingRect(room, flags, text.trimmed()).adjusted(-4, -2, 4, 2), halo);
-    painter.setPen(color::ink);
-    painter.drawText(room, flags, text.trimmed());
-}
-
-/// A ring that closes in on what was looked for.
-void LevelView::paint_where(QPainter& painter) {
-    constexpr double k_ring_ms = 1400, k_widest_px = 260;
-    if (!shown_where_) return;
-    const double part = double(shown_since_.elapsed()) / k_ring_ms;
-    const auto at = camera_.to_screen(shown_where_->middle());
-    if (part >= 1 || !at) {
-        shown_where_.reset();
-        return;
-    }
-    const double around = glm::length(shown_where_->high - shown_where_->low) / 2 /
-                          camera_.metres_per_pixel(shown_where_->middle());
-    const double radius = around + 8 + (1 - part) * k_widest_px;
-    painter.setPen(QPen(color::accent, 3));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawEllipse(*at, radius, radius);
-    QTimer::singleShot(16, this, qOverload<>(&QWidget::update));
-}
-
-/// A piece of the working plane about its place, with its grid.
-void LevelView::paint_plane(QPainter& painter) {
-    if (!session_.plane() || session_.stage() != Stage::block_out) return;
-    const edit::WorkingPlane& plane = *session_.plane();
-    constexpr int k_lines = 8; // each way from the middle
-    const double step = std::max(session_.grid_m(), 0.25), far = k_lines * step;
-    QColor ink = color::blue_grey;
-    ink.setAlphaF(0.45f);
-    painter.setPen(QPen(ink, 1));
-    const Vec3 middle = edit::snapped(plane.to_own({0, 0, 0}), step); // lines where the level's own are
-    Vec3 at = plane.to_own(plane.at) - middle;
-    at = edit::snapped(at, step) + middle;
-    for (int i = -k_lines; i <= k_lines; ++i) {
-        const double off = i * step;
-        draw_line(painter, camera_, plane.to_level({at.x + off, at.y - far, 0}),
-                  plane.to_level({at.x + off, at.y + far, 0}));
-        draw_line(painter, camera_, plane.to_level({at.x - far, at.y + off, 0}),
-                  plane.to_level({at.x + far, at.y + off, 0}));
-    }
-}
-
-std::vector<const check::Span*> LevelView::spans_of_selection() const {
-    std::vector<const check::Span*> out;
-    Box3 box;
-    for (const ItemId& id : session_.selection())
-        if (const Item* item = find_item(session_.level(), id); item && !item->element())
-            box.add(box_of(*item));
-    if (box.empty()) return out;
-    constexpr double k_beside_m = 0.02;
-    const Box3 near = box.grown(k_beside_m);
-    for (const check::Span* span : shown_spans())
-        if (near.touches({span->from, span->from}) || near.touches({span->to, span->to})) out.push_back(span);
-    return out;
-}
-
-/// Dimensions that were kept, each along its line.
-void LevelView::paint_dimensions(QPainter& painter) {
-    if (session_.stage() != Stage::block_out) return; // later the spans have the word
-    const Level& level = session_.level();
-    for (const Dimension& dimension : level.dimensions) {
-        Vec3 from, to;
-        if (!place_of(level, dimension.from, from) || !place_of(level, dimension.to, to)) continue;
-        draw_measure(painter, camera_, from, to, color::blue_grey, metres_text(glm::length(to - from)));
-    }
-}
-
 void LevelView::show_figure(std::optional<motion::State> state) {
     figure_ = std::move(state);
     update();
@@ -247,7 +156,8 @@ std::vector<Renderer::Picture> LevelView::seen_underlays() {
         const Vec3 right = u * (underlay.width_m / 2),
                    up = v * (underlay.width_m / 2 * image->height() / std::max(image->width(), 1));
         const Vec3 at = underlay.at;
-        out.push_back({image, {at - right - up, at + right - up, at + right + up, at - right + up}, underlay.opacity});
+        out.push_back(
+            {image, {at - right - up, at + right - up, at + right + up, at - right + up}, underlay.opacity});
     }
     return out;
 }
@@ -285,198 +195,6 @@ void LevelView::paintGL() {
         paint_walk(painter);
     else
         paint_over(painter);
-}
-
-void LevelView::paint_over(QPainter& painter) {
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setBrush(Qt::NoBrush);
-    Labels labels(painter);
-    if (!route_.empty()) {
-        painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
-        draw_path(painter, camera_, route_);
-    }
-    // Lines first, then signs, then words: names and margins stay readable over the arcs.
-    const bool spans = session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
-                       session_.stage() == Stage::populate;
-    if (spans) paint_arcs(painter);
-    paint_elements(painter);
-    if (spans) label_near_misses(labels);
-    for (const check::Span& span : route_spans_) label_span(labels, span, true);
-    label_names(labels);
-    if (session_.stage() == Stage::check)
-        for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
-    else if (spans)
-        for (const check::Span* span : spans_of_selection()) label_span(labels, *span, true);
-    if (figure_)
-        draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
-    else
-        paint_scale_figure(painter);
-    paint_dimensions(painter);
-    paint_plane(painter);
-    if (tool_) tool_->paint(painter, camera_);
-    paint_where(painter);
-    paint_legend(painter);
-    if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
-}
-
-std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
-    std::vector<std::pair<const Item*, QPointF>> out;
-    for (const Item* item : elements_of(session_.level()))
-        if (!item->hidden && item->element()->at.z <= cut_z_ + 0.01)
-            if (const auto at = camera_.to_screen(item->element()->at)) out.emplace_back(item, *at);
-    return out;
-}
-
-void LevelView::paint_elements(QPainter& painter) {
-    const auto& chosen = session_.selection();
-    for (const auto& [item, at] : seen_elements()) {
-        const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
-        draw_element(painter, at, item->element()->kind, selected);
-    }
-    painter.setBrush(Qt::NoBrush);
-}
-
-void LevelView::label_names(Labels& labels) {
-    for (const auto& [item, at] : seen_elements())
-        labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
-                   element_color(item->element()->kind).darker(130));
-}
-
-namespace {
-
-bool of_gap_or_height(const check::NearMiss& miss) {
-    return miss.limit == "gap" || miss.limit == "height" || miss.limit == "step";
-}
-
-/// What the character would have to do for a near miss: an arc over the gap.
-std::vector<Vec3> wanted_arc(const check::NearMiss& miss) {
-    std::vector<Vec3> arc;
-    for (int i = 0; i <= 12; ++i) {
-        const double t = i / 12.0;
-        Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
-        p.z += 4 * t * (1 - t) * 0.8;
-        arc.push_back(p);
-    }
-    return arc;
-}
-
-QColor grade_color(check::Grade grade) {
-    return grade == check::Grade::easy   ? color::sea_green
-           : grade == check::Grade::fair ? color::blue_grey
-                                         : color::ochre;
-}
-
-Qt::PenStyle grade_line(check::Grade grade) {
-    return grade == check::Grade::tight  ? Qt::DashLine
-           : grade == check::Grade::fair ? Qt::DashDotLine
-                                         : Qt::SolidLine;
-}
-
-QString grade_name(check::Grade grade) {
-    return grade == check::Grade::easy   ? LevelView::tr("easy")
-           : grade == check::Grade::fair ? LevelView::tr("fair")
-                                         : LevelView::tr("tight");
-}
-
-} // namespace
-
-/// Spans below the cut, tight ones first.
-std::vector<const check::Span*> LevelView::shown_spans() const {
-    std::vector<const check::Span*> spans;
-    if (const auto& result = session_.built().check)
-        for (const check::Span& span : result->spans)
-            if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
-    std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
-    return spans;
-}
-
-void LevelView::paint_arcs(QPainter& painter) {
-    const auto& result = session_.built().check;
-    if (!result) return;
-    painter.setPen(QPen(color::plum, 2.2, Qt::DotLine));
-    painter.setBrush(Qt::NoBrush);
-    for (const check::NearMiss& miss : result->near_misses)
-        if (of_gap_or_height(miss)) draw_path(painter, camera_, wanted_arc(miss));
-    // All arcs of a grade are one path: a thousand of them are still one call. Tight ones come last, on top.
-    struct Arcs {
-        QPainterPath lines;
-        QPolygonF ends;
-    };
-    std::map<check::Grade, Arcs> by_grade;
-    const Projection project = camera_.projection();
-    const QRectF seen = QRectF(QPointF(0, 0), camera_.size).marginsAdded({40, 40, 40, 40});
-    for (const check::Span* span : shown_spans()) {
-        if (span->arc.empty()) continue;
-        const auto first = project(span->arc.front()), last = project(span->arc.back());
-        if (!first || !last || !(seen.contains(*first) || seen.contains(*last))) continue;
-        Arcs& arcs = by_grade[span->grade];
-        add_line(arcs.lines, project, span->arc);
-        arcs.ends << *last;
-    }
-    const double width = session_.stage() == Stage::check ? 2.2 : 1.4;
-    for (const auto& [grade, arcs] : by_grade) {
-        painter.setPen(QPen(grade_color(grade), width, grade_line(grade)));
-        painter.strokePath(arcs.lines, painter.pen());
-        painter.setPen(QPen(grade_color(grade), 6, Qt::SolidLine, Qt::RoundCap));
-        painter.drawPoints(arcs.ends);
-    }
-}
-
-void LevelView::label_near_misses(Labels& labels) {
-    const auto& result = session_.built().check;
-    if (!result) return;
-    for (const check::NearMiss& miss : result->near_misses) {
-        if (!of_gap_or_height(miss)) continue;
-        const auto middle = camera_.to_screen(wanted_arc(miss)[6] + Vec3(0, 0, 0.3));
-        const QString text =
-            miss.limit == "gap"
-                ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
-                : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
-        if (middle) labels.put(*middle, text, color::plum, true);
-    }
-}
-
-void LevelView::label_span(Labels& labels, const check::Span& span, bool of_route) {
-    const double step_m = session_.character().step_height_m;
-    const bool air = span.kind == check::LinkKind::jump || span.kind == check::LinkKind::further_jump;
-    if (!air || span.arc.empty() || (span.gap_m < 0.5 && span.rise_m < step_m)) return;
-    const auto top = camera_.to_screen(span.arc[span.arc.size() / 2] + Vec3(0, 0, 0.3));
-    if (!top) return;
-    const QString size =
-        span.gap_m >= 0.5 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
-    const QString text =
-        tr("%1 · %2 %3 %").arg(size, grade_name(span.grade)).arg(span.least_pct(step_m), 0, 'f', 0);
-    const QColor ink = grade_color(span.grade).darker(140);
-    of_route ? labels.put_near(*top, text, ink) : labels.put(*top, text, ink, true);
-}
-
-void LevelView::paint_scale_figure(QPainter& painter) {
-    if (!pointer_inside_ || session_.stage() != Stage::block_out || !session_.built().check) return;
-    const Character c = session_.character();
-    const motion::World& world = *session_.built().check->world;
-    const motion::State s = motion::state_at(world, c, pointer_stand_);
-    const bool fits =
-        s.standing && motion::overlap_m(world, {s.at, c.radius_m - 1e-3, c.height_m - 1e-3}) < 2e-3;
-    painter.setOpacity(0.55);
-    draw_figure(painter, camera_, c, s.at, false, fits ? color::ink : color::plum);
-    painter.setOpacity(1);
-}
-
-void LevelView::paint_walk(QPainter& painter) {
-    painter.setRenderHint(QPainter::Antialiasing);
-    const Camera camera = walker_->camera(size());
-    if (!walker_->first_person())
-        draw_figure(painter, camera, session_.character(), walker_->state().at, walker_->state().crouched,
-                    walker_->state().dead ? color::plum : color::ink);
-    painter.setPen(QPen(color::paper, 3));
-    const QPointF middle(width() / 2.0, height() / 2.0);
-    painter.drawPoint(middle);
-    Labels labels(painter);
-    const QString text =
-        walker_->state().dead
-            ? tr("The fall was too deep. R goes back to where the walk began")
-            : tr("W A S D walk · Space jump · C crouch · V view · R restart · N note · Esc end");
-    labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }
 
 Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {

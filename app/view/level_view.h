@@ -12,6 +12,9 @@
 
 namespace rubble::app {
 
+/// What a kind of view is called.
+QString view_name(Camera::Kind kind);
+
 /// One view of the level: draws it, moves the camera, and hands what the pointer does to the tool.
 class LevelView : public QOpenGLWidget {
     Q_OBJECT

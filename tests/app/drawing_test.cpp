@@ -214,6 +214,22 @@ private slots:
         QVERIFY(session().level().underlays.empty());
     }
 
+    void what_is_no_picture_is_said() {
+        const QString file = folder_.filePath("broken.png");
+        QFile broken(file);
+        QVERIFY(broken.open(QIODevice::WriteOnly));
+        broken.write("\x89PNG\r\n\x1a\n and then nothing that is one");
+        broken.close();
+        QString said;
+        connect(&session(), &Session::message, this, [&](const QString& text) { said = text; });
+        answer_file_dialog(file);
+        window_->commands().find("underlay")->action->trigger();
+        QTRY_VERIFY(said.contains("broken.png"));
+        QVERIFY(!plan().shows_pictures());
+        session().undo();
+        QVERIFY(session().level().underlays.empty());
+    }
+
     void what_is_dragged_tells_its_distances_and_its_spans() {
         draw_box(Qt::Key_B, {-6, -6, 0}, {-4, -2, 0}, "1");
         draw_box(Qt::Key_B, {-1, -6, 0}, {1, -2, 0}, "1");

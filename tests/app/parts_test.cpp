@@ -133,6 +133,56 @@ private slots:
         }
     }
 
+    void a_level_fills_the_view_and_stays_within() {
+        Random random(505);
+        double parts = 0;
+        for (int n = 0; n < 100; ++n) {
+            const Vec3 low(random.between(-30, 0), random.between(-30, 0), random.between(-3, 0));
+            const Box3 box{low,
+                           low + Vec3(random.between(8, 60), random.between(8, 60), random.between(1, 12))};
+            Camera camera = random_camera(random, Camera::Kind::space);
+            camera.tilt_deg = random.between(20, 60); // as one looks at a whole level
+            const Camera filled = camera.filling(box);
+            QRectF seen;
+            for (int i = 0; i < 8; ++i) {
+                const auto at =
+                    filled.to_screen({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
+                                      i & 4 ? box.high.z : box.low.z});
+                QVERIFY(at);
+                seen = seen.isNull() ? QRectF(*at, QSizeF(1e-9, 1e-9))
+                                     : seen.united(QRectF(*at, QSizeF(1e-9, 1e-9)));
+            }
+            QVERIFY(QRectF(QPointF(0, 0), filled.size).contains(seen));
+            // In one of both directions hardly any of the view is left, but where much of the box is very
+            // near.
+            parts += std::max(seen.width() / filled.size.width(), seen.height() / filled.size.height());
+        }
+        QVERIFY2(parts > 0.85 * 100, qPrintable(QString::number(parts)));
+    }
+
+    void picking_takes_the_nearest_of_very_many() {
+        LevelMaker maker;
+        for (int i = 0; i < 20; ++i)
+            for (int k = 0; k < 20; ++k) maker.box({2.0 * i, 2.0 * k, 0}, {1, 1, 0.5 + (i * 7 + k * 3) % 5});
+        const auto surface = build::surface_of(build::build_solid(maker.level()));
+        Random random(506);
+        for (int n = 0; n < 200; ++n) {
+            const Vec3 from(random.between(-10, 50), random.between(-10, 50), random.between(6, 20)),
+                to(random.between(0, 40), random.between(0, 40), 0);
+            const Ray ray{from, glm::normalize(to - from)};
+            const auto hit = pick(surface, {}, ray, 1e6);
+            // The nearest of all faces, each asked by itself.
+            double nearest = 1e9;
+            for (size_t brush = 0; brush < surface.brushes.size(); ++brush) {
+                std::vector<bool> others(surface.brushes.size(), true);
+                others[brush] = false;
+                if (const auto one = pick(surface, others, ray, 1e6)) nearest = std::min(nearest, one->along);
+            }
+            QCOMPARE(hit.has_value(), nearest < 1e9);
+            if (hit) QVERIFY(std::abs(hit->along - nearest) < 1e-9);
+        }
+    }
+
     void picking_finds_the_face_in_front() {
         LevelMaker maker;
         maker.box({0, 0, 0}, {4, 4, 2});

@@ -350,6 +350,39 @@ private slots:
         }
     }
 
+    /// What a mass is collided with and exported as: its convex parts hold its matter, each place once but in
+    /// folds.
+    void convex_parts_hold_the_matter_of_their_cells() {
+        Random random(3106);
+        for (int round = 0; round < test::rounds(60); ++round) {
+            const MassGrid grid = changed(block(18, 7, 3), random, 10);
+            const std::vector<MassPart> parts = parts_of(grid);
+            for (int i = 0; i < 300; ++i) {
+                const Vec3 p(random.between(-1, 20), random.between(-1, 9), random.between(-2, 9));
+                int holding = 0;
+                for (const MassPart& part : parts) {
+                    bool in = true;
+                    for (int axis = 0; axis < 3; ++axis)
+                        in = in && p[axis] > part.box.low[size_t(axis)] &&
+                             p[axis] < part.box.high[size_t(axis)];
+                    for (const CellPlane& plane : part.planes)
+                        in = in && plane.a * p.x + plane.b * p.y + plane.c * p.z < double(plane.d);
+                    holding += in;
+                }
+                const Cell cell = grid.at(int(std::floor(p.x)), int(std::floor(p.y)), int(std::floor(p.z)));
+                QCOMPARE(holding > 0, has_matter(grid, p));
+                if (!cell.form || !cell.form->either) QVERIFY(holding <= 1);
+            }
+        }
+    }
+
+    void very_even_ground_is_few_parts() {
+        QCOMPARE(parts_of(block(64, 64, 5)).size(), size_t(16)); // one a chunk
+        const MassGrid grid = block(16, 16, 2);
+        const MassGrid slope = edit::tilted(grid, top(grid, 0, 0, 15, 15), {1, 0}, 8).grid;
+        QVERIFY(parts_of(slope).size() <= 2); // whatever number of cells the slope cuts
+    }
+
     void a_mass_begins_with_a_cell() {
         const Brush brush = edit::mass_at({1, 2, 3}, 0.5);
         QCOMPARE(problem_of(brush), std::string());

@@ -97,6 +97,73 @@ private slots:
         }
     }
 
+    /// Lines of planes along the axes are named on a way of their own: it gives the name that slanting planes
+    /// through the same line have.
+    void lines_along_axes_have_the_names_of_all_lines() {
+        Random random(1206);
+        for (int n = 0; n < test::rounds(200); ++n) {
+            PlaneTable table;
+            std::array<int64_t, 3> at{random.whole(-9'000, 9'000), random.whole(-9'000, 9'000),
+                                      random.whole(-9'000, 9'000)};
+            const int i = random.whole(0, 2), k = (i + random.whole(1, 2)) % 3, along = 3 - i - k;
+            const int32_t a = table.across(i, at[size_t(i)]), b = table.across(k, at[size_t(k)]);
+            const LineName name = table.line(a, b);
+            QVERIFY(table.line(b, a) == name);
+            // Two planes through the line that lie along no axis.
+            const auto on_line = [&](int64_t place) {
+                std::array<int64_t, 3> p = at;
+                p[size_t(along)] = place;
+                return TickPoint{p[0], p[1], p[2]};
+            };
+            std::vector<int32_t> slanting;
+            for (const int64_t rise : {3, -7}) {
+                std::array<int64_t, 3> p = at;
+                p[size_t(i)] += 5, p[size_t(k)] += rise;
+                slanting.push_back(table.through(on_line(0), on_line(1'000), {p[0], p[1], p[2]}).id);
+            }
+            QVERIFY(table.line(slanting[0], slanting[1]) == name);
+            QVERIFY(table.line(a, slanting[1]) == name);
+            QVERIFY(!(table.line(a, table.across(k, at[size_t(k)] + 1)) == name));
+        }
+    }
+
+    void any_multiple_of_a_plane_is_that_plane() {
+        Random random(1207);
+        for (int n = 0; n < test::rounds(200); ++n) {
+            PlaneTable table;
+            const auto tick = [&] { return int64_t(random.whole(-2'000'000, 2'000'000)); };
+            const TickPoint a{tick(), tick(), tick()}, b{tick(), tick(), tick()}, c{tick(), tick(), tick()};
+            const PlaneRef plane = table.through(a, b, c);
+            geometry::Plane many = geometry::plane_through(a, b, c);
+            const int64_t times = random.whole(2, 9);
+            many.nx *= times, many.ny *= times, many.nz *= times, many.d *= times;
+            QVERIFY(table.facing(many) == plane);
+            many.nx = -many.nx, many.ny = -many.ny, many.nz = -many.nz, many.d = -many.d;
+            QVERIFY(table.facing(many) == (PlaneRef{plane.id, !plane.flipped}));
+        }
+    }
+
+    void sides_of_many_corners_are_those_of_each() {
+        Random random(1208);
+        for (int n = 0; n < test::rounds(100); ++n) {
+            PlaneTable table;
+            std::vector<int32_t> planes;
+            for (int axis = 0; axis < 3; ++axis)
+                for (int k = 0; k < 3; ++k) planes.push_back(table.across(axis, random.whole(-50, 50)));
+            const auto tick = [&] { return int64_t(random.whole(-60, 60)); };
+            const PlaneRef slope = table.through({tick(), tick(), tick()}, {tick() + 200, tick(), tick()},
+                                                 {tick(), tick() + 300, tick()});
+            std::vector<Corner> corners;
+            for (int k = 0; k < 9; ++k)
+                corners.push_back(table.meet(planes[size_t(k % 3)], planes[size_t(3 + k / 3)],
+                                             k % 2 ? planes[6] : slope.id));
+            for (const PlaneRef plane : {slope, PlaneRef{planes[8], true}, PlaneRef{planes[0], false}})
+                table.for_sides(
+                    plane, corners.size(), [&](size_t i) -> const Corner& { return corners[i]; },
+                    [&](size_t i, Side side) { QVERIFY(side == table.side(corners[i], plane)); });
+        }
+    }
+
     void metres_and_ticks_map_both_ways() {
         QVERIFY(to_ticks({0.0001, -1.0625, 9999.9999}) == (TickPoint{100, -1062500, 9999999900}));
         QCOMPARE(to_metres({250000, 0, -1}), Vec3(0.25, 0, -1e-6));
