@@ -1,6 +1,8 @@
 #include "tools/mass_tool.h"
 
+#include <algorithm>
 #include <cmath>
+#include <map>
 
 #include <QCoreApplication>
 
@@ -130,10 +132,23 @@ std::vector<MassTool::Handle> MassTool::handles(const Camera& camera) const {
     const auto bounds = edit::bounds_of(*marked);
     double height = -1e18;
     for (const auto& [square, line] : marked->levels) height = std::max(height, double(line) * marked->way);
+    // On the surface of the area where it has one there, else at its highest level.
     const auto place = [&](double u, double v) {
+        const std::array<int, 2> square{std::min(int(std::floor(u)), bounds.high[0] - 1),
+                                        std::min(int(std::floor(v)), bounds.high[1] - 1)};
         Vec3 p(0);
         p[marked->axis] = height * marked->way;
         p[(marked->axis + 1) % 3] = u, p[(marked->axis + 2) % 3] = v;
+        if (!marked->levels.count(square)) return to_level(*brush, p);
+        const auto corners = edit::surface_corners(brush->cells, *marked, square);
+        double nearest = 1e18;
+        double at = p[marked->axis];
+        for (const Vec3& corner : corners) {
+            const double far =
+                std::abs(corner[(marked->axis + 1) % 3] - u) + std::abs(corner[(marked->axis + 2) % 3] - v);
+            if (far < nearest) nearest = far, at = corner[marked->axis];
+        }
+        p[marked->axis] = at;
         return to_level(*brush, p);
     };
     const auto add = [&](Grip grip, edit::AreaEdge edge, const Vec3& at) {
@@ -373,35 +388,41 @@ QString MassTool::hint() const {
 void MassTool::paint_area(QPainter& painter, const Camera& camera, const Brush& brush,
                           const edit::MassArea& area, bool filled) const {
     constexpr size_t k_most_drawn = 4096;
-    size_t drawn = 0;
-    QColor wash = color::accent;
-    wash.setAlphaF(0.22f);
+    std::map<std::array<int, 2>, std::array<Vec3, 4>> surfaces;
     for (const auto& [square, line] : area.levels) {
-        if (++drawn > k_most_drawn) break;
+        if (surfaces.size() >= k_most_drawn) break;
         const auto corners = edit::surface_corners(brush.cells, area, square);
-        QPolygonF polygon;
-        std::array<Vec3, 4> places;
+        std::array<Vec3, 4>& places = surfaces[square];
         static constexpr size_t round[] = {0, 1, 3, 2};
-        for (size_t i = 0; i < 4; ++i) {
-            places[i] = to_level(brush, corners[round[i]]);
-            if (const auto at = camera.to_screen(places[i])) polygon << *at;
-        }
-        if (polygon.size() < 4) continue;
-        if (filled) {
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(wash);
-            painter.drawPolygon(polygon);
-            painter.setBrush(Qt::NoBrush);
-        }
-        // Only the area's own rim, and where its level changes.
-        static constexpr std::array<std::array<int, 2>, 4> beside{{{0, -1}, {1, 0}, {0, 1}, {-1, 0}}};
-        painter.setPen(QPen(color::accent, filled ? 2 : 1.4));
-        for (size_t i = 0; i < 4; ++i) {
-            const auto next = area.levels.find({square[0] + beside[i][0], square[1] + beside[i][1]});
-            if (next == area.levels.end() || next->second != line)
-                draw_line(painter, camera, places[i], places[(i + 1) % 4]);
-        }
+        for (size_t i = 0; i < 4; ++i) places[i] = to_level(brush, corners[round[i]]);
     }
+    if (filled) {
+        QColor wash = color::accent;
+        wash.setAlphaF(0.22f);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(wash);
+        for (const auto& [square, places] : surfaces) {
+            QPolygonF polygon;
+            for (const Vec3& place : places)
+                if (const auto at = camera.to_screen(place)) polygon << *at;
+            if (polygon.size() == 4) painter.drawPolygon(polygon);
+        }
+        painter.setBrush(Qt::NoBrush);
+    }
+    // Only the area's own rim, and where it has a riser.
+    painter.setPen(QPen(color::accent, filled ? 2 : 1.4));
+    static constexpr std::array<std::array<int, 2>, 4> beside{{{0, -1}, {1, 0}, {0, 1}, {-1, 0}}};
+    const auto has = [](const std::array<Vec3, 4>& places, const Vec3& p) {
+        return std::any_of(places.begin(), places.end(),
+                           [&](const Vec3& q) { return glm::length(p - q) < 1e-6; });
+    };
+    for (const auto& [square, places] : surfaces)
+        for (size_t i = 0; i < 4; ++i) {
+            const Vec3 &from = places[i], &to = places[(i + 1) % 4];
+            const auto next = surfaces.find({square[0] + beside[i][0], square[1] + beside[i][1]});
+            if (next == surfaces.end() || !has(next->second, from) || !has(next->second, to))
+                draw_line(painter, camera, from, to);
+        }
 }
 
 void MassTool::paint(QPainter& painter, const Camera& camera) {
