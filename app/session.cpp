@@ -248,7 +248,8 @@ void Session::set_plane(std::optional<edit::WorkingPlane> plane) {
 }
 
 QString Session::path_of(const QString& name) const {
-    return QFileInfo(name).isAbsolute() || file().isEmpty() ? name : QFileInfo(file()).absoluteDir().filePath(name);
+    return QFileInfo(name).isAbsolute() || file().isEmpty() ? name
+                                                            : QFileInfo(file()).absoluteDir().filePath(name);
 }
 
 void Session::go_to(Stage stage) {

@@ -77,6 +77,25 @@ void print_moves(const char* what, const std::vector<double>& times) {
 } // namespace
 
 int main() {
+    // First, while no memory that was used before is there to be used again.
+    {
+        const Level level = crowd(10'000);
+        Document document;
+        document.levels.push_back({"", level});
+        History history(document);
+        const double before = memory_mb();
+        std::mt19937_64 engine(7);
+        for (int i = 0; i < 1000; ++i) {
+            const int n = std::uniform_int_distribution<int>(1, 9999)(engine);
+            const std::vector<ItemId> one{level.layers[0]->items[size_t(n)]->id};
+            document.levels[0].level = edit::moved(*history.now().levels[0].level, one, {0.25, 0, 0});
+            history.add(document, "Move");
+        }
+        std::printf("1,000 edits of 10,000 brushes: %.0f MB of history\n", memory_mb() - before);
+        const double begin = now_ms();
+        history.undo();
+        std::printf("undo of one: %.3f ms\n", now_ms() - begin);
+    }
     {
         const Level level = crowd(10'000);
         std::printf("10,000 brushes, solid and surface from nothing: %.0f ms\n", full_ms(level, 3));
@@ -101,24 +120,6 @@ int main() {
         std::printf("50,000 brushes, from nothing: %.0f ms, %.0f MB\n", now_ms() - begin,
                     memory_mb() - before);
         print_moves("50,000 brushes, one moved", move_times(level, 1000));
-    }
-    {
-        const Level level = crowd(10'000);
-        Document document;
-        document.levels.push_back({"", level});
-        History history(document);
-        const double before = memory_mb();
-        std::mt19937_64 engine(7);
-        for (int i = 0; i < 1000; ++i) {
-            const int n = std::uniform_int_distribution<int>(1, 9999)(engine);
-            const std::vector<ItemId> one{level.layers[0]->items[size_t(n)]->id};
-            document.levels[0].level = edit::moved(*history.now().levels[0].level, one, {0.25, 0, 0});
-            history.add(document, "Move");
-        }
-        std::printf("1,000 edits of 10,000 brushes: %.0f MB of history\n", memory_mb() - before);
-        const double begin = now_ms();
-        history.undo();
-        std::printf("undo of one: %.3f ms\n", now_ms() - begin);
     }
     // The slope of a line through the points, both ways as logarithms.
     double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;

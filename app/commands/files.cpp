@@ -7,8 +7,8 @@
 #include <QPushButton>
 #include <QTimer>
 
-#include "edit/underlays.h"
 #include "difference_text.h"
+#include "edit/underlays.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "level/diff.h"
@@ -47,8 +47,9 @@ bool Files::add_underlay(int axis, const Vec3& at) {
     Underlay underlay;
     underlay.axis = axis, underlay.at = at, underlay.width_m = k_first_width_m;
     // Beside the level, or below it, by its short name: so the project can be moved as a whole.
-    const QString beside = session_.file().isEmpty() ? QString()
-                                                     : QFileInfo(session_.file()).absoluteDir().relativeFilePath(path);
+    const QString beside = session_.file().isEmpty()
+                               ? QString()
+                               : QFileInfo(session_.file()).absoluteDir().relativeFilePath(path);
     underlay.file = (beside.isEmpty() ? path : beside).toStdString();
     session_.apply(edit::with_underlay(session_.stored_level(), underlay), tr("Lay a picture under"));
     return true;

@@ -96,8 +96,7 @@ void mark_top(Session& session) {
                                         {extent.high[0] - 1, extent.high[1] - 1}, extent.high[2], false);
     const auto top = std::max_element(all.levels.begin(), all.levels.end(),
                                       [](const auto& a, const auto& b) { return a.second < b.second; });
-    if (top != all.levels.end())
-        session.mark(edit::area_alike(mass->cells, 2, 1, top->first, top->second));
+    if (top != all.levels.end()) session.mark(edit::area_alike(mass->cells, 2, 1, top->first, top->second));
 }
 
 void finer_cells(Session& session) {

@@ -66,13 +66,13 @@ void add_underlays(Page& page) {
                              change(Facts::tr("Fade the picture"),
                                     [&](Underlay& u) { u.opacity = std::clamp(to / 100, 0.0, 1.0); });
                          }});
-        page.add_number({one.axis == 2 ? Facts::tr("Lies at height") : Facts::tr("Stands at"), Facts::tr("m"), 0.5,
-                         [=] { return now().at[now().axis]; },
+        page.add_number({one.axis == 2 ? Facts::tr("Lies at height") : Facts::tr("Stands at"), Facts::tr("m"),
+                         0.5, [=] { return now().at[now().axis]; },
                          [=](double to) {
                              change(Facts::tr("Move the picture"), [&](Underlay& u) { u.at[u.axis] = to; });
                          }});
-        for (const auto& [name, flag] :
-             {std::pair{Facts::tr("Hidden"), &Underlay::hidden}, std::pair{Facts::tr("Locked"), &Underlay::locked}}) {
+        for (const auto& [name, flag] : {std::pair{Facts::tr("Hidden"), &Underlay::hidden},
+                                         std::pair{Facts::tr("Locked"), &Underlay::locked}}) {
             auto* box = new QCheckBox(name);
             box->setAccessibleName(name);
             page.column().addWidget(box);

@@ -66,8 +66,9 @@ Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::Work
     // Of a corner and a place on the grid the one that is nearer on the screen.
     const auto off = [&](const Vec3& place) {
         const auto on_screen = pointer.camera.to_screen(place);
-        return on_screen ? std::hypot(on_screen->x() - pointer.screen.x(), on_screen->y() - pointer.screen.y())
-                         : 1e9;
+        return on_screen
+                   ? std::hypot(on_screen->x() - pointer.screen.x(), on_screen->y() - pointer.screen.y())
+                   : 1e9;
     };
     if (grid > 0 && off(there) <= off(corner->at)) return there;
     const Vec3 caught = plane.to_own(corner->at);

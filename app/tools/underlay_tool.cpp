@@ -21,7 +21,8 @@ QString tr(const char* text) { return QCoreApplication::translate("UnderlayTool"
 
 const Underlay* UnderlayTool::underlay() const {
     const auto& all = session_.stored_level().underlays;
-    const auto last = std::find_if(all.rbegin(), all.rend(), [](const Underlay& one) { return !one.hidden && !one.locked; });
+    const auto last = std::find_if(all.rbegin(), all.rend(),
+                                   [](const Underlay& one) { return !one.hidden && !one.locked; });
     return last == all.rend() ? nullptr : &*last;
 }
 
@@ -76,9 +77,10 @@ void UnderlayTool::typed(const QString& text) { distance_m_ = parse_metres(text)
 
 void UnderlayTool::confirm() {
     if (points_.size() != 2 || !distance_m_ || !underlay()) return;
-    session_.apply(edit::with_underlay(session_.stored_level(),
-                                       edit::scaled_between(*underlay(), points_[0], points_[1], *distance_m_)),
-                   tr("Scale the picture"));
+    session_.apply(
+        edit::with_underlay(session_.stored_level(),
+                            edit::scaled_between(*underlay(), points_[0], points_[1], *distance_m_)),
+        tr("Scale the picture"));
     points_.clear();
     distance_m_.reset();
 }

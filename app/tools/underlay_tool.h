@@ -4,8 +4,8 @@
 
 namespace rubble::app {
 
-/// Moves and scales a picture under the level: a drag moves it, two clicks and a typed number scale it so that the
-/// places clicked are that far apart.
+/// Moves and scales a picture under the level: a drag moves it, two clicks and a typed number scale it so
+/// that the places clicked are that far apart.
 class UnderlayTool : public Tool {
 public:
     explicit UnderlayTool(Session& session) : Tool(session) {}

@@ -70,8 +70,8 @@ struct Camera {
     Camera zoomed(double factor, QPointF about) const;
     /// Moved so that a box fills the view.
     Camera framing(const Box3& box) const;
-    /// The same as near as it can be, with what is seen of the box in the middle of the view: what is looked at is not
-    /// the middle of the box then.
+    /// The same as near as it can be, with what is seen of the box in the middle of the view: what is looked
+    /// at is not the middle of the box then.
     Camera filling(const Box3& box) const;
 };
 

@@ -7,8 +7,8 @@ namespace rubble::app {
 
 namespace {
 
-/// How far along a ray enters a box; nothing where it misses it: the slabs of Kay and Kajiya, "Ray Tracing Complex
-/// Scenes" (1986).
+/// How far along a ray enters a box; nothing where it misses it: the slabs of Kay and Kajiya, "Ray Tracing
+/// Complex Scenes" (1986).
 std::optional<double> entry_of(const Ray& ray, const Vec3& inverse, const Box3& box) {
     const Vec3 a = (box.low - ray.from) * inverse, b = (box.high - ray.from) * inverse;
     const Vec3 near = glm::min(a, b), far = glm::max(a, b);

@@ -16,8 +16,8 @@
 
 namespace rubble::app {
 
-/// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them; what the
-/// character collides with; walls by whether the character steps or jumps up them.
+/// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them;
+/// what the character collides with; walls by whether the character steps or jumps up them.
 enum class ViewMode { plain, wire, slope, collision, size };
 
 /// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
@@ -37,7 +37,7 @@ public:
         bool tint = true;
         bool cuts = false; ///< their outlines
         ViewMode mode = ViewMode::plain;
-        double max_slope_deg = 45; ///< of the character, to tell slopes by
+        double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls
     };
     /// A picture on a plane: its corners from the lower left, counter-clockwise.

@@ -65,8 +65,8 @@ struct SurfaceFacts {
 };
 SurfaceFacts facts_of(const Surface& surface);
 
-/// A face as triangles of its part's points, as many as its corners less two, so that faces that share their edges
-/// leave no crack. As few of them without area as its corners allow.
+/// A face as triangles of its part's points, as many as its corners less two, so that faces that share their
+/// edges leave no crack. As few of them without area as its corners allow.
 std::vector<std::array<int, 3>> triangles_of(const SurfacePart& part, const SurfaceFace& face);
 
 } // namespace rubble::build

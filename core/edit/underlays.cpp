@@ -12,7 +12,7 @@ Level with_underlay(const Level& level, Underlay underlay) {
     };
     if (!underlay.id.empty()) {
         const auto known = find(underlay.id);
-        known != out.underlays.end() ? *known = std::move(underlay)
+        known != out.underlays.end() ? * known = std::move(underlay)
                                      : out.underlays.emplace_back(std::move(underlay));
         return out;
     }

@@ -8,8 +8,8 @@ namespace rubble::edit {
 Level with_underlay(const Level& level, Underlay underlay);
 Level without_underlay(const Level& level, const std::string& id);
 
-/// Scaled about `a` so that the picture's places that lie at `a` and `b` now come to be so far apart; as it is
-/// where they are one place or the distance is none.
+/// Scaled about `a` so that the picture's places that lie at `a` and `b` now come to be so far apart; as it
+/// is where they are one place or the distance is none.
 Underlay scaled_between(const Underlay& underlay, const Vec3& a, const Vec3& b, double distance_m);
 
 } // namespace rubble::edit

@@ -11,8 +11,8 @@ namespace rubble {
 /// A turn in space, [x, y, z, w], of unit length.
 using Rotation = std::array<double, 4>;
 
-/// The turn that puts the own axes onto three directions of unit length at right angles, a right hand (Shepperd,
-/// "Quaternion from rotation matrix", 1978, by its largest part).
+/// The turn that puts the own axes onto three directions of unit length at right angles, a right hand
+/// (Shepperd, "Quaternion from rotation matrix", 1978, by its largest part).
 Rotation rotation_onto(const Vec3& x, const Vec3& y, const Vec3& z);
 
 /// Where an item stands and how it is turned about that place: about z by `turn_deg`, counter-clockwise

@@ -7,12 +7,14 @@
 
 namespace rubble {
 
-/// A picture, such as a sketch or a plan, that is laid under the level to be built over. It is never exported.
+/// A picture, such as a sketch or a plan, that is laid under the level to be built over. It is never
+/// exported.
 struct Underlay {
     std::string id;
-    std::string file;    ///< beside the level's own file, or with its whole path
-    Vec3 at{0};          ///< its middle
-    int axis = 2;        ///< across which it lies: 2 flat as a plan, 1 upright as seen from the front, 0 from the right
+    std::string file; ///< beside the level's own file, or with its whole path
+    Vec3 at{0};       ///< its middle
+    int axis =
+        2; ///< across which it lies: 2 flat as a plan, 1 upright as seen from the front, 0 from the right
     double width_m = 10; ///< its height follows from the picture
     double opacity = 0.5;
     bool hidden = false;

@@ -1,10 +1,10 @@
 #include <QtTest/QtTest>
 
 #include "core/level_maker.h"
-#include "edit/underlays.h"
 #include "edit/brushes.h"
 #include "edit/clipboard.h"
 #include "edit/project.h"
+#include "edit/underlays.h"
 #include "level/diff.h"
 #include "level/history.h"
 

@@ -2,6 +2,7 @@
 
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "edit/massing.h"
 #include "edit/openings.h"
 #include "edit/repeats.h"
 #include "level/brush_shape.h"
@@ -60,6 +61,61 @@ class RepeatsTest : public QObject {
     Q_OBJECT
 
 private slots:
+    /// A mass has its own way of being seen in a mirror: cell by cell, slopes too.
+    void a_mirrored_mass_stands_where_the_mirror_shows_it() {
+        MassEditor cells(MassGrid{0.5, {}});
+        for (int x = 0; x < 6; ++x)
+            for (int y = 0; y < 4; ++y) cells.set(x, y, 0, 1 + x, Cell::full());
+        const MassGrid stair = cells.finished();
+        const auto slope = edit::smoothed(stair, edit::area_between(stair, 2, 1, {0, 0}, {5, 3}, 6, false));
+        QVERIFY(slope.done);
+        Brush mass;
+        mass.shape = Shape::mass;
+        mass.cells = slope.grid;
+        mass.place.at = {1, 2, 0.5};
+        for (const double turn : {0.0, 90.0, 37.0}) {
+            mass.place.turn_deg = turn;
+            const Item item{{"m"}, {}, false, measured(mass), {}};
+            for (const edit::MirrorPlane& plane : {edit::MirrorPlane{0, 3.5}, edit::MirrorPlane{1, -1}}) {
+                const Item image = edit::mirrored(item, plane);
+                QCOMPARE(problem_of(*image.brush()), std::string());
+                Box3 box = box_of(item);
+                const double low = box.low[plane.axis], high = box.high[plane.axis];
+                box.low[plane.axis] = 2 * plane.at_m - high, box.high[plane.axis] = 2 * plane.at_m - low;
+                QVERIFY(glm::length(box_of(image).low - box.low) < 1e-5);
+                QVERIFY(glm::length(box_of(image).high - box.high) < 1e-5);
+                QVERIFY(edit::mirrored(image, plane).brush()->cells == item.brush()->cells);
+                // What was high stays high on the other side.
+                const Vec3 high_end = mass.place.to_level({2.75, 1, 1});
+                Vec3 seen = high_end;
+                seen[plane.axis] = 2 * plane.at_m - seen[plane.axis];
+                const Vec3 own = image.brush()->place.to_own(seen) / 0.5;
+                QVERIFY(image.brush()
+                            ->cells.at(int(std::floor(own.x)), int(std::floor(own.y)), int(std::floor(own.z)))
+                            .is_full());
+            }
+        }
+    }
+
+    void linked_masses_share_their_cells_and_keep_their_places() {
+        MassEditor cells(MassGrid{1, {}});
+        cells.set(0, 0, 0, 2, Cell::full());
+        Brush mass;
+        mass.shape = Shape::mass;
+        mass.cells = cells.finished();
+        LevelMaker maker;
+        const ItemId id = maker.brush(measured(mass));
+        const auto copies = edit::linked_copies(maker.level(), std::vector{id}, {5, 0, 0});
+        Item changed = *find_item(copies.level, id);
+        std::get<Brush>(changed.body).cells =
+            edit::raised(mass.cells, edit::area_between(mass.cells, 2, 1, {0, 0}, {0, 0}, 2, false), 3).grid;
+        const Level after =
+            edit::with_links_followed(copies.level, edit::with_changed(copies.level, changed));
+        const Brush& copy = *find_item(after, copies.ids[0])->brush();
+        QCOMPARE(copy.cells.extent().high[2], 5);
+        QCOMPARE(copy.place.at, Vec3(5, 0, 0));
+    }
+
     void a_row_and_a_ring_are_repeated() {
         Brush crate;
         const Copies row = repeated(with(crate), k_a, 4, {2, 0, 0.5}, 0);

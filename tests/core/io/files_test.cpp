@@ -70,7 +70,8 @@ private slots:
         level.layers = {ground, loft};
         level.dimensions = {{"d1", {{"room"}, {1, 0, 1}}, {{}, {4.5, 0, 2}}}};
         Underlay sketch;
-        sketch.id = "p1", sketch.file = "yard.png", sketch.axis = 1, sketch.at = {1, 2, 3}, sketch.width_m = 12.5;
+        sketch.id = "p1", sketch.file = "yard.png", sketch.axis = 1, sketch.at = {1, 2, 3},
+        sketch.width_m = 12.5;
         sketch.opacity = 0.25, sketch.locked = true, sketch.extra = {{"who", "\"me\""}};
         level.underlays = {sketch};
         level.links = {{{"room"}, {"dent"}, 1, 2.5}, {{"door"}, {"dent"}, -1, 0}};
@@ -98,9 +99,12 @@ private slots:
         };
         QVERIFY(level(R"("links":[{"a":"x","b":"y","mirror":"z"}])").find("mirror") != std::string::npos);
         QVERIFY(level(R"("underlays":[{"id":"p","file":""}])").find("file") != std::string::npos);
-        QVERIFY(level(R"("underlays":[{"id":"p","file":"a.png","across":"up"}])").find("across") != std::string::npos);
-        QVERIFY(level(R"("underlays":[{"id":"p","file":"a.png","width_m":0}])").find("width_m") != std::string::npos);
-        QVERIFY(level(R"("underlays":[{"id":"p","file":"a.png","opacity":2}])").find("opacity") != std::string::npos);
+        QVERIFY(level(R"("underlays":[{"id":"p","file":"a.png","across":"up"}])").find("across") !=
+                std::string::npos);
+        QVERIFY(level(R"("underlays":[{"id":"p","file":"a.png","width_m":0}])").find("width_m") !=
+                std::string::npos);
+        QVERIFY(level(R"("underlays":[{"id":"p","file":"a.png","opacity":2}])").find("opacity") !=
+                std::string::npos);
         QVERIFY(level(R"("dimensions":[{"id":"d","from":{"place":[1,2]},"to":{"place":[0,0,0]}}])")
                     .find("place") != std::string::npos);
     }

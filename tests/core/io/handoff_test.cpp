@@ -247,7 +247,8 @@ private slots:
                         area += area_of(mesh.points[a], mesh.points[b], mesh.points[c]);
                         const Vec3 normal =
                             glm::cross(mesh.points[b] - mesh.points[a], mesh.points[c] - mesh.points[a]);
-                        // Along an edge, corners rounded to a micrometre may leave a sliver that looks inward.
+                        // Along an edge, corners rounded to a micrometre may leave a sliver that looks
+                        // inward.
                         const double longest = std::max(glm::length(mesh.points[b] - mesh.points[a]),
                                                         glm::length(mesh.points[c] - mesh.points[a]));
                         QVERIFY(glm::dot(normal, mesh.normals[a]) > -2e-6 * longest);
