@@ -129,7 +129,7 @@ Brush DrawTool::brush() const {
             edit::box_between({box.low.x, box.low.y, box.low.z}, {box.high.x, box.high.y, box.low.z},
                               std::max(box.high.z - box.low.z, 0.01));
         brush.shape = shape_, brush.effect = effect_;
-        return edit::with_fitting_values(brush, session_.character());
+        return edit::placed_on(edit::with_fitting_values(brush, session_.character()), {});
     }
     Brush brush =
         edit::box_between(plane_.to_own(first_), plane_.to_own(second_), height_ == 0 ? 0.01 : height_);

@@ -6,6 +6,7 @@
 
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/repeats.h"
 #include "level/item_search.h"
 #include "level/order.h"
 #include "numbers.h"
@@ -379,6 +380,12 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
             draw_outline(painter, camera, *item->brush());
         }
+    // Copies that follow what is selected are seen with it: what changes here changes there.
+    painter.setPen(QPen(color::blue_grey, 1.6, Qt::DashDotLine));
+    for (const ItemId& id : session_.selection())
+        for (const ItemId& copy : edit::linked_to(level, id))
+            if (const Item* item = find_item(level, copy); item && item->brush())
+                draw_outline(painter, camera, *item->brush());
     for (const ItemId& id : session_.selection()) {
         const Item* item = find_item(level, id);
         if (!item) continue;

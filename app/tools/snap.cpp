@@ -60,7 +60,7 @@ Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::Work
         }
     }
     own.z = 0;
-    const Vec3 there = plane.to_level(own);
+    const Vec3 there = edit::without_noise(plane.to_level(own));
     const auto corner = caught_corner(session, pointer);
     if (!corner) return there;
     // Of a corner and a place on the grid the one that is nearer on the screen.
@@ -72,7 +72,7 @@ Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::Work
     };
     if (grid > 0 && off(there) <= off(corner->at)) return there;
     const Vec3 caught = plane.to_own(corner->at);
-    return plane.to_level({caught.x, caught.y, 0});
+    return edit::without_noise(plane.to_level({caught.x, caught.y, 0}));
 }
 
 Snapped snap(const Level& level, const std::vector<ItemId>& moving, const Vec3& at, double grid,

@@ -2,6 +2,10 @@
 
 #include <cmath>
 
+#include <glm/common.hpp>
+
+#include "geometry/exact.h"
+
 namespace rubble::edit {
 
 WorkingPlane plane_of_face(const Vec3& at, const Vec3& normal) {
@@ -15,8 +19,13 @@ WorkingPlane plane_of_face(const Vec3& at, const Vec3& normal) {
     return plane;
 }
 
+Vec3 without_noise(const Vec3& place) {
+    return glm::round(place * geometry::ticks_per_metre) / geometry::ticks_per_metre;
+}
+
 Brush placed_on(Brush brush, const WorkingPlane& plane) {
-    const Vec3 at = plane.to_level(brush.place.at);
+    const Vec3 at = without_noise(plane.to_level(brush.place.at));
+    brush.size = without_noise(brush.size);
     if (!plane.is_level()) {
         const auto way = [&](const Vec3& own) {
             const Vec3 d = brush.place.direction(own);

@@ -22,7 +22,10 @@ struct WorkingPlane {
 /// axes.
 WorkingPlane plane_of_face(const Vec3& at, const Vec3& normal);
 
-/// A brush that was made in the plane's axes, in the level.
+/// A place on whole micrometres: free of what mapping it to a plane's axes and back left behind.
+Vec3 without_noise(const Vec3& place);
+
+/// A brush that was made in the plane's axes, in the level, its place and size on whole micrometres.
 Brush placed_on(Brush brush, const WorkingPlane& plane);
 
 } // namespace rubble::edit

@@ -270,6 +270,7 @@ private slots:
         view().set_cut(1);
         QTest::mouseClick(&view(), Qt::LeftButton, {}, at({1, 1, 3}));
         QVERIFY(session().selection() != std::vector<ItemId>{box});
+        session().select({}); // the floor's own arrow may lie where the box's top is
         view().set_cut(1e6);
         QTest::mouseClick(&view(), Qt::LeftButton, {}, at({1, 1, 3}));
         QCOMPARE(session().selection(), std::vector<ItemId>{box});
