@@ -33,13 +33,20 @@ public:
 private:
     using List = std::vector<int>; ///< of the others, in their order
 
+    /// The planes of a cell that cross a polygon; of the first the sides of the corners are known.
+    struct Crossing {
+        boost::container::small_vector<PlaneRef, 8> planes;
+        CornerSides sides;
+    };
+
     /// Decides a polygon against the others of a list from `index` on. Parts that all stay become one again.
     Fate clip(const Polygon& polygon, const List& list, size_t index) {
         if (index < list.size()) {
             const Box3 box = box_of(polygon);
+            Crossing crossing;
             for (; index < list.size(); ++index)
-                if (reaches_into(polygon, box, others_[size_t(list[index])]))
-                    return divide(polygon, list, index);
+                if (reaches_into(polygon, box, others_[size_t(list[index])], crossing))
+                    return divide(polygon, list, index, crossing);
         }
         return keep(polygon, effect_ == Effect::fill);
     }
@@ -62,15 +69,26 @@ private:
     }
 
     /// Whether some part of the polygon can lie in the other brush, or on the shared face that counts so.
-    bool reaches_into(const Polygon& polygon, const Box3& box, const Touching& other) const {
+    bool reaches_into(const Polygon& polygon, const Box3& box, const Touching& other,
+                      Crossing& crossing) const {
         if (!box.touches(other.cell->box)) return false;
         if (!other.later)
             for (const auto& face : other.cell->faces)
                 if (face.polygon.support == polygon.support) return false;
-        return may_hold(*other.cell, polygon, planes_);
+        crossing.planes.clear();
+        for (const auto& face : other.cell->faces) {
+            const PlaneRef plane = face.polygon.support;
+            if (plane.id == polygon.support.id) continue;
+            CornerSides sides = sides_of(polygon, plane, planes_);
+            if (!sides.back) return false;
+            if (!sides.front) continue; // nor is any part of it before this plane
+            if (crossing.planes.empty()) crossing.sides = std::move(sides);
+            crossing.planes.push_back(plane);
+        }
+        return true;
     }
 
-    Fate divide(const Polygon& polygon, const List& list, size_t index) {
+    Fate divide(const Polygon& polygon, const List& list, size_t index, const Crossing& crossing) {
         const Touching& other = others_[size_t(list[index])];
         const size_t mark = out_.size();
         bool any_kept = false, any_dropped = false;
@@ -80,10 +98,9 @@ private:
         };
         Polygon rest = polygon;
         bool something_inside = true;
-        for (const auto& face : other.cell->faces) {
-            const PlaneRef plane = face.polygon.support;
-            if (plane.id == polygon.support.id) continue;
-            const CornerSides sides = sides_of(rest, plane, planes_);
+        for (size_t i = 0; i < crossing.planes.size(); ++i) {
+            const PlaneRef plane = crossing.planes[i];
+            const CornerSides sides = i == 0 ? crossing.sides : sides_of(rest, plane, planes_);
             if (!sides.front) continue;
             if (!sides.back) {
                 note(clip_part(rest, list, index + 1));

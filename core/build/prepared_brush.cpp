@@ -8,6 +8,7 @@
 
 namespace rubble::build {
 
+using geometry::CanonicalPlane;
 using geometry::PlaneRef;
 using geometry::PlaneTable;
 
@@ -32,16 +33,17 @@ Vec3 area_of(const BrushBody& body, const std::vector<int>& loop) {
     return sum;
 }
 
-PlaneRef plane_of(const BrushBody& body, const Face& face, PlaneTable& planes) {
+CanonicalPlane plane_of(const BrushBody& body, const Face& face) {
     if (face.plane >= 0) {
-        PlaneRef ref = planes.facing(body.planes[size_t(face.plane)]);
-        ref.flipped ^= glm::dot(planes.normal(ref), area_of(body, face.loop)) < 0;
-        return ref;
+        CanonicalPlane found = geometry::canonical(body.planes[size_t(face.plane)]);
+        const Vec3 normal(double(found.plane.nx), double(found.plane.ny), double(found.plane.nz));
+        found.flipped = glm::dot(normal, area_of(body, face.loop)) < 0;
+        return found;
     }
     // Three corners far apart: where a face is only nearly plane, its plane leans the least.
     const auto& loop = face.loop;
     const auto corner = [&](size_t part) { return body.points[size_t(loop[part * loop.size() / 3])]; };
-    return planes.through(corner(0), corner(1), corner(2));
+    return geometry::canonical(geometry::plane_through(corner(0), corner(1), corner(2)));
 }
 
 PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef> refs,
@@ -91,12 +93,19 @@ PreparedCell prepare_cell(std::span<const Face> faces, std::span<const PlaneRef>
 
 } // namespace
 
-BodyPlanes planes_of(const BrushBody& body, PlaneTable& planes) {
-    BodyPlanes refs;
+std::vector<CanonicalPlane> planes_of(const BrushBody& body) {
+    std::vector<CanonicalPlane> found;
     for_each_cell(body, [&](std::span<const Face> faces) {
-        for (const Face& face : faces) refs.push_back(plane_of(body, face, planes));
+        for (const Face& face : faces) found.push_back(plane_of(body, face));
     });
-    for (const Face& face : body.bounds) refs.push_back(plane_of(body, face, planes));
+    for (const Face& face : body.bounds) found.push_back(plane_of(body, face));
+    return found;
+}
+
+BodyPlanes added(const std::vector<CanonicalPlane>& found, const BrushBody& body, PlaneTable& planes) {
+    BodyPlanes refs;
+    refs.reserve(found.size());
+    for (const CanonicalPlane& plane : found) refs.push_back(planes.add(plane));
     if (!body.bounds.empty()) add_planes_around(body, planes, refs);
     return refs;
 }

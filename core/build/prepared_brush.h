@@ -32,9 +32,13 @@ struct PreparedBrush {
 };
 
 /// The planes of a body's faces, in the order of its cells and their faces; those of one that is cut up here
-/// in the order of its bounds, and six more around it.
+/// in the order of its bounds.
+std::vector<geometry::CanonicalPlane> planes_of(const BrushBody& body);
+
+/// The same in a table; with six more around a body that is cut up here.
 using BodyPlanes = std::vector<geometry::PlaneRef>;
-BodyPlanes planes_of(const BrushBody& body, geometry::PlaneTable& planes);
+BodyPlanes added(const std::vector<geometry::CanonicalPlane>& found, const BrushBody& body,
+                 geometry::PlaneTable& planes);
 
 PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs,
                       const geometry::PlaneTable& planes);

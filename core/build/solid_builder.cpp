@@ -4,6 +4,7 @@
 
 #include "base/parallel.h"
 #include "build/brush_parts.h"
+#include "geometry/space_order.h"
 
 namespace rubble::build {
 
@@ -69,13 +70,23 @@ bool same(const std::vector<Brush>& a, const std::vector<const Brush*>& b) {
 }
 
 /// Work on so few that another thread would cost more than it brings.
-constexpr size_t k_chunk = 32;
+constexpr size_t k_chunk = 2;
 
 } // namespace
+
+void SolidBuilder::sort_along_curve(Entries& entries) {
+    geometry::sort_along_curve(entries, [](const Entry* entry) { return entry->brush.place.at; });
+}
 
 SolidBuilder::SolidBuilder() : planes_(std::make_shared<PlaneTable>()) {}
 SolidBuilder::~SolidBuilder() = default;
 SolidBuilder::SolidBuilder(SolidBuilder&&) noexcept = default;
+
+SolidBuilder::Unit* SolidBuilder::ItemEntries::unit_of(const std::array<int, 2>& chunk) {
+    const auto at = std::lower_bound(units.begin(), units.end(), chunk,
+                                     [](const Unit& unit, const auto& c) { return unit.chunk < c; });
+    return at != units.end() && at->chunk == chunk ? &*at : nullptr;
+}
 
 /// Half-built entries must not be taken for finished ones, nor planes of brushes long gone be kept for ever.
 void SolidBuilder::forget() {
@@ -94,7 +105,9 @@ SolidBuilder::Change SolidBuilder::change_to(const Level& level) {
     const auto in_place = brushes_changed_in_place(last_layers_, level.layers);
     if (in_place && !order_.empty())
         if (auto change = change_in_place(*in_place)) return std::move(*change);
-    return change_of_order(level);
+    Change change = change_of_order(level);
+    sort_along_curve(change.entries);
+    return change;
 }
 
 /// Nothing where a change of these comes to others, or brings or takes chunks.
@@ -102,21 +115,22 @@ std::optional<SolidBuilder::Change> SolidBuilder::change_in_place(const std::vec
     Change change;
     change.in_place = true;
     for (const Item* item : items) {
-        const ItemEntries& own = entries_.at(item->id);
+        ItemEntries& own = entries_.at(item->id);
         if (own.cuts_group || item->brush()->within_group) return {};
         size_t known = 0, count = 0;
         bool alike = true;
         for_each_unit(*item->brush(), [&](const Chunk& chunk, const Brush& brush) {
-            const auto entry = own.units.find(chunk);
+            const Unit* unit = own.unit_of(chunk);
             ++count;
-            if (entry == own.units.end()) return;
+            if (!unit) return;
+            Entry& entry = *unit->entry;
             ++known;
-            alike &= entry->second->group_cuts.empty();
-            if (entry->second->brush == brush) return;
-            entry->second->only_placed = differs_in_place_only(entry->second->brush, brush);
-            entry->second->brush = brush;
-            entry->second->changed = true;
-            change.entries.push_back(entry->second.get());
+            alike &= entry.group_cuts.empty();
+            if (entry.brush == brush) return;
+            entry.only_placed = differs_in_place_only(entry.brush, brush);
+            entry.brush = brush;
+            entry.changed = true;
+            change.entries.push_back(&entry);
         });
         // What was noted as changed is looked at again with all others then.
         if (known != own.units.size() || count != known || !alike) return {};
@@ -140,8 +154,8 @@ SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
         items_.push_back(now.item->id);
         if (now.is_group_cut) continue;
         for_each_unit(*now.brush, [&](const Chunk& chunk, const Brush& brush) {
-            std::unique_ptr<Entry>& entry = before.units[chunk];
-            if (!entry) entry = std::make_unique<Entry>();
+            Unit* known = before.unit_of(chunk);
+            std::unique_ptr<Entry> entry = known ? std::move(known->entry) : std::make_unique<Entry>();
             // One that left the order of the others counts as new where it stands now.
             const bool anew = entry->place < last || entry->is_new || entry->changed;
             if (anew || !(entry->brush == brush) || !same(entry->group_cuts, now.group_cuts)) {
@@ -155,7 +169,7 @@ SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
             }
             entry->item = item;
             order.push_back(entry.get());
-            after.units[chunk] = std::move(entry);
+            after.units.push_back({chunk, std::move(entry)});
         });
     }
     for (auto& [id, item] : entries_)
@@ -169,16 +183,22 @@ SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
 
 void SolidBuilder::prepare_all(const Entries& changed) {
     std::vector<BrushBody> bodies(changed.size());
+    std::vector<std::vector<geometry::CanonicalPlane>> found(changed.size());
     std::vector<BodyPlanes> refs(changed.size());
     parallel_for(
-        changed.size(), [&](size_t i) { bodies[i] = body_of(changed[i]->brush); }, k_chunk);
+        changed.size(),
+        [&](size_t i) {
+            bodies[i] = body_of(changed[i]->brush);
+            found[i] = planes_of(bodies[i]);
+        },
+        k_chunk);
     // The table of planes grows here, one brush after the other.
-    for (size_t i = 0; i < changed.size(); ++i) refs[i] = planes_of(bodies[i], *planes_);
+    for (size_t i = 0; i < changed.size(); ++i) refs[i] = added(found[i], bodies[i], *planes_);
     std::vector<std::vector<PreparedBrush>> cuts(changed.size());
     for (size_t i = 0; i < changed.size(); ++i)
         for (const Brush& cut : changed[i]->group_cuts) {
             const BrushBody body = body_of(cut);
-            const BodyPlanes planes = planes_of(body, *planes_);
+            const BodyPlanes planes = added(planes_of(body), body, *planes_);
             cuts[i].push_back(prepare(cut.effect, body, planes, *planes_));
         }
     parallel_for(
@@ -249,6 +269,7 @@ SolidBuilder::Entries SolidBuilder::link_all(const Change& change) {
         entry->sorted = list.size();
         entry->parts.plan_tiles(entry->prepared, list.size(), *planes_);
     }
+    sort_along_curve(stale);
     return stale;
 }
 

@@ -1,6 +1,5 @@
 #pragma once
 
-#include <map>
 #include <optional>
 #include <unordered_map>
 
@@ -39,6 +38,7 @@ private:
     Change change_to(const Level& level);
     std::optional<Change> change_in_place(const std::vector<const Item*>& items);
     Change change_of_order(const Level& level);
+    static void sort_along_curve(Entries& entries);
     void prepare_all(const Entries& changed);
     Entries link_all(const Change& change);
     void build_entry(Entry& entry) const;
@@ -48,9 +48,15 @@ private:
     std::shared_ptr<geometry::PlaneTable> planes_;
     /// What an item is built in: one entry, or one for each chunk of a mass, or none of what cuts only its
     /// own group, which is built into what it cuts.
+    struct Unit {
+        std::array<int, 2> chunk; ///< of a mass
+        std::unique_ptr<Entry> entry;
+    };
     struct ItemEntries {
-        std::map<std::array<int, 2>, std::unique_ptr<Entry>> units;
+        std::vector<Unit> units; ///< in the order of their chunks
         bool cuts_group = false;
+
+        Unit* unit_of(const std::array<int, 2>& chunk);
     };
     std::unordered_map<ItemId, ItemEntries> entries_;
     std::vector<ItemId> items_; ///< in order

@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <unordered_set>
 
+#include "base/flat_index.h"
 #include "base/parallel.h"
 #include "build/closed_part.h"
+#include "geometry/space_order.h"
 
 namespace rubble::build {
 
@@ -27,47 +29,38 @@ struct SurfaceBuilder::Change {
 
 namespace {
 
-constexpr size_t k_chunk = 32;
+constexpr size_t k_chunk = 2;
 
 /// The places where two lists of shared things differ.
 template <class T, class F> void for_differences(const SharedList<T>& a, const SharedList<T>& b, F visit) {
-    for (size_t i = 0; i < b.size(); ++i) {
-        if (i % SharedList<T>::piece_size == 0)
-            while (i < b.size() && a.shares_piece(b, i)) i += SharedList<T>::piece_size;
-        if (i < b.size() && a[i] != b[i]) visit(i);
-    }
+    for (size_t i = b.next_not_shared(a, 0); i < b.size(); i = b.next_not_shared(a, i + 1))
+        if (a[i] != b[i]) visit(i);
 }
 
 /// The lines along which something is not as it was, by their keys.
 class LineChanges {
 public:
+    explicit LineChanges(size_t expected) : index_(expected) { net_.reserve(expected); }
+
     void add(const Seams& seams, uint64_t sign) {
-        for (size_t i = 0; i < seams.keys().size(); ++i)
-            net_.push_back({seams.keys()[i], sign * seams.lines()[i].hash});
-    }
-    void finish() {
-        std::sort(net_.begin(), net_.end());
-        for (size_t i = 0; i < net_.size();) {
-            uint64_t sum = 0;
-            const uint64_t key = net_[i].first;
-            for (; i < net_.size() && net_[i].first == key; ++i) sum += net_[i].second;
-            if (sum != 0) keys_.push_back(key);
+        for (size_t i = 0; i < seams.keys().size(); ++i) {
+            const uint64_t key = seams.keys()[i];
+            const int fresh = int(net_.size());
+            const int at = index_.find_or_add(key, fresh, [](int) { return true; });
+            if (at == fresh) net_.push_back(0);
+            net_[size_t(at)] += sign * seams.lines()[i].hash;
         }
     }
     bool touch(const Seams& seams) const {
-        const auto& own = seams.keys();
-        auto at = own.begin();
-        for (const uint64_t key : keys_) {
-            at = std::lower_bound(at, own.end(), key);
-            if (at == own.end()) return false;
-            if (*at == key) return true;
-        }
-        return false;
+        return std::any_of(seams.keys().begin(), seams.keys().end(), [&](uint64_t key) {
+            const int at = index_.find(key, [](int) { return true; });
+            return at >= 0 && net_[size_t(at)] != 0;
+        });
     }
 
 private:
-    std::vector<std::pair<uint64_t, uint64_t>> net_; ///< key and hash of what came, less that of what went
-    std::vector<uint64_t> keys_;
+    FlatIndex index_;
+    std::vector<uint64_t> net_; ///< hashes of what came, less those of what went
 };
 
 } // namespace
@@ -118,12 +111,13 @@ SurfaceBuilder::Change SurfaceBuilder::change_to(const Solid& solid) {
 /// The parts that are new, and those on whose lines something changed.
 std::vector<SurfaceBuilder::Part*> SurfaceBuilder::stale_parts(const Change& change) {
     std::vector<Part*> stale = change.added;
-    for (Part* part : change.added) grid_.add(part, part->part->box);
     if (stale.size() == parts_.size()) return stale;
-    LineChanges lines;
+    size_t count = 0;
+    for (const Part* part : change.added) count += part->seams.keys().size();
+    for (const auto& part : change.removed) count += part->seams.keys().size();
+    LineChanges lines(count);
     for (const Part* part : change.added) lines.add(part->seams, 1);
     for (const auto& part : change.removed) lines.add(part->seams, uint64_t(-1));
-    lines.finish();
     auto look_around = [&](const Box3& box) {
         grid_.for_touching(box, [&](Part* part) {
             if (part->stale || !lines.touch(part->seams)) return;
@@ -149,10 +143,17 @@ Surface SurfaceBuilder::build(const Solid& solid) {
         grid_ = geometry::SpaceGrid<Part*>(
             std::max(0.25, std::min(16.0, sum / double(std::max<size_t>(solid.brushes.size(), 1)))));
     }
-    const Change change = change_to(solid);
+    Change change = change_to(solid);
+    geometry::sort_along_curve(change.added, [](const Part* part) { return part->part->box.low; });
+    // One thread enters the new parts into the grid while the others find seams.
     parallel_for(
-        change.added.size(),
-        [&](size_t i) { change.added[i]->seams = Seams(change.added[i]->part->fragments, *solid.planes); },
+        change.added.size() + 1,
+        [&](size_t i) {
+            if (i == 0)
+                for (Part* part : change.added) grid_.add(part, part->part->box);
+            else
+                change.added[i - 1]->seams = Seams(change.added[i - 1]->part->fragments, *solid.planes);
+        },
         k_chunk);
     const std::vector<Part*> stale = stale_parts(change);
     parallel_for(

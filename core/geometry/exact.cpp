@@ -98,6 +98,14 @@ uint64_t inverse(uint64_t a) {
     return out;
 }
 
+uint64_t hash_of(const Plane& p) {
+    uint64_t h = 0x9e3779b97f4a7c15u;
+    auto mix = [&](uint64_t v) { h = (h ^ v) * 0xff51afd7ed558ccdu, h ^= h >> 32; };
+    mix(uint64_t(p.nx)), mix(uint64_t(p.ny)), mix(uint64_t(p.nz));
+    mix(uint64_t(p.d)), mix(uint64_t(p.d >> 64));
+    return h;
+}
+
 } // namespace
 
 TickPoint to_ticks(const Vec3& p) {
@@ -107,25 +115,18 @@ TickPoint to_ticks(const Vec3& p) {
 
 Vec3 to_metres(const TickPoint& p) { return Vec3(double(p.x), double(p.y), double(p.z)) / ticks_per_metre; }
 
-size_t PlaneTable::Hash::operator()(const Plane& p) const {
-    uint64_t h = 0x9e3779b97f4a7c15u;
-    auto mix = [&](uint64_t v) { h = (h ^ v) * 0xff51afd7ed558ccdu, h ^= h >> 32; };
-    mix(uint64_t(p.nx)), mix(uint64_t(p.ny)), mix(uint64_t(p.nz));
-    mix(uint64_t(p.d)), mix(uint64_t(p.d >> 64));
-    return h;
-}
-
 int32_t PlaneTable::intern(const Plane& plane) {
-    const auto [place, added] = ids_.try_emplace(plane, int32_t(planes_.size()));
-    if (added) {
-        Entry entry{plane, Vec3(double(plane.nx), double(plane.ny), double(plane.nz)), double(plane.d)};
-        entry.size = std::abs(entry.normal.x) + std::abs(entry.normal.y) + std::abs(entry.normal.z);
-        if (plane.nx == 1 && plane.ny == 0 && plane.nz == 0) entry.axis = 0;
-        if (plane.nx == 0 && plane.ny == 1 && plane.nz == 0) entry.axis = 1;
-        if (plane.nx == 0 && plane.ny == 0 && plane.nz == 1) entry.axis = 2;
-        planes_.push_back(entry);
-    }
-    return place->second;
+    const auto fresh = int32_t(planes_.size());
+    const int32_t id =
+        ids_.find_or_add(hash_of(plane), fresh, [&](int i) { return planes_[size_t(i)].plane == plane; });
+    if (id != fresh) return id;
+    Entry entry{plane, Vec3(double(plane.nx), double(plane.ny), double(plane.nz)), double(plane.d)};
+    entry.size = std::abs(entry.normal.x) + std::abs(entry.normal.y) + std::abs(entry.normal.z);
+    if (plane.nx == 1 && plane.ny == 0 && plane.nz == 0) entry.axis = 0;
+    if (plane.nx == 0 && plane.ny == 1 && plane.nz == 0) entry.axis = 1;
+    if (plane.nx == 0 && plane.ny == 0 && plane.nz == 1) entry.axis = 2;
+    planes_.push_back(entry);
+    return id;
 }
 
 Plane plane_through(const TickPoint& a, const TickPoint& b, const TickPoint& c) {
@@ -143,7 +144,7 @@ PlaneRef PlaneTable::through(const TickPoint& a, const TickPoint& b, const TickP
     return facing(plane_through(a, b, c));
 }
 
-PlaneRef PlaneTable::facing(const Plane& plane) {
+CanonicalPlane canonical(const Plane& plane) {
     Plane p = plane;
     int64_t divisor = std::gcd(std::gcd(p.nx, p.ny), p.nz);
     assert(divisor != 0);
@@ -151,7 +152,7 @@ PlaneRef PlaneTable::facing(const Plane& plane) {
     p.nx /= divisor, p.ny /= divisor, p.nz /= divisor, p.d /= divisor;
     const bool flipped = p.nx != 0 ? p.nx < 0 : p.ny != 0 ? p.ny < 0 : p.nz < 0;
     if (flipped) p.nx = -p.nx, p.ny = -p.ny, p.nz = -p.nz, p.d = -p.d;
-    return {intern(p), flipped};
+    return {p, flipped};
 }
 
 int32_t PlaneTable::across(int axis, int64_t at) {

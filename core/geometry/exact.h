@@ -2,9 +2,9 @@
 
 #include <array>
 #include <cstdint>
-#include <unordered_map>
 #include <vector>
 
+#include "base/flat_index.h"
 #include "base/growing_list.h"
 #include "geometry/vec.h"
 
@@ -40,6 +40,15 @@ struct Plane {
 /// theirs is longer than longest_edge_m.
 Plane plane_through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
 
+/// A plane as a table keeps it, and whether it was seen from its back.
+struct CanonicalPlane {
+    Plane plane;
+    bool flipped = false;
+};
+
+/// Any plane, whatever multiple of its lowest terms it comes in; seen from where its normal points.
+CanonicalPlane canonical(const Plane& plane);
+
 enum class Side : int8_t { back = -1, on = 0, front = 1 };
 inline Side operator-(Side s) { return static_cast<Side>(-static_cast<int8_t>(s)); }
 
@@ -74,8 +83,8 @@ public:
     /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
     PlaneRef through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
 
-    /// Any plane, whatever multiple of its lowest terms it comes in; seen from where its normal points.
-    PlaneRef facing(const Plane& plane);
+    PlaneRef facing(const Plane& plane) { return add(canonical(plane)); }
+    PlaneRef add(const CanonicalPlane& plane) { return {intern(plane.plane), plane.flipped}; }
 
     /// The plane across an axis (0 x, 1 y, 2 z) at a place along it, in ticks.
     int32_t across(int axis, int64_t at);
@@ -130,9 +139,6 @@ private:
         double size = 0;  ///< |nx| + |ny| + |nz|
         int8_t axis = -1; ///< 0, 1, 2 where the plane is x, y or z = -d
     };
-    struct Hash {
-        size_t operator()(const Plane& p) const;
-    };
     int32_t intern(const Plane& plane);
     TickPoint rounded_anyhow(const Corner& corner) const;
     Side side_anyhow(const Corner& corner, const Entry& plane) const;
@@ -147,7 +153,7 @@ private:
     }
 
     GrowingList<Entry> planes_;
-    std::unordered_map<Plane, int32_t, Hash> ids_;
+    FlatIndex ids_;
 };
 
 } // namespace rubble::geometry

@@ -3,6 +3,7 @@
 #include <atomic>
 #include <set>
 #include <string>
+#include <thread>
 
 #include "base/angle.h"
 #include "base/cancel.h"
@@ -53,6 +54,31 @@ private slots:
                     count, [&](size_t i) { ++done[i]; }, chunk);
                 for (const auto& times : done) QCOMPARE(times.load(), 1);
             }
+    }
+
+    void loops_within_loops_and_from_many_threads_are_done_once_each() {
+        constexpr size_t outer = 40, inner = 50;
+        std::vector<std::atomic<int>> done(4 * outer * inner);
+        auto row = [&](size_t thread) {
+            parallel_for(outer, [&](size_t i) {
+                parallel_for(inner, [&](size_t k) { ++done[(thread * outer + i) * inner + k]; });
+            });
+        };
+        std::vector<std::jthread> threads;
+        for (size_t t = 0; t < 4; ++t) threads.emplace_back(row, t);
+        threads.clear(); // waits for them
+        for (const auto& times : done) QCOMPARE(times.load(), 1);
+    }
+
+    void a_loop_is_over_when_its_last_turn_is() {
+        // Many short loops one after the other: a helper that comes late must not find one that is gone.
+        size_t sum = 0;
+        for (int round = 0; round < 5000; ++round) {
+            std::array<size_t, 6> parts{};
+            parallel_for(parts.size(), [&](size_t i) { parts[i] = i + 1; });
+            for (const size_t part : parts) sum += part;
+        }
+        QCOMPARE(sum, size_t(5000 * 21));
     }
 
     void copies_of_a_cancel_share_one_wish() {

@@ -67,14 +67,18 @@ private slots:
     }
 
     void copies_share_the_pieces_that_did_not_change() {
-        SharedList<int> list(std::vector<int>(1000, 7));
-        const SharedList<int> before = list;
-        list.set(500, 8);
-        for (size_t i = 0; i < 1000; ++i)
-            QCOMPARE(list.shares_piece(before, i),
-                     i / SharedList<int>::piece_size != 500 / SharedList<int>::piece_size);
-        QVERIFY(SharedList<int>().empty());
-        QCOMPARE(SharedList<int>(std::vector<int>{1}).size(), size_t(1));
+        using List = SharedList<int>;
+        constexpr size_t count = 5000, piece = List::piece_size;
+        List list(std::vector<int>(count, 7));
+        QCOMPARE(list.next_not_shared(list, 0), count);
+        const List before = list;
+        for (const size_t changed : {size_t(500), size_t(4999)}) list.set(changed, 8);
+        std::set<size_t> found;
+        for (size_t i = list.next_not_shared(before, 0); i < count; i = list.next_not_shared(before, i + 1))
+            found.insert(i / piece);
+        QCOMPARE(found, (std::set<size_t>{500 / piece, 4999 / piece}));
+        QVERIFY(List().empty());
+        QCOMPARE(List(std::vector<int>{1}).size(), size_t(1));
     }
 
     void a_flat_index_finds_what_a_map_does() {

@@ -5,6 +5,7 @@
 
 #include "core/random.h"
 #include "geometry/space_grid.h"
+#include "geometry/space_order.h"
 
 using namespace rubble;
 using geometry::SpaceGrid;
@@ -69,6 +70,29 @@ private slots:
         int found = 0;
         grid.for_touching({Vec3(-100), Vec3(100)}, [&](int) { ++found; });
         QCOMPARE(found, 0);
+    }
+
+    void along_the_curve_each_octant_comes_as_a_whole() {
+        Random random(3302);
+        std::vector<Vec3> places;
+        for (int x = -4; x < 4; ++x)
+            for (int y = -4; y < 4; ++y)
+                for (int z = -4; z < 4; ++z)
+                    places.push_back(Vec3(x, y, z) + Vec3(random.between(0, 0.99), random.between(0, 0.99),
+                                                          random.between(0, 0.99)));
+        std::shuffle(places.begin(), places.end(), std::mt19937_64(7));
+        geometry::sort_along_curve(places, [](const Vec3& p) { return p; });
+        // 512 places: each run of 8, 64 and so on that begins at a multiple of itself fills one cube.
+        for (const size_t run : {1, 8, 64, 512})
+            for (size_t first = 0; first < places.size(); first += run) {
+                Box3 box;
+                for (size_t i = first; i < first + run; ++i) box.add(glm::floor(places[i]));
+                const double edge = std::cbrt(double(run)) - 1;
+                QCOMPARE(box.high - box.low, Vec3(edge));
+            }
+        // What is farther out than the curve goes is put at its ends.
+        QVERIFY(geometry::number_along_curve({1e9, 0, 0}) > geometry::number_along_curve({100, 0, 0}));
+        QVERIFY(geometry::number_along_curve({-1e9, 0, 0}) < geometry::number_along_curve({-100, 0, 0}));
     }
 };
 
