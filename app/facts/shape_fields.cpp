@@ -164,9 +164,8 @@ void add_shape_fields(Page& page, const BrushEditing& editing) {
         number(
             Facts::tr("Sides"), {}, 1, [](const Brush& b) { return b.sides; },
             [](Brush& b, double to) { b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides); });
-    if (now.effect == Effect::fill && now.shape != rubble::Shape::wall_run &&
-        now.shape != rubble::Shape::mass && now.shape != rubble::Shape::pipe &&
-        now.shape != rubble::Shape::arch && now.shape != rubble::Shape::curved_stairs)
+    // A pipe has a wall of its own, and a mass is dug out.
+    if (now.effect == Effect::fill && now.shape != rubble::Shape::mass && now.shape != rubble::Shape::pipe)
         add_shell_fields(page, editing);
 }
 

@@ -2,8 +2,8 @@
 #include <cmath>
 #include <numbers>
 
-#include "edit/mesh_cleaning.h"
 #include "edit/reshaping.h"
+#include "level/mesh_cleaning.h"
 
 namespace rubble::edit {
 

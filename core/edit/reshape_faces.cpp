@@ -1,8 +1,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "edit/mesh_cleaning.h"
 #include "edit/reshaping.h"
+#include "level/mesh_cleaning.h"
 
 namespace rubble::edit {
 

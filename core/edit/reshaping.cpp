@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "edit/mesh_cleaning.h"
+#include "level/mesh_cleaning.h"
 
 namespace rubble::edit {
 

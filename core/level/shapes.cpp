@@ -9,6 +9,7 @@
 #include "base/angle.h"
 #include "geometry/convex_hull.h"
 #include "geometry/partition.h"
+#include "level/body_mesh.h"
 #include "level/shell.h"
 
 namespace rubble::shapes {
@@ -509,14 +510,16 @@ std::optional<FaceMesh> shell_mesh(const Brush& brush) {
     solid.shell_m = 0;
     solid.place = {};
     const BrushBody body = body_of(solid);
-    FaceMesh mesh;
-    for (const TickPoint& p : body.points) mesh.points.push_back(geometry::to_metres(p));
+    // Longer surfaces take longer than a frame to look over.
+    constexpr size_t k_most_faces = 1000;
+    if (std::max(body.faces.size(), body.cells.size() * 6) > k_most_faces) return {};
+    const auto mesh = closed_mesh_of(body);
+    if (!mesh) return {};
     std::set<int> open;
-    for (size_t f = 0; f < body.faces.size(); ++f) {
-        mesh.faces.push_back(body.faces[f].loop);
-        if (brush.open_sides.contains(body.faces[f].side)) open.insert(int(f));
-    }
-    return shelled(mesh, brush.shell_m, open);
+    for (size_t f = 0; f < mesh->faces.size(); ++f)
+        if (brush.open_sides.contains(side_towards(area_vector(mesh->points, mesh->faces[f]) / brush.size)))
+            open.insert(int(f));
+    return shelled(*mesh, brush.shell_m, open);
 }
 
 BrushBody shell(const Brush& brush) {

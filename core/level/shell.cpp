@@ -53,8 +53,9 @@ std::optional<FaceMesh> shelled(const FaceMesh& solid, double thickness_m, const
             normals.push_back(normal[size_t(f)]), wanted.push_back(open.contains(f) ? 0 : -thickness_m);
         inner.points[p] = solid.points[p] + way_inside(normals, wanted);
     }
-    // The hollow must be a body of its own: in one whose walls meet, faces cross or turn over.
-    if (flaw_of(inner) != MeshFlaw::none) return {};
+    // The hollow must be a body of its own: in one whose walls meet, faces cross or turn over. Faces may bend
+    // where more of them meet in a point than can all keep their distance.
+    if (flaw_of(inner, false) != MeshFlaw::none) return {};
     const int first_inner = int(solid.points.size());
     out.points.insert(out.points.end(), inner.points.begin(), inner.points.end());
     out.faces.clear();
@@ -74,7 +75,7 @@ std::optional<FaceMesh> shelled(const FaceMesh& solid, double thickness_m, const
                 out.faces.push_back({a, b, first_inner + b, first_inner + a});
         }
     }
-    return flaw_of(out) == MeshFlaw::none ? std::optional(out) : std::nullopt;
+    return flaw_of(out, false) == MeshFlaw::none ? std::optional(out) : std::nullopt;
 }
 
 } // namespace rubble

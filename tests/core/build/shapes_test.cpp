@@ -1,145 +1,13 @@
 #include <QtTest/QtTest>
 
 #include <numbers>
-#include <numeric>
 
-#include "base/angle.h"
-#include "build/solid_builder.h"
-#include "build/surface_builder.h"
-#include "core/level_maker.h"
-#include "core/random.h"
+#include "core/build/shape_maker.h"
 #include "edit/body.h"
 #include "edit/reshape.h"
-#include "geometry/convex_hull.h"
-#include "geometry/partition.h"
-#include "level/brush_shape.h"
 
 using namespace rubble;
-using geometry::TickPoint;
-using geometry::TickPoint2;
-using test::LevelMaker;
-using test::Random;
-
-namespace {
-
-build::SurfaceFacts facts(const Brush& brush) {
-    LevelMaker maker;
-    maker.brush(brush);
-    return facts_of(build::surface_of(build::build_solid(maker.level())));
-}
-
-Brush of(Shape shape, const Vec3& size) {
-    Brush brush;
-    brush.shape = shape;
-    brush.size = size;
-    return brush;
-}
-
-Brush outline(std::vector<Vec2> points, double height) {
-    Brush brush;
-    brush.shape = Shape::outline;
-    brush.points = std::move(points);
-    brush.size.z = height;
-    return measured(brush);
-}
-
-Brush wall(std::vector<Vec2> path, double thickness, double height, bool closed = false) {
-    Brush brush;
-    brush.shape = Shape::wall_run;
-    brush.points = std::move(path);
-    brush.thickness_m = thickness;
-    brush.size.z = height;
-    brush.closed = closed;
-    return measured(brush);
-}
-
-/// A ring in the plane y, z drawn out along x, as a body.
-Brush body_over(const std::vector<Vec2>& ring, double length) {
-    Brush brush;
-    brush.shape = Shape::body;
-    const int n = int(ring.size());
-    std::vector<int> front, back;
-    for (const double x : {0.0, length})
-        for (const Vec2 p : ring) brush.corners.push_back({x, p.x, p.y});
-    for (int i = 0; i < n; ++i) {
-        back.push_back(n + i), front.push_back(n - 1 - i);
-        brush.faces.push_back({i, (i + 1) % n, n + (i + 1) % n, n + i});
-    }
-    brush.faces.push_back(front), brush.faces.push_back(back);
-    return measured(brush);
-}
-
-double area_of(const std::vector<Vec2>& ring) {
-    double sum = 0;
-    for (size_t i = 0; i < ring.size(); ++i) {
-        const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-        sum += a.x * b.y - a.y * b.x;
-    }
-    return sum / 2;
-}
-
-/// Points around the middle at random distances: a simple ring, concave in many places.
-std::vector<Vec2> star(Random& random, int count) {
-    std::vector<Vec2> out;
-    for (int i = 0; i < count; ++i) {
-        const auto [c, s] = cos_sin(360.0 * (i + random.between(0, 0.6)) / count);
-        const double r = random.between(0.8, 5);
-        out.push_back({c * r, s * r});
-    }
-    return out;
-}
-
-bool near(double a, double b, double part = 1e-6) {
-    return std::abs(a - b) <= part * std::max(1.0, std::abs(b));
-}
-
-/// All kinds of shapes in a row.
-Brush any_shape(Random& random, int kind) {
-    const Vec3 size(random.stepped(2, 5, 0.25), random.stepped(2, 5, 0.25), random.stepped(2, 4, 0.25));
-    Brush brush;
-    switch (kind) {
-    case 0:
-        brush = of(Shape::stairs, size);
-        break;
-    case 1:
-        brush = of(Shape::curved_stairs, size);
-        brush.angle_deg = random.stepped(30, 340, 5);
-        brush.inner_part = random.chance(0.3) ? 0 : random.between(0.1, 0.8);
-        brush.steps = random.whole(4, 12);
-        break;
-    case 2:
-        brush = of(Shape::ball, size);
-        brush.sides = random.whole(4, 14);
-        break;
-    case 3:
-        brush = of(Shape::arch, size);
-        brush.thickness_m = random.between(0.2, 0.8);
-        brush.arch = ArchKind(random.whole(0, 2));
-        brush.sides = random.whole(3, 12);
-        break;
-    case 4:
-        brush = outline(star(random, random.whole(5, 14)), size.z);
-        break;
-    case 5:
-        brush = wall({{-2, -1}, {0, 1}, {2, -1}, {3, 2}}, random.between(0.2, 0.6), size.z);
-        break;
-    case 6:
-        brush = of(Shape::curved_stairs, size);
-        brush.angle_deg = random.stepped(400, 720, 20);
-        brush.steps = random.whole(14, 20);
-        brush.thickness_m = 0.3;
-        break;
-    case 7:
-        brush = body_over(
-            {{-1, 0}, {2, 0}, {2, size.z}, {1, size.z}, {random.between(0, 0.9), 1}, {-1, size.z}}, size.x);
-        break;
-    default:
-        brush = of(random.chance(0.5) ? Shape::box : Shape::ramp, size);
-    }
-    return brush;
-}
-
-} // namespace
+using namespace rubble::test;
 
 class ShapesTest : public QObject {
     Q_OBJECT
@@ -357,50 +225,6 @@ private slots:
         }
     }
 
-    void a_shell_has_walls_of_its_thickness() {
-        Brush room = of(Shape::box, {6, 4, 3});
-        room.shell_m = 0.25;
-        QCOMPARE(problem_of(room), std::string());
-        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 5.5 * 3.5 * 2.5));
-        QCOMPARE(facts(room).faces, size_t(12));
-        QCOMPARE(facts(room).open_edges, size_t(0));
-        room.open_sides = {BoxSide::top};
-        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 5.5 * 3.5 * 2.75));
-        QCOMPARE(facts(room).faces, size_t(5 + 5 + 1)); // the rims are one
-        room.open_sides = {BoxSide::top, BoxSide::left};
-        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 5.75 * 3.5 * 2.75));
-        room.open_sides = {BoxSide::left, BoxSide::right};
-        QVERIFY(near(facts(room).volume_m3, 6 * 4 * 3 - 6 * 3.5 * 2.5));
-        QCOMPARE(facts(room).open_edges, size_t(0));
-        room.shell_m = 1.5; // floor and ceiling meet
-        QCOMPARE(problem_of(room), std::string("shell_m"));
-    }
-
-    void outlines_and_round_shapes_become_shells_too() {
-        Brush hall = outline({{0, 0}, {6, 0}, {6, 3}, {3, 3}, {3, 6}, {0, 6}}, 3);
-        hall.shell_m = 0.5;
-        hall.open_sides = {BoxSide::top};
-        QVERIFY(near(facts(hall).volume_m3, 27 * 3 - (5 * 2 + 2 * 3) * 2.5));
-        QCOMPARE(facts(hall).open_edges, size_t(0));
-        Random random(2410);
-        for (const Shape shape : {Shape::box, Shape::ramp, Shape::cylinder, Shape::cone}) {
-            Brush brush = of(shape, {5, 4, 3});
-            brush.sides = 9;
-            brush.shell_m = 0.2;
-            QCOMPARE(problem_of(brush), std::string());
-            const double straight = facts(brush).volume_m3;
-            Brush solid = brush;
-            solid.shell_m = 0;
-            QVERIFY(straight < facts(solid).volume_m3 * 0.7);
-            for (int round = 0; round < test::rounds(10); ++round) {
-                brush.place.rotation = random.rotation();
-                const auto tipped = facts(brush);
-                QVERIFY(near(tipped.volume_m3, straight, 1e-4));
-                QCOMPARE(tipped.open_edges, size_t(0));
-            }
-        }
-    }
-
     /// A face pressed into a body, so that it meets itself, touches itself, or passes through.
     void a_body_that_meets_itself_is_refused() {
         const std::vector<Vec2> slot{{0, 0}, {4, 0}, {4, 2}, {3, 2}, {3, 1}, {1, 1}, {1, 2}, {0, 2}};
@@ -479,70 +303,6 @@ private slots:
         QCOMPARE(problem_of(pipe), std::string("steps"));
     }
 
-    void a_cut_within_its_group_takes_from_its_group_alone() {
-        Random random(2411);
-        for (int round = 0; round < test::rounds(40); ++round) {
-            // The group: a block and two cuts through it. Outside, a block in the same place.
-            Level level = new_level("Test", {"courier"});
-            level.layers.clear();
-            Layer layer;
-            layer.id = {"l"};
-            const auto item = [](const char* id, Brush brush) { return Item{{id}, {}, false, brush, {}}; };
-            const auto cut = [&](bool within) {
-                Brush brush = any_shape(random, random.whole(0, 8));
-                brush.effect = Effect::cut;
-                brush.within_group = within;
-                brush.place.at = {random.stepped(-1, 1, 0.25), random.stepped(-1, 1, 0.25),
-                                  random.stepped(-1, 1, 0.5)};
-                return brush;
-            };
-            const Brush first = cut(true), second = cut(true), plain = cut(false);
-            Brush far = of(Shape::box, {4, 4, 4});
-            far.place.at = {20, 0, 0};
-            Brush own = of(Shape::box, {6, 6, 3});
-            Group group;
-            group.items = {item("own", own), item("c1", first), item("c2", second)};
-            layer.items = {item("out", own), Item{{"g"}, {}, false, group, {}}};
-            layer.items.insert(layer.items.begin(), item("far", far));
-            level.layers = {layer};
-            // Both blocks are alike, so that the one outside fills what the cuts take from the other.
-            const auto same = facts_of(build::surface_of(build::build_solid(level)));
-            QVERIFY(near(same.volume_m3, 64 + 108));
-            QCOMPARE(same.open_edges, size_t(0));
-            // Without the block outside, the cuts do what cuts do.
-            Layer alone = layer;
-            alone.items.erase(alone.items.begin() + 1);
-            level.layers = {alone};
-            build::SolidBuilder builder;
-            const auto taken = facts_of(build::surface_of(builder.build(level)));
-            LevelMaker maker;
-            for (Brush brush : {far, own, first, second}) brush.within_group = false, maker.brush(brush);
-            const auto usual = facts_of(build::surface_of(build::build_solid(maker.level())));
-            QVERIFY(near(taken.volume_m3, usual.volume_m3, 1e-6));
-            QVERIFY(near(taken.area_m2, usual.area_m2, 1e-6));
-            QCOMPARE(taken.open_edges, size_t(0));
-            // A cut that is moved takes from elsewhere, one that becomes a usual one from all.
-            Group other = group;
-            Brush moved = first;
-            moved.place.at.x += 0.5;
-            other.items[1] = item("c1", moved);
-            alone.items.back() = Item{{"g"}, {}, false, other, {}};
-            level.layers = {alone};
-            const auto again = facts_of(build::surface_of(builder.build(level)));
-            const auto fresh = facts_of(build::surface_of(build::build_solid(level)));
-            QVERIFY(near(again.volume_m3, fresh.volume_m3, 1e-9));
-            QCOMPARE(again.faces, fresh.faces);
-            QCOMPARE(again.open_edges, size_t(0));
-            other.items[2] = item("c2", plain);
-            alone.items.back() = Item{{"g"}, {}, false, other, {}};
-            level.layers = {alone};
-            const auto last = facts_of(build::surface_of(builder.build(level)));
-            QVERIFY(
-                near(last.volume_m3, facts_of(build::surface_of(build::build_solid(level))).volume_m3, 1e-9));
-            QCOMPARE(last.open_edges, size_t(0));
-        }
-    }
-
     void the_matter_is_where_the_surface_is() {
         Random random(2405);
         for (int round = 0; round < test::rounds(60); ++round) {
@@ -555,75 +315,6 @@ private slots:
             const double volume = facts_of(build::surface_of(solid)).volume_m3;
             QVERIFY(matter > volume - 1e-4 && matter < volume + (round % 9 == 5 ? 0.5 : 1e-4));
         }
-    }
-
-    // What they are made with -------------------------------------------------------------------------
-
-    void convex_parts_cover_a_figure_once() {
-        Random random(2406);
-        for (int round = 0; round < test::rounds(200); ++round) {
-            std::vector<TickPoint2> ring;
-            for (const Vec2 p : star(random, random.whole(3, 60)))
-                ring.push_back({std::llround(p.x * 1e6), std::llround(p.y * 1e6)});
-            if (!geometry::is_simple({ring})) continue;
-            __int128 sum = 0;
-            const auto parts = geometry::convex_parts({ring});
-            for (const auto& part : parts) {
-                std::vector<TickPoint2> corners;
-                for (const int i : part) corners.push_back(ring[size_t(i)]);
-                const size_t n = corners.size();
-                for (size_t i = 0; i < n; ++i)
-                    QVERIFY(geometry::turn(corners[i], corners[(i + 1) % n], corners[(i + 2) % n]) > 0);
-                sum += geometry::doubled_area(corners);
-            }
-            QVERIFY(sum == geometry::doubled_area(ring));
-            QVERIFY(parts.size() <= ring.size() - 2);
-        }
-    }
-
-    void a_convex_figure_is_one_part() {
-        std::vector<TickPoint2> ring;
-        for (int i = 0; i < 20; ++i) {
-            const auto [c, s] = cos_sin(18.0 * i);
-            ring.push_back({std::llround(c * 1e6), std::llround(s * 1e6)});
-        }
-        QCOMPARE(geometry::convex_parts({ring}).size(), size_t(1));
-    }
-
-    void a_hull_holds_all_points_and_is_closed() {
-        Random random(2407);
-        for (int round = 0; round < test::rounds(100); ++round) {
-            std::vector<TickPoint> points;
-            const int range = random.chance(0.5) ? 3 : 1'000'000; // many in one plane, or hardly any
-            for (int i = random.whole(6, 40); i > 0; --i)
-                points.push_back({random.whole(0, range), random.whole(0, range), random.whole(0, range)});
-            const auto faces = geometry::convex_hull(points);
-            std::map<std::pair<int, int>, int> edges;
-            for (const auto& face : faces) {
-                Vec3 normal(0);
-                auto at = [&](int i) {
-                    return Vec3(double(points[size_t(i)].x), double(points[size_t(i)].y),
-                                double(points[size_t(i)].z));
-                };
-                for (size_t i = 1; i + 1 < face.size(); ++i)
-                    normal += glm::cross(at(face[i]) - at(face[0]), at(face[i + 1]) - at(face[0]));
-                QVERIFY(glm::length(normal) > 0);
-                normal = glm::normalize(normal);
-                for (int i = 0; i < int(points.size()); ++i)
-                    QVERIFY(glm::dot(at(i) - at(face[0]), normal) < 1e-3);
-                for (size_t i = 0; i < face.size(); ++i) ++edges[{face[i], face[(i + 1) % face.size()]}];
-            }
-            for (const auto& [edge, count] : edges) {
-                QCOMPARE(count, 1);
-                QVERIFY(edges.contains({edge.second, edge.first}));
-            }
-        }
-    }
-
-    void flat_points_have_no_hull() {
-        QVERIFY(geometry::convex_hull({{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {5, 5, 0}}).empty());
-        QVERIFY(geometry::convex_hull({{0, 0, 0}, {1, 0, 0}}).empty());
-        QVERIFY(geometry::convex_hull({}).empty());
     }
 };
 

@@ -5,7 +5,7 @@
 #include "base/angle.h"
 #include "core/random.h"
 #include "edit/body.h"
-#include "edit/mesh_cleaning.h"
+#include "level/mesh_cleaning.h"
 #include "edit/reshape.h"
 #include "level/brush_shape.h"
 

@@ -4,7 +4,7 @@
 
 #include "level/face_mesh.h"
 
-namespace rubble::edit {
+namespace rubble {
 
 // What meshes need before or after they are reshaped. None of these changes the body but within the given
 // distances.
@@ -35,4 +35,4 @@ FaceMesh without_lost_points(const FaceMesh& mesh);
 /// The two parts of a loop cut from its corner number `i` to `k`, which are no neighbours.
 std::pair<FaceMesh::Loop, FaceMesh::Loop> cut_between(const FaceMesh::Loop& loop, size_t i, size_t k);
 
-} // namespace rubble::edit
+} // namespace rubble

@@ -1,10 +1,10 @@
-#include "edit/mesh_cleaning.h"
+#include "level/mesh_cleaning.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numeric>
 
-namespace rubble::edit {
+namespace rubble {
 
 namespace {
 
@@ -279,4 +279,4 @@ FaceMesh with_plane_faces(const FaceMesh& mesh, const std::set<int>& moved) {
     return out;
 }
 
-} // namespace rubble::edit
+} // namespace rubble
