@@ -1,104 +1,18 @@
 #include "build/surface.h"
 
 #include <cmath>
-#include <numeric>
 
 #include "base/flat_index.h"
-#include "build/seams.h"
+#include "build/edge_key.h"
+#include "build/numbered_surface.h"
 
 namespace rubble::build {
 
-using geometry::TickPoint;
-
-namespace {
-
-/// All points of a surface, each once, and all its faces by them.
-struct Whole {
-    struct Face {
-        std::vector<int> loop;
-        const SurfacePart* part;
-        const SurfaceFace* face;
-    };
-    std::vector<TickPoint> points;
-    std::vector<Face> faces;
-};
-
-Whole whole_of(const Surface& surface) {
-    Whole whole;
-    FlatIndex index;
-    for_each_face(surface, [&](int, const SurfacePart& part, const SurfaceFace& face) {
-        std::vector<int> loop;
-        for (const SurfaceCorner& own : part.loop(face)) {
-            const TickPoint& place = part.points[size_t(own.point)];
-            const int fresh = int(whole.points.size());
-            loop.push_back(index.find_or_add(hash_of(place), fresh,
-                                             [&](int i) { return whole.points[size_t(i)] == place; }));
-            if (loop.back() == fresh) whole.points.push_back(place);
-        }
-        whole.faces.push_back({std::move(loop), &part, &face});
-    });
-    return whole;
-}
-
-uint64_t edge_key(int from, int to) { return uint64_t(uint32_t(from)) << 32 | uint32_t(to); }
-
-uint64_t hash_of_key(uint64_t key) {
-    const uint64_t h = key * 0x9e3779b97f4a7c15u;
-    return (h ^ h >> 32) * 0xff51afd7ed558ccdu >> 8;
-}
-
-/// How many faces there are when those that go on beyond an inner edge count as one.
-size_t count_joined(const Whole& whole) {
-    std::vector<int> parent(whole.faces.size());
-    std::iota(parent.begin(), parent.end(), 0);
-    auto root = [&](int i) {
-        while (parent[size_t(i)] != i) i = parent[size_t(i)] = parent[size_t(parent[size_t(i)])];
-        return i;
-    };
-    struct Edge {
-        uint64_t key;
-        int face, next; ///< the next face with that edge
-    };
-    std::vector<Edge> edges;
-    FlatIndex index;
-    size_t joined = 0;
-    for (size_t f = 0; f < whole.faces.size(); ++f) {
-        const auto& [loop, part, face] = whole.faces[f];
-        const auto corners = part->loop(*face);
-        for (size_t i = 0; i < loop.size(); ++i) {
-            if (!corners[i].inner) continue;
-            const int from = loop[i], to = loop[i + 1 < loop.size() ? i + 1 : 0];
-            const uint64_t key = edge_key(std::min(from, to), std::max(from, to));
-            const int fresh = int(edges.size());
-            const int at = index.find_or_add(hash_of_key(key), fresh,
-                                             [&](int k) { return edges[size_t(k)].key == key; });
-            if (at == fresh) {
-                edges.push_back({key, int(f), -1});
-                continue;
-            }
-            for (int k = at; k >= 0; k = edges[size_t(k)].next) {
-                const SurfaceFace& other = *whole.faces[size_t(edges[size_t(k)].face)].face;
-                if (other.plane != face->plane || other.material != face->material ||
-                    glm::dot(other.normal, face->normal) < 0)
-                    continue;
-                const int a = root(int(f)), b = root(edges[size_t(k)].face);
-                joined += a != b;
-                parent[size_t(a)] = b;
-            }
-            edges.push_back({0, int(f), edges[size_t(at)].next});
-            edges[size_t(at)].next = fresh;
-        }
-    }
-    return whole.faces.size() - joined;
-}
-
-} // namespace
-
 SurfaceFacts facts_of(const Surface& surface) {
-    const Whole whole = whole_of(surface);
+    const NumberedSurface whole = numbered(surface);
     SurfaceFacts facts;
     facts.pieces = whole.faces.size();
-    facts.faces = count_joined(whole);
+    facts.faces = size_t(areas_of(whole).count);
     struct Edge {
         uint64_t key;
         int balance;
@@ -108,7 +22,7 @@ SurfaceFacts facts_of(const Surface& surface) {
     const Vec3 origin = whole.points.empty() ? Vec3(0) : geometry::to_metres(whole.points[0]);
     auto point = [&](int i) { return geometry::to_metres(whole.points[size_t(i)]) - origin; };
     double six = 0;
-    for (const auto& [loop, part, face] : whole.faces) {
+    for (const auto& [loop, brush, part, face] : whole.faces) {
         Vec3 twice_area(0);
         const Vec3 first = point(loop[0]);
         for (size_t i = 0; i < loop.size(); ++i) {

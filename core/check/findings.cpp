@@ -6,6 +6,7 @@
 #include "base/angle.h"
 #include "base/tolerance.h"
 #include "check/flight.h"
+#include "check/slivers.h"
 
 namespace rubble::check {
 
@@ -41,6 +42,7 @@ public:
         slopes();
         narrow_passages();
         low_passages();
+        slivers();
         return std::move(out_);
     }
 
@@ -221,6 +223,30 @@ private:
                         raised(middle, floor.high), {id_of(floor), id_of(ceiling)});
                 }
             });
+        }
+    }
+
+    void slivers() {
+        for (const Sliver& sliver : slivers_of(level_, *result_.solid)) {
+            std::vector<ItemId> items{result_.solid->brushes[size_t(sliver.brush)]->item};
+            if (sliver.beside >= 0) items.push_back(result_.solid->brushes[size_t(sliver.beside)]->item);
+            std::vector<std::string> names;
+            for (const ItemId& id : items) {
+                const Item* item = find_item(level_, id);
+                names.push_back(item ? item->title() : "a brush");
+            }
+            char width[32];
+            std::snprintf(width, sizeof width, "%.1f mm", sliver.width_m * 1000);
+            std::string message;
+            if (sliver.kind == Sliver::Kind::face)
+                message = "A face of " + names[0] + " is only " + width + " wide" +
+                          (names.size() > 1 ? " beside " + names[1] : "");
+            else
+                message = std::string(sliver.kind == Sliver::Kind::gap ? "Gap" : "Wall") + " of " + width +
+                          " between " + names[0] + " and " + names[1];
+            add("build.sliver", Severity::remark,
+                message + (names.size() > 1 ? ". Move one so that they meet." : "."), sliver.at,
+                std::move(items));
         }
     }
 

@@ -6,6 +6,7 @@
 #include "build/seams.h"
 #include "build/solid_builder.h"
 #include "build/surface_builder.h"
+#include "build/whole_faces.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "edit/items.h"
@@ -139,6 +140,65 @@ private slots:
             const auto f = facts(level);
             QCOMPARE(f.open_edges, size_t(0));
             QCOMPARE(f.faces, count_areas(squares_of(level)));
+        }
+    }
+
+    void a_wall_with_a_window_is_one_polygon_with_a_hole() {
+        LevelMaker maker;
+        maker.box({0, 0, 0}, {6, 1, 4});
+        maker.cut({0, 0, 1}, {2, 3, 2});
+        const auto faces = whole_faces_of(surface(maker.level()));
+        QCOMPARE(faces.size(), size_t(10));
+        int holed = 0;
+        for (const build::WholeFace& face : faces) {
+            if (face.rings.size() == 1) continue;
+            ++holed;
+            QCOMPARE(face.rings.size(), size_t(2));
+            QCOMPARE(std::abs(face.normal.y), 1.0);
+            QVERIFY(std::abs(face.area_m2 - 20) < 1e-9 && std::abs(face.around_m - (20 + 8)) < 1e-9);
+        }
+        QCOMPARE(holed, 2);
+    }
+
+    void areas_that_meet_in_a_corner_are_two_and_a_ring_that_meets_itself_is_parted() {
+        LevelMaker two;
+        two.box({0, 0, 0}, {1, 1, 1});
+        two.box({1, 1, 0}, {1, 1, 1});
+        const auto apart = whole_faces_of(surface(two.level()));
+        QCOMPARE(apart.size(), size_t(12));
+        // A frame around a hole that touches its outside in a corner: one area of two rings, or of one that
+        // comes by the corner twice, but never one that crosses itself.
+        LevelMaker frame;
+        frame.box({0, 0, 0}, {4, 4, 1});
+        frame.cut({0, 0, -1}, {2, 2, 3});
+        frame.cut({1.5, 1.5, -1}, {1, 1, 3});
+        for (const build::WholeFace& face : whole_faces_of(surface(frame.level()))) {
+            if (face.normal.z < 0.5) continue;
+            QVERIFY(std::abs(face.area_m2 - (16 - 4 - 1)) < 1e-9);
+            QVERIFY(std::abs(face.around_m - (16 + 8)) < 1e-9);
+        }
+    }
+
+    /// Whole faces have the areas of their pieces, and there are as many of them as are counted on the grid.
+    void whole_faces_are_the_areas_of_the_surface() {
+        Random random(2302);
+        for (int round = 0; round < test::rounds(60); ++round) {
+            const Level level = blocks(random, 25, false);
+            const build::Surface whole = surface(level);
+            const auto faces = whole_faces_of(whole);
+            QCOMPARE(faces.size(), count_areas(squares_of(level)));
+            double area = 0;
+            for (const build::WholeFace& face : faces) {
+                QVERIFY(!face.rings.empty() && face.area_m2 > 0.1 && !face.brushes.empty());
+                area += face.area_m2;
+                for (const auto& ring : face.rings) {
+                    QVERIFY(ring.size() >= 4);
+                    for (const auto& p : ring)
+                        QVERIFY(std::abs(glm::dot(geometry::to_metres(p) - geometry::to_metres(ring[0]),
+                                                  face.normal)) < 1e-9);
+                }
+            }
+            QVERIFY(std::abs(area - facts_of(whole).area_m2) < 1e-6);
         }
     }
 

@@ -98,6 +98,64 @@ private slots:
             QCOMPARE(found(maker, "walk.headroom"), height == 0.90 || height == 1.70);
         }
     }
+
+    void what_misses_by_a_hair_leaves_a_sliver() {
+        for (const double by : {0.004, -0.004, 0.0, 0.02}) {
+            LevelMaker maker = clean();
+            maker.box({4, 0, 0}, {2, 2, 1});
+            maker.box({6, 0, 0}, {2, 2, 1 + by}); // a lip beside it
+            QCOMPARE(found(maker, "build.sliver"), std::abs(by) > 0 && std::abs(by) < 0.01);
+        }
+    }
+
+    void a_hair_of_air_or_of_wall_is_a_sliver() {
+        for (const double by : {0.0, 0.004, 0.02}) {
+            LevelMaker gap = clean();
+            gap.box({4, 0, 0}, {2, 2, 1});
+            gap.box({6 + by, 0, 0}, {2, 2, 1});
+            QCOMPARE(found(gap, "build.sliver"), by == 0.004);
+            LevelMaker wall = clean();
+            wall.box({4, 0, 0}, {4, 0.5, 3});
+            wall.cut({4 - by / 2, 0, 1}, {4 - by, 1, 1}); // leaves so much of the wall at its end
+            QCOMPARE(found(wall, "build.sliver"), by == 0.004);
+            LevelMaker apart = clean(); // near each other in one direction, but not behind each other
+            apart.box({4, 0, 0}, {2, 2, 1});
+            apart.box({6 + by, 3, 0}, {2, 2, 1});
+            QVERIFY(!found(apart, "build.sliver"));
+        }
+    }
+
+    void a_sloped_gap_is_a_sliver_too() {
+        for (const double by : {0.004, 0.03}) {
+            LevelMaker maker = clean();
+            maker.box({4, 0, 0}, {2, 2, 1}, 30);
+            const auto [c, s] = cos_sin(30);
+            maker.box({4 + (2 + by) * c, (2 + by) * s, 0}, {2, 2, 1}, 30);
+            QCOMPARE(found(maker, "build.sliver"), by == 0.004);
+        }
+    }
+
+    void a_thin_brush_is_meant_so() {
+        LevelMaker maker = clean();
+        maker.box({4, 0, 0}, {2, 2, 0.005}); // a mat
+        QVERIFY(!found(maker, "build.sliver"));
+        maker.box({4, 2, 0}, {2, 2, 1});
+        maker.box({6, 2, 0}, {2, 2, 1.003});
+        QVERIFY(found(maker, "build.sliver"));
+    }
+
+    void a_sliver_names_both_brushes_and_its_width() {
+        LevelMaker maker = clean();
+        maker.box({4, 0, 0}, {2, 2, 1});
+        maker.box({6, 0, 0}, {2, 2, 1.004});
+        const CheckResult result = check_level({}, maker.level());
+        const auto sliver = std::find_if(result.findings.begin(), result.findings.end(),
+                                         [](const Finding& f) { return f.rule == "build.sliver"; });
+        QVERIFY(sliver != result.findings.end());
+        QCOMPARE(sliver->items.size(), size_t(2));
+        QVERIFY(sliver->message.find("4.0 mm") != std::string::npos);
+        QVERIFY(std::abs(sliver->at.x - 5) < 0.01 && std::abs(sliver->at.z - 1.002) < 0.001);
+    }
 };
 
 QTEST_GUILESS_MAIN(FindingsTest)
