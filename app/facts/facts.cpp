@@ -1,5 +1,7 @@
 #include "facts/facts.h"
 
+#include <cmath>
+
 #include "edit/repeats.h"
 #include "facts/pages.h"
 
@@ -36,7 +38,7 @@ std::vector<int> kind_of(const Session& session) {
     return {int(brush->shape),
             int(brush->arch),
             int(brush->effect),
-            int(brush->angle_deg > 360),
+            int(std::abs(brush->angle_deg) > 360),
             int(picks.points.size()),
             int(picks.edges.size()),
             int(picks.faces.size()),

@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <cmath>
 
 #include <QComboBox>
 
@@ -137,7 +138,7 @@ void add_shape_fields(Page& page, const BrushEditing& editing) {
             Facts::tr("Free middle"), QStringLiteral("%"), 5,
             [](const Brush& b) { return b.inner_part * 100; },
             [](Brush& b, double to) { b.inner_part = to / 100; });
-        if (now.angle_deg > 360)
+        if (std::abs(now.angle_deg) > 360)
             number(
                 Facts::tr("Thickness of treads"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
                 [](Brush& b, double to) { b.thickness_m = to; });

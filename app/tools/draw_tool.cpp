@@ -15,8 +15,6 @@ namespace {
 
 /// Cuts begin a little deep, so that the first click already opens something (metres).
 constexpr double k_first_cut_m = 1;
-/// How deep a shape is that was drawn from the front or the side, where nothing tells it (metres).
-constexpr double k_first_depth_m = 1;
 /// A cut goes a little through the surface, so that no skin stays.
 constexpr double k_skin_m = 0.01;
 constexpr double k_plane_m = 0.05;
@@ -34,25 +32,14 @@ std::unique_ptr<DrawTool> DrawTool::of_planes(Session& session) {
 /// The plane of what is pointed at, the working plane, or, seen flat from the front or the side, the view's
 /// own: as deep in the level as the selection, or the slice, tells.
 void DrawTool::begin_plane(const Pointer& pointer) {
-    const Camera& camera = pointer.camera;
-    elevation_ = !session_.plane() && camera.flat() && camera.kind != Camera::Kind::plan;
-    if (!elevation_) {
-        plane_ = session_.plane().value_or(edit::WorkingPlane{});
-        if (!session_.plane()) plane_.at = drawing_ground(session_, pointer);
+    const auto elevation = elevation_of(session_, pointer.camera);
+    elevation_ = elevation.has_value();
+    if (elevation) {
+        plane_ = elevation->plane, height_ = elevation->depth_m;
         return;
     }
-    const Vec3 look = camera.forward();
-    Box3 box;
-    for (const ItemId& id : session_.selection())
-        if (const Item* item = find_item(session_.level(), id); item && item->brush()) box.add(box_of(*item));
-    double from = 0, to = k_first_depth_m;
-    if (camera.slice)
-        from = camera.slice->from, to = camera.slice->to;
-    else if (!box.empty())
-        from = std::min(glm::dot(box.low, look), glm::dot(box.high, look)),
-        to = std::max(glm::dot(box.low, look), glm::dot(box.high, look));
-    plane_ = {look * from, camera.right(), camera.up(), -look};
-    height_ = to - from;
+    plane_ = session_.plane().value_or(edit::WorkingPlane{});
+    if (!session_.plane()) plane_.at = drawing_ground(session_, pointer);
 }
 
 std::optional<Vec3> DrawTool::place(const Pointer& pointer) const {

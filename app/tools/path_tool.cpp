@@ -64,16 +64,29 @@ std::vector<Vec2> clockwise(std::vector<Vec2> ring) {
 
 } // namespace
 
+/// The working plane, the ground at the pointer, or, seen flat from the front or the side, the far side of
+/// what is drawn: it is raised towards the viewer.
+void PathTool::begin_plane(const Pointer& pointer) {
+    const auto elevation = elevation_of(session_, pointer.camera);
+    depth_.reset();
+    if (elevation) {
+        plane_ = elevation->plane;
+        plane_.at -= plane_.n * elevation->depth_m;
+        depth_ = elevation->depth_m;
+        return;
+    }
+    plane_ = session_.plane().value_or(edit::WorkingPlane{});
+    if (!session_.plane()) plane_.at = drawing_ground(session_, pointer);
+}
+
 Vec3 PathTool::place(const Pointer& pointer) const {
-    edit::WorkingPlane plane = plane_;
-    if (points_.empty() && !session_.plane()) plane.at = drawing_ground(session_, pointer);
-    const Vec3 at = meet_plane(pointer.ray, plane.at, plane.n).value_or(pointer.ground);
+    const Vec3 at = meet_plane(pointer.ray, plane_.at, plane_.n).value_or(pointer.ground);
     if (!pointer.snaps()) return at;
     // The path's own points come first: closing must be easy.
     const double near = 10 * pointer.camera.metres_per_pixel(at);
     for (const Vec3& p : points_)
         if (glm::length(p - at) < near) return p;
-    Vec3 out = snapped_on(session_, pointer, plane, at);
+    Vec3 out = snapped_on(session_, pointer, plane_, at);
     if (length_ && !points_.empty() && glm::length(out - points_.back()) > k_same_m)
         out = points_.back() + glm::normalize(out - points_.back()) * *length_;
     return out;
@@ -88,16 +101,12 @@ bool PathTool::is_ending(const Vec3& at) const {
 }
 
 void PathTool::press(const Pointer& pointer) {
-    if (!session_.plane() && seen_from_the_side(session_, pointer)) return;
     if (step_ == Step::height) {
         move(pointer);
         finish();
         return;
     }
-    if (points_.empty()) {
-        plane_ = session_.plane().value_or(edit::WorkingPlane{});
-        if (!session_.plane()) plane_.at = drawing_ground(session_, pointer);
-    }
+    if (points_.empty()) begin_plane(pointer);
     end_ = place(pointer);
     through_.reset();
 }
@@ -109,7 +118,7 @@ void PathTool::move(const Pointer& pointer) {
         height_ = edit::snapped(raw, snap_grid(session_, pointer));
         return;
     }
-    if (points_.empty()) plane_ = session_.plane().value_or(edit::WorkingPlane{});
+    if (points_.empty() && !end_) begin_plane(pointer);
     hovering_ = true;
     hover_ = place(pointer);
     if (!end_ || points_.empty()) return;
@@ -152,7 +161,7 @@ void PathTool::end_path(bool closed) {
     closed_ = closed;
     if (finish_as_hole()) return;
     step_ = Step::height;
-    height_ = k_first_height_m;
+    height_ = depth_.value_or(k_first_height_m);
 }
 
 void PathTool::typed(const QString& text) {
@@ -243,6 +252,9 @@ void PathTool::finish() {
 }
 
 QString PathTool::hint() const {
+    if (step_ == Step::height && depth_)
+        return tr(
+            "Click, or type how deep it is and press Enter; it begins as deep as the selection or slice");
     if (step_ == Step::height) return tr("Lift the height and click, or type it and press Enter");
     if (points_.empty())
         return holes_ ? tr("Click the first point of a hole within the selected outline")

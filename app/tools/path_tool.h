@@ -29,6 +29,7 @@ public:
 
 private:
     enum class Step { points, height };
+    void begin_plane(const Pointer& pointer);
     /// The place under the pointer in the plane of the first point, on the grid or caught by an edge.
     Vec3 place(const Pointer& pointer) const;
     /// The corners that a new piece adds, its end last.
@@ -46,6 +47,7 @@ private:
     Shape shape_;
     bool holes_ = false;
     edit::WorkingPlane plane_;
+    std::optional<double> depth_; ///< of what is drawn from the front or the side, where nothing is lifted
     Step step_ = Step::points;
     std::vector<Vec3> points_;
     std::vector<size_t> pieces_; ///< how many points there were before each piece

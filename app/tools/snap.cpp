@@ -15,6 +15,9 @@ namespace {
 /// Edges of items farther away than this do not catch (metres).
 constexpr double k_near_m = 8;
 
+/// How deep a shape is that was drawn from the front or the side, where nothing tells it (metres).
+constexpr double k_first_depth_m = 1;
+
 /// How near an edge must be to be caught (pixels).
 constexpr double k_snap_px = 8;
 
@@ -156,6 +159,21 @@ std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer&
         }
     }
     return best;
+}
+
+std::optional<Elevation> elevation_of(const Session& session, const Camera& camera) {
+    if (session.plane() || !camera.flat() || camera.kind == Camera::Kind::plan) return {};
+    const Vec3 look = camera.forward();
+    Box3 box;
+    for (const ItemId& id : session.selection())
+        if (const Item* item = find_item(session.level(), id); item && item->brush()) box.add(box_of(*item));
+    double from = 0, to = k_first_depth_m;
+    if (camera.slice)
+        from = camera.slice->from, to = camera.slice->to;
+    else if (!box.empty())
+        from = std::min(glm::dot(box.low, look), glm::dot(box.high, look)),
+        to = std::max(glm::dot(box.low, look), glm::dot(box.high, look));
+    return Elevation{{look * from, camera.right(), camera.up(), -look}, to - from};
 }
 
 bool seen_from_the_side(Session& session, const Pointer& pointer) {

@@ -51,6 +51,14 @@ Vec3 drawing_ground(const Session& session, const Pointer& pointer);
 Vec3 snapped_on(const Session& session, const Pointer& pointer, const edit::WorkingPlane& plane,
                 const Vec3& at);
 
+/// What one draws in where a flat view looks from the front or the side and no working plane is set: the
+/// view's own plane, at the near side of what is selected, or of the slice, and how deep that is.
+struct Elevation {
+    edit::WorkingPlane plane; ///< looks at the viewer
+    double depth_m = 1;
+};
+std::optional<Elevation> elevation_of(const Session& session, const Camera& camera);
+
 /// Whether the view shows no ground to draw or to put things on; then it says so.
 bool seen_from_the_side(Session& session, const Pointer& pointer);
 

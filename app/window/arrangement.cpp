@@ -4,11 +4,19 @@
 #include <QSettings>
 #include <QSplitter>
 
+#include "session.h"
+
 namespace rubble::app {
 
 namespace {
 
 QString setting_of(const QSplitter& splitter) { return QStringLiteral("window/") + splitter.objectName(); }
+
+/// The switches by their names in the settings.
+constexpr std::pair<const char*, bool Snapping::*> k_switches[] = {{"snap/grid", &Snapping::grid},
+                                                                   {"snap/edges", &Snapping::edges},
+                                                                   {"snap/corners", &Snapping::corners},
+                                                                   {"snap/turn", &Snapping::turn}};
 
 } // namespace
 
@@ -26,6 +34,19 @@ void restore_arrangement(QMainWindow& window) {
     for (QSplitter* splitter : window.findChildren<QSplitter*>())
         if (!splitter->objectName().isEmpty())
             splitter->restoreState(settings.value(setting_of(*splitter)).toByteArray());
+}
+
+void remember_snapping(const Snapping& snapping) {
+    QSettings settings;
+    for (const auto& [name, kind] : k_switches) settings.setValue(QLatin1String(name), snapping.*kind);
+}
+
+Snapping remembered_snapping() {
+    const QSettings settings;
+    Snapping snapping;
+    for (const auto& [name, kind] : k_switches)
+        snapping.*kind = settings.value(QLatin1String(name), true).toBool();
+    return snapping;
 }
 
 } // namespace rubble::app

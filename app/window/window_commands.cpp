@@ -10,6 +10,7 @@
 #include "numbers.h"
 #include "shape_list.h"
 #include "tools/mass_tool.h"
+#include "window/arrangement.h"
 
 namespace rubble::app {
 
@@ -170,6 +171,8 @@ void MainWindow::build_snapping() {
                        const bool any = !(session_.snapping() == Snapping{false, false, false, false});
                        session_.set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
                    });
+    session_.set_snapping(remembered_snapping());
+    connect(&session_, &Session::snappingChanged, this, [this] { remember_snapping(session_.snapping()); });
     commands_->add(QStringLiteral("working-plane"), tr("Working plane: the face pointed at, or none"),
                    Qt::Key_Y, [this] {
                        const auto face = pointed_ ? pointed_->pointed_face() : std::nullopt;

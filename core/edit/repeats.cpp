@@ -7,7 +7,6 @@
 #include <set>
 
 #include "base/angle.h"
-#include "edit/body.h"
 #include "edit/massing.h"
 #include "edit/openings.h"
 
@@ -32,8 +31,7 @@ double reflected_deg(double deg, const MirrorPlane& plane) {
 
 /// A brush as its mirror image in its own plane y = 0: most shapes are that themselves.
 Brush flipped(Brush brush) {
-    if (brush.shape == Shape::curved_stairs || brush.shape == Shape::pipe)
-        brush = as_body(brush).value_or(brush);
+    if (has_angle(brush.shape)) brush.angle_deg = -brush.angle_deg;
     if (brush.shape == Shape::mass) brush.cells = mirrored(brush.cells, 1);
     for (Vec2& p : brush.points) p.y = -p.y;
     if (brush.shape == Shape::outline) std::reverse(brush.points.begin(), brush.points.end());
@@ -116,6 +114,21 @@ bool differs(const Item& a, const Item& b, const ItemLink& link) {
     Brush one = *a.brush(), other = *b.brush();
     one.place = other.place, one.host = other.host;
     return !(one == other);
+}
+
+/// Links without those of some items; what hung together through one of them still does. Copies hang
+/// together by their shapes, and so do two mirror images of one; a copy and a mirror image of it part.
+std::vector<ItemLink> links_without(std::vector<ItemLink> links, const std::set<ItemId>& gone) {
+    for (const ItemId& id : gone) {
+        std::vector<ItemId> copies, images;
+        for (const ItemLink& one : links)
+            if (one.a == id || one.b == id)
+                (one.mirror_axis < 0 ? copies : images).push_back(one.a == id ? one.b : one.a);
+        std::erase_if(links, [&](const ItemLink& one) { return one.a == id || one.b == id; });
+        for (const auto& group : {copies, images})
+            for (size_t i = 1; i < group.size(); ++i) links.push_back({group[0], group[i], -1, 0});
+    }
+    return links;
 }
 
 } // namespace
@@ -202,7 +215,10 @@ Level with_links_followed(const Level& before, Level after) {
         front = std::move(next);
     }
     for (const auto& [id, item] : changed) after = with_changed(after, item);
-    std::erase_if(after.links, [&](const ItemLink& one) { return !now[one.a] || !now[one.b]; });
+    std::set<ItemId> gone;
+    for (const auto& [id, item] : now)
+        if (!item) gone.insert(id);
+    if (!gone.empty()) after.links = links_without(std::move(after.links), gone);
     return after;
 }
 
@@ -215,7 +231,7 @@ Level unlinked(const Level& level, std::span<const ItemId> ids) {
             leaves_of(*item, leaves);
             for (const Item* leaf : leaves) own.insert(leaf->id);
         }
-    std::erase_if(out.links, [&](const ItemLink& one) { return own.contains(one.a) || own.contains(one.b); });
+    out.links = links_without(std::move(out.links), own);
     return out;
 }
 

@@ -18,7 +18,7 @@ struct MirrorPlane {
 Copies repeated(const Level& level, std::span<const ItemId> ids, int times, const Vec3& step,
                 double turn_deg);
 
-/// One item mirrored, with all it holds. Shapes that turn one way, such as curved stairs, become bodies.
+/// One item mirrored, with all it holds.
 Item mirrored(const Item& item, const MirrorPlane& plane);
 /// Mirrored copies of the items, in the layer or group of each. `linked`: they follow each other from then
 /// on.
@@ -32,7 +32,7 @@ Copies linked_copies(const Level& level, std::span<const ItemId> ids, const Vec3
 /// that an edit changed itself neither follows.
 Level with_links_followed(const Level& before, Level after);
 
-/// Copies made independent.
+/// Copies made independent; those that are left stay linked to each other.
 Level unlinked(const Level& level, std::span<const ItemId> ids);
 /// All items linked to one, itself not among them.
 std::vector<ItemId> linked_to(const Level& level, const ItemId& id);

@@ -60,8 +60,8 @@ Brush with_fitting_values(Brush brush, const Character& character) {
         brush.steps = proposed_steps(brush.size.z, character);
     if (brush.shape == Shape::curved_stairs) {
         // A step turns by no more than a third of a circle and by no less than half a degree.
-        brush.steps = std::max(brush.steps, int(std::ceil(brush.angle_deg / 45)));
-        if (brush.angle_deg > 360) {
+        brush.steps = std::max(brush.steps, int(std::ceil(std::abs(brush.angle_deg) / 45)));
+        if (std::abs(brush.angle_deg) > 360) {
             // Over one's head by the height of one round, less the tread.
             brush.thickness_m = std::max(brush.size.z / brush.steps, std::min(0.3, brush.size.z / 8));
         }
@@ -70,7 +70,7 @@ Brush with_fitting_values(Brush brush, const Character& character) {
         // The bend leaves its middle free, and the wall a bore.
         brush.size.z =
             std::clamp(brush.size.z, 0.02, std::max(0.02, std::min(brush.size.x, brush.size.y) / 2 - 0.01));
-        brush.steps = std::max(brush.steps, int(std::ceil(brush.angle_deg / 45)));
+        brush.steps = std::max(brush.steps, int(std::ceil(std::abs(brush.angle_deg) / 45)));
         brush.thickness_m = std::min(0.1, brush.size.z / 8);
     }
     if (brush.shape == Shape::arch) brush.thickness_m = std::min({0.5, brush.size.x / 5, brush.size.z / 5});

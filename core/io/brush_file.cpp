@@ -32,7 +32,6 @@ bool has_thickness(Shape shape) {
     return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs ||
            shape == Shape::pipe;
 }
-bool has_angle(Shape shape) { return shape == Shape::curved_stairs || shape == Shape::pipe; }
 
 std::optional<BoxSide> side_of(const std::string& key) {
     for (int side = 0; side < box_sides; ++side)
@@ -119,7 +118,8 @@ std::string wanted(const std::string& problem, const Brush& brush) {
     if (problem == "cell_m") return "a cell size from 1/64 to 8 m";
     if (brush.shape == Shape::pipe && problem == "thickness_m")
         return "a tube that leaves the middle of its bend free, and a wall that leaves a bore";
-    if (problem == "angle_deg") return "an angle to 1440 in which a step turns by 0.5 to 120 degrees";
+    if (problem == "angle_deg")
+        return "an angle to 1440, or -1440, in which a step turns by 0.5 to 120 degrees";
     if (problem == "inner_part") return "a part from 0 to 0.95";
     if (problem == "thickness_m")
         return brush.shape == Shape::arch ? "a thickness that leaves an opening" : "a thickness from 0.01 m";

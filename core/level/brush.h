@@ -34,6 +34,8 @@ inline bool has_sides(Shape shape, ArchKind arch) {
     return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball || shape == Shape::pipe ||
            (shape == Shape::arch && arch != ArchKind::flat);
 }
+/// Whether a shape turns about its middle through an angle.
+inline bool has_angle(Shape shape) { return shape == Shape::curved_stairs || shape == Shape::pipe; }
 /// Whether a shape lies in the base as an ellipse that the base box holds.
 inline bool is_round(Shape shape) {
     return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball;
@@ -63,7 +65,8 @@ struct Brush {
     Vec3 size{1, 1, 1};
     int sides = 16;           ///< from least_sides to most_sides
     int steps = 8;            ///< of stairs, and straight pieces of a pipe bend
-    double angle_deg = 90;    ///< through which curved stairs and pipe bends turn, counter-clockwise from +x
+    double angle_deg = 90;    ///< through which curved stairs and pipe bends turn, counter-clockwise from +x;
+                              ///< below 0: clockwise
     double inner_part = 0.4;  ///< of curved stairs' radius that they leave free, below 1
     double thickness_m = 0.5; ///< of an arch's frame, of a wall run, of the treads of stairs round and round,
                               ///< of a pipe's wall (0: it is solid)

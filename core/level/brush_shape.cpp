@@ -105,9 +105,9 @@ std::string problem_of_values(const Brush& brush) {
         if (!(brush.inner_part >= 0 && brush.inner_part <= 0.95)) return "inner_part";
         if (std::min(size.x, size.y) < 2 * k_thinnest_round_m) return "size";
         // A step turns by less than half a circle and by more than rounding.
-        const double turn = brush.angle_deg / brush.steps;
-        if (!(brush.angle_deg <= most_stair_turn_deg && turn <= 120 && turn >= 0.5)) return "angle_deg";
-        if (brush.angle_deg > 360 && !(brush.thickness_m > 0)) return "thickness_m";
+        const double angle = std::abs(brush.angle_deg), turn = angle / brush.steps;
+        if (!(angle <= most_stair_turn_deg && turn <= 120 && turn >= 0.5)) return "angle_deg";
+        if (angle > 360 && !(brush.thickness_m > 0)) return "thickness_m";
         break;
     }
     case Shape::arch:

@@ -1,3 +1,6 @@
+#include <algorithm>
+#include <cmath>
+
 #include "base/angle.h"
 #include "level/shapes.h"
 
@@ -12,7 +15,8 @@ public:
         : brush_(brush),
           sides_(brush.sides),
           pieces_(brush.steps),
-          closed_(brush.angle_deg >= 360),
+          angle_deg_(std::abs(brush.angle_deg)),
+          closed_(angle_deg_ >= 360),
           rings_(closed_ ? pieces_ : pieces_ + 1) {}
 
     FaceMesh made() {
@@ -25,6 +29,7 @@ public:
             add_wall(rings_ * sides_, true);
         }
         if (!closed_) add_ends(bored);
+        if (brush_.angle_deg < 0) mirror();
         return std::move(mesh_);
     }
 
@@ -35,7 +40,7 @@ private:
     void add_rings(double radius) {
         const double middle = brush_.size.x / 2 - brush_.size.z / 2;
         for (int ring = 0; ring < rings_; ++ring) {
-            const auto [c, s] = cos_sin(brush_.angle_deg * ring / pieces_);
+            const auto [c, s] = cos_sin(angle_deg_ * ring / pieces_);
             for (int side = 0; side < sides_; ++side) {
                 const auto [out, up] = cos_sin(360.0 * (side - 0.5) / sides_);
                 const double from_axis = middle + out * radius;
@@ -52,6 +57,11 @@ private:
                 if (inward) std::swap(quad[1], quad[3]);
                 mesh_.faces.push_back(std::move(quad));
             }
+    }
+    /// One that bends clockwise.
+    void mirror() {
+        for (Vec3& p : mesh_.points) p.y = -p.y;
+        for (FaceMesh::Loop& loop : mesh_.faces) std::reverse(loop.begin(), loop.end());
     }
     void add_ends(bool bored) {
         const int inner = rings_ * sides_;
@@ -71,6 +81,7 @@ private:
 
     const Brush& brush_;
     int sides_, pieces_;
+    double angle_deg_;
     bool closed_;
     int rings_;
     FaceMesh mesh_;
@@ -81,9 +92,9 @@ private:
 bool is_sound_pipe(const Brush& brush) {
     const double tube = brush.size.z, across = std::min(brush.size.x, brush.size.y);
     const int rings = brush.steps + 1;
-    return brush.angle_deg > 0 && brush.angle_deg <= 360 && brush.angle_deg / brush.steps <= 120 &&
-           tube >= 0.02 && 2 * tube <= across - 0.02 && brush.thickness_m >= 0 &&
-           brush.thickness_m <= tube / 2 - 0.01 &&
+    const double angle_deg = std::abs(brush.angle_deg);
+    return angle_deg > 0 && angle_deg <= 360 && angle_deg / brush.steps <= 120 && tube >= 0.02 &&
+           2 * tube <= across - 0.02 && brush.thickness_m >= 0 && brush.thickness_m <= tube / 2 - 0.01 &&
            rings * brush.sides * (brush.thickness_m > 0 ? 2 : 1) <= int(most_points);
 }
 

@@ -27,15 +27,16 @@ TickPoint operator+(const TickPoint& a, const TickPoint& b) { return {a.x + b.x,
 /// same corners, so that they do so exactly, however the brush is turned and its corners rounded.
 class BodyMaker {
 public:
-    explicit BodyMaker(const Brush& brush) : brush_(brush) {}
+    /// `mirrored`: what is made is seen in the own plane y = 0.
+    explicit BodyMaker(const Brush& brush, bool mirrored = false) : brush_(brush), mirrored_(mirrored) {}
 
-    int point(const Vec3& own) { return point(geometry::to_ticks(brush_.place.to_level(own))); }
+    int point(const Vec3& own) { return point(geometry::to_ticks(brush_.place.to_level(seen(own)))); }
     int point(const TickPoint& at) {
         body_.points.push_back(at);
         return int(body_.points.size()) - 1;
     }
     const TickPoint& at(int point) const { return body_.points[size_t(point)]; }
-    TickPoint way(const Vec3& own) const { return geometry::to_ticks(brush_.place.direction(own)); }
+    TickPoint way(const Vec3& own) const { return geometry::to_ticks(brush_.place.direction(seen(own))); }
 
     /// The plane through three points, the same for the same points.
     int plane(int a, int b, int c) {
@@ -45,10 +46,12 @@ public:
     }
     void begin_cell() { body_.cells.emplace_back(); }
     void cell_face(Loop loop, BoxSide side, int plane = -1) {
-        body_.cells.back().push_back({std::move(loop), side, plane});
+        body_.cells.back().push_back(seen(std::move(loop), side, plane));
     }
-    void bound(Loop loop, BoxSide side, int plane) { body_.bounds.push_back({std::move(loop), side, plane}); }
-    void seen_face(Loop loop, BoxSide side) { body_.faces.push_back({std::move(loop), side, -1}); }
+    void bound(Loop loop, BoxSide side, int plane) {
+        body_.bounds.push_back(seen(std::move(loop), side, plane));
+    }
+    void seen_face(Loop loop, BoxSide side) { body_.faces.push_back(seen(std::move(loop), side, -1)); }
 
     /// A cell over a ring of points, counter-clockwise seen against the way from `first` to `second`, which
     /// are the same ring twice; `ends` are the planes of the two.
@@ -67,6 +70,16 @@ public:
     BrushBody finish() { return std::move(body_); }
 
 private:
+    Vec3 seen(const Vec3& own) const { return mirrored_ ? Vec3(own.x, -own.y, own.z) : own; }
+    Face seen(Loop loop, BoxSide side, int plane) const {
+        if (mirrored_) {
+            std::reverse(loop.begin(), loop.end());
+            if (side == BoxSide::near || side == BoxSide::away)
+                side = side == BoxSide::near ? BoxSide::away : BoxSide::near;
+        }
+        return {std::move(loop), side, plane};
+    }
+
     /// Named alike from both sides.
     int upright(int a, int b, int up) {
         if (at(b) < at(a)) return plane(b, a, up);
@@ -74,6 +87,7 @@ private:
     }
 
     const Brush& brush_;
+    bool mirrored_;
     BrushBody body_;
     std::map<std::array<int, 3>, int> planes_;
 };
@@ -227,13 +241,14 @@ BrushBody stairs(const Brush& brush) {
 
 BrushBody curved_stairs(const Brush& brush) {
     const int n = brush.steps;
-    const bool spiral = brush.angle_deg > 360;
+    const double angle_deg = std::abs(brush.angle_deg);
+    const bool spiral = angle_deg > 360;
     const bool full = brush.inner_part <= 0; // no free middle
-    BodyMaker maker(brush);
+    BodyMaker maker(brush, brush.angle_deg < 0);
     const Vec2 outer(brush.size.x / 2, brush.size.y / 2), inner = outer * brush.inner_part;
     std::vector<int> out(size_t(n) + 1), in(size_t(n) + 1);
     for (int k = 0; k <= n; ++k) {
-        const auto [c, s] = cos_sin(brush.angle_deg * k / n);
+        const auto [c, s] = cos_sin(angle_deg * k / n);
         out[size_t(k)] = maker.point(Vec3(outer.x * c, outer.y * s, 0));
         if (!full || k == 0) in[size_t(k)] = maker.point(Vec3(inner.x * c, inner.y * s, 0));
         if (full) in[size_t(k)] = in[0];
@@ -268,7 +283,7 @@ BrushBody curved_stairs(const Brush& brush) {
             face(top, BoxSide::top, tread);
             for (size_t a = 0; a < ring.size(); ++a) {
                 const size_t b = (a + 1) % ring.size();
-                const auto [c, s] = cos_sin(brush.angle_deg * (k + 0.5) / n);
+                const auto [c, s] = cos_sin(angle_deg * (k + 0.5) / n);
                 const Vec3 away(c, s, 0), along(-s, c, 0);
                 const Vec3 looks = full ? (a == 0   ? -along
                                            : a == 1 ? away

@@ -93,6 +93,37 @@ private slots:
         keep_picture("front_view");
     }
 
+    void outlines_and_walls_are_drawn_in_the_front_view_too() {
+        draw_box(Qt::Key_B, {-3, 1, 0}, {3, 2, 0}, "1");
+        key(Qt::Key_F, Qt::ShiftModifier);
+        plan().frame_all();
+        plan().setFocus();
+        // A gable on the box, as deep as it.
+        QTest::keyClick(&plan(), Qt::Key_L);
+        for (const Vec3& p : {Vec3(-3, 1, 1), Vec3(3, 1, 1), Vec3(0, 1, 3), Vec3(-3, 1, 1)}) {
+            move_to(plan(), at(plan(), p));
+            QTest::mouseClick(&plan(), Qt::LeftButton, {}, at(plan(), p));
+        }
+        QTest::keyClick(&plan(), Qt::Key_Return);
+        settle();
+        QCOMPARE(selected().shape, Shape::outline);
+        Box3 box = box_of(*session().selected());
+        QVERIFY(near(box.low, {-3, 1, 1}) && near(box.high, {3, 2, 3}));
+        keep_picture("gable");
+        // A wall along a path up the front, as deep as is typed.
+        QTest::keyClick(&plan(), Qt::Key_L, Qt::ShiftModifier);
+        for (const Vec3& p : {Vec3(4, 1, 0), Vec3(4, 1, 2), Vec3(6, 1, 2)}) {
+            move_to(plan(), at(plan(), p));
+            QTest::mouseClick(&plan(), Qt::LeftButton, {}, at(plan(), p));
+        }
+        QTest::keyClick(&plan(), Qt::Key_Return);
+        type(plan(), "0.5");
+        QCOMPARE(selected().shape, Shape::wall_run);
+        box = box_of(*session().selected());
+        QVERIFY(std::abs(box.high.y - box.low.y - 0.5) < 1e-6 && std::abs(box.high.y - 2) < 1e-6);
+        QVERIFY(std::abs(box.high.z - 2.125) < 1e-6 && std::abs(box.low.z) < 1e-6);
+    }
+
     void planes_and_holes_are_drawn() {
         view().setFocus();
         key(Qt::Key_T, Qt::ShiftModifier);
@@ -142,6 +173,9 @@ private slots:
         QCOMPARE(button->text(), QString("free"));
         const Box3 free = draw({-3.97, 2.03, 0}, {-1.87, 3.91, 0});
         QVERIFY(std::abs(free.low.x + 3.97) < 0.04 && std::abs(free.low.x + 4) > 1e-3);
+        open_anew(); // remembered
+        QCOMPARE(named<QToolButton>("Snapping")->text(), QString("free"));
+        button = named<QToolButton>("Snapping");
         key(Qt::Key_G, Qt::ShiftModifier);
         QCOMPARE(button->text(), QString("snap: all"));
     }

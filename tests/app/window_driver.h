@@ -108,8 +108,8 @@ protected:
     }
     /// Closes the window and opens another, as in the next session.
     void open_anew() {
-        cleanup();
-        init();
+        window_.reset();
+        open_window();
     }
     /// Answers the next file dialog with a path, as if it were typed.
     void answer_file_dialog(const QString& path) {
@@ -133,6 +133,13 @@ private slots:
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.path());
     }
     void init() {
+        QSettings().remove("snap"); // one test's switches are not the next one's
+        open_window();
+    }
+    void cleanup() { window_.reset(); }
+
+private:
+    void open_window() {
         window_ = std::make_unique<MainWindow>();
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
@@ -142,7 +149,6 @@ private slots:
         view().setFocus();
         settle();
     }
-    void cleanup() { window_.reset(); }
 };
 
 } // namespace rubble::app

@@ -1,5 +1,7 @@
 #include <QtTest/QtTest>
 
+#include "build/solid_builder.h"
+#include "build/surface_builder.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "edit/massing.h"
@@ -141,10 +143,6 @@ private slots:
                 return p;
             });
             const auto found = corners(*image.brush());
-            if (brush.shape == Shape::curved_stairs) { // became a body: corners come once
-                QCOMPARE(image.brush()->shape, Shape::body);
-                continue;
-            }
             QCOMPARE(found.size(), expected.size());
             for (const Vec3& p : expected) {
                 double nearest = 1;
@@ -187,6 +185,62 @@ private slots:
         Item alone = *find_item(free, {"a"});
         std::get<Brush>(alone.body).size.x = 1;
         QCOMPARE(brush_of(with_links_followed(free, with_changed(free, alone)), image).size.x, 3.0);
+    }
+
+    void what_hung_together_through_one_still_does_without_it() {
+        Level level = with(Brush{});
+        std::vector<ItemId> copies;
+        for (int i = 1; i <= 3; ++i) {
+            const Copies copy = linked_copies(level, k_a, {2.0 * i, 0, 0});
+            level = copy.level;
+            copies.push_back(copy.ids[0]);
+        }
+        const Level free = unlinked(level, k_a);
+        QVERIFY(linked_to(free, {"a"}).empty());
+        for (const ItemId& id : copies) QCOMPARE(linked_to(free, id).size(), size_t(2));
+        // The same where the one in the middle is deleted.
+        const Level left = with_links_followed(level, edit::without(level, k_a));
+        for (const ItemId& id : copies) QCOMPARE(linked_to(left, id).size(), size_t(2));
+        Item changed = *find_item(left, copies[0]);
+        std::get<Brush>(changed.body).size.z = 4;
+        const Level after = with_links_followed(left, with_changed(left, changed));
+        for (const ItemId& id : copies) QCOMPARE(brush_of(after, id).size.z, 4.0);
+    }
+
+    /// What winds counter-clockwise winds clockwise in the mirror, and keeps its steps.
+    void winding_shapes_stay_what_they_are_in_the_mirror() {
+        Random random(2704);
+        for (int round = 0; round < test::rounds(30); ++round) {
+            Brush brush;
+            brush.shape = random.chance(0.5) ? Shape::curved_stairs : Shape::pipe;
+            brush.size = {random.stepped(3, 5, 0.25), random.stepped(3, 5, 0.25), 1.5};
+            brush.angle_deg = random.stepped(30, 340, 10) * (random.chance(0.5) ? 1 : -1);
+            brush.steps = 8, brush.sides = 7, brush.thickness_m = random.chance(0.5) ? 0.2 : 0;
+            brush.place.at = {random.between(-5, 5), random.between(-5, 5), 0};
+            brush.place.turn_deg = random.stepped(0, 345, 15);
+            QCOMPARE(problem_of(brush), std::string());
+            const MirrorPlane plane{random.whole(0, 1), random.stepped(-2, 2, 0.5)};
+            const Copies both = mirrored(with(brush), k_a, plane, false);
+            const Brush image = brush_of(both.level, both.ids[0]);
+            QCOMPARE(image.shape, brush.shape);
+            QCOMPARE(image.angle_deg, -brush.angle_deg);
+            QCOMPARE(problem_of(image), std::string());
+            // Each corner has its own in the mirror.
+            std::vector<Vec3> seen = corners_of(image);
+            for (Vec3 p : corners_of(brush)) {
+                p[plane.axis] = 2 * plane.at_m - p[plane.axis];
+                QVERIFY(std::any_of(seen.begin(), seen.end(),
+                                    [&](const Vec3& q) { return glm::length(p - q) < 5e-6; }));
+            }
+            const auto facts = [](const Brush& one) {
+                LevelMaker maker;
+                maker.brush(one);
+                return facts_of(build::surface_of(build::build_solid(maker.level())));
+            };
+            const auto one = facts(brush), other = facts(image);
+            QVERIFY(std::abs(one.volume_m3 - other.volume_m3) < 1e-4);
+            QCOMPARE(other.open_edges, size_t(0));
+        }
     }
 
     void linked_copies_share_their_shape_and_not_their_place() {
