@@ -37,7 +37,7 @@ class PlaceJourneyTest : public WindowDriver {
 
     /// An L on a plinth two metres high, open above and below, its walls a quarter metre thick.
     ItemId raise_room() {
-        draw_box(Qt::Key_B, {0, 0, 0}, {6, 6, 0}, "2");
+        draw_box(Qt::Key_B, {-0.5, -0.5, 0}, {6.5, 6.5, 0}, "2");
         plan().frame_all();
         key(Qt::Key_L);
         for (const Vec3& corner :
@@ -55,7 +55,9 @@ class PlaceJourneyTest : public WindowDriver {
     }
 
     void put_door_and_window(const ItemId& room) {
+        view().frame_all();
         key(Qt::Key_E);
+        keep_picture("place_room");
         click({1.5, 0, 3.25});
         settle();
         QCOMPARE(selected().host, room);
@@ -71,7 +73,7 @@ class PlaceJourneyTest : public WindowDriver {
     /// A wall whose end is framed in plan and pushed back, so that it follows a bent floor; its end rounded.
     void bend_wall() {
         draw_box(Qt::Key_B, {-7, 4, 0}, {-2, 4.5, 0}, "2");
-        click({-4.5, 4, 2});
+        click({-5.75, 4, 2});
         key(Qt::Key_U); // a ring of edges in its middle
         QCOMPARE(selected().corners.size(), size_t(12));
         key(Qt::Key_Escape);
@@ -84,13 +86,17 @@ class PlaceJourneyTest : public WindowDriver {
         // The corner at its near end.
         key(Qt::Key_Escape);
         const size_t faces = selected().faces.size();
-        click({-7, 4, 1});
+        settle();
+        view().fly_to({-7, 4, 1});
+        click({-7, 4, 1.25});
+        keep_picture("place_wall");
         QCOMPARE(session().picks().edges.size(), size_t(1));
         key(Qt::Key_U, Qt::ShiftModifier);
         QVERIFY(selected().faces.size() > faces + 1);
         QCOMPARE(flaw_of(edit::mesh_of(*session().body())), MeshFlaw::none);
         key(Qt::Key_Escape);
         key(Qt::Key_Escape);
+        view().frame_all();
     }
 
     void mirror_yard() {
@@ -111,12 +117,12 @@ class PlaceJourneyTest : public WindowDriver {
     void mass_ramp() {
         view().setFocus();
         key(Qt::Key_B, Qt::ShiftModifier);
-        drag(Vec3(0.75, -4.25, 0), Vec3(2.25, -0.25, 0));
+        drag(Vec3(0.75, -4.75, 0), Vec3(2.25, -0.75, 0));
         QTest::keyClick(&view(), Qt::Key_PageUp);
         settle();
         QCOMPARE(selected().shape, Shape::mass);
-        wheel({1.5, -4.5, 0.5}, -1);
-        wheel({1.5, 0, 0.5}, 3);
+        wheel({1.5, -5, 0.5}, -1);
+        wheel({1.5, -0.5, 0.5}, 3);
         QVERIFY(std::abs(selected().size.z - 2) < 1e-9);
         key(Qt::Key_Escape);
         key(Qt::Key_Escape);
@@ -134,6 +140,7 @@ class PlaceJourneyTest : public WindowDriver {
         settle();
         keep_picture("place_roofed");
         named<QTreeWidget>("Layers")->topLevelItem(1)->setCheckState(0, Qt::Unchecked);
+        QTRY_VERIFY(session().level().layers[1]->hidden);
         settle();
         size_t hidden = 0;
         for (size_t i = 0; i < session().built().solid->brushes.size(); ++i)
@@ -183,6 +190,8 @@ private slots:
         enter("Facing", "90");
         settle();
         session().select({});
+        // With the pointer beside the views the walk begins at the start.
+        for (LevelView* one : {&view(), &plan()}) one->setAttribute(Qt::WA_UnderMouse, false);
         key(Qt::Key_G);
         QVERIFY(view().walking());
         QTest::keyPress(&view(), Qt::Key_W);

@@ -215,7 +215,9 @@ private slots:
             brush.shape = random.chance(0.5) ? Shape::curved_stairs : Shape::pipe;
             brush.size = {random.stepped(3, 5, 0.25), random.stepped(3, 5, 0.25), 1.5};
             brush.angle_deg = random.stepped(30, 340, 10) * (random.chance(0.5) ? 1 : -1);
-            brush.steps = 8, brush.sides = 7, brush.thickness_m = random.chance(0.5) ? 0.2 : 0;
+            brush.steps = 8, brush.sides = 7;
+            brush.thickness_m = brush.shape == Shape::pipe && random.chance(0.5) ? 0.2 : 0;
+            if (brush.shape == Shape::pipe) brush.size.z = 0.75;
             brush.place.at = {random.between(-5, 5), random.between(-5, 5), 0};
             brush.place.turn_deg = random.stepped(0, 345, 15);
             QCOMPARE(problem_of(brush), std::string());
