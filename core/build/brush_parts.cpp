@@ -45,28 +45,21 @@ bool reaches(const PreparedBrush& brush, const Polygon& polygon, const Box3& box
            });
 }
 
-/// How a polygon lies to a cell.
-enum class Lies { elsewhere, inside, on_face, on_face_from_behind };
-
-Lies lies_to(const PreparedCell& cell, const Polygon& polygon, const PlaneTable& planes) {
-    Lies lies = Lies::inside;
-    for (const PreparedCell::Face& face : cell.faces) {
-        const geometry::PlaneRef plane = face.polygon.support;
-        if (plane.id == polygon.support.id)
-            lies = plane == polygon.support ? Lies::on_face : Lies::on_face_from_behind;
-        else if (sides_of(polygon, plane, planes).front)
-            return Lies::elsewhere;
-    }
-    return lies;
-}
-
-/// Whether a polygon lies wholly in the brush before and after, and alike: a crate that stands on a floor
-/// does so wherever the floor is pushed, as long as all of it stands there.
-bool lies_as_before(const BrushChange& change, const Polygon& polygon, const PlaneTable& planes) {
+/// Whether a brush meets a polygon before and after in the very same way: the planes that are new lie wholly
+/// outside it. So it is for most of what stands on a floor, or cuts into it, wherever the floor is pushed.
+bool meets_as_before(const BrushChange& change, const Polygon& polygon, const PlaneTable& planes) {
     if (!change.only_placed || !change.before || !change.after) return false;
     if (change.before->cells.size() != 1 || change.after->cells.size() != 1) return false;
-    const Lies before = lies_to(change.before->cells[0], polygon, planes);
-    return before != Lies::elsewhere && before == lies_to(change.after->cells[0], polygon, planes);
+    const auto &before = change.before->cells[0].faces, &after = change.after->cells[0].faces;
+    if (before.size() != after.size()) return false;
+    const auto is_behind = [&](geometry::PlaneRef plane) {
+        return plane.id != polygon.support.id && !sides_of(polygon, plane, planes).front;
+    };
+    for (size_t i = 0; i < before.size(); ++i) {
+        const auto was = before[i].polygon.support, now = after[i].polygon.support;
+        if (!(was == now) && !(is_behind(was) && is_behind(now))) return false;
+    }
+    return true;
 }
 
 bool reaches(const BrushChange& change, const Polygon& polygon, const Box3& box, const PlaneTable& planes) {
@@ -196,15 +189,23 @@ std::vector<ConvexCell> slices_of(const ConvexCell& cell, size_t axis, std::span
     return out;
 }
 
-/// Gives new tiles the parts of those that were in their places: of most of a moved floor they stay.
-template <class Tile> void take_over(std::vector<Tile>& before, std::vector<Tile>& tiles) {
+bool same_shape(const BrushParts::FaceTile& a, const BrushParts::FaceTile& b) {
+    return a.polygon == b.polygon;
+}
+bool same_shape(const BrushParts::CellTile& a, const BrushParts::CellTile& b) { return *a.cell == *b.cell; }
+
+/// Gives new tiles the parts of those that were in their places. `alike`: the brush is no other but for its
+/// place; then most tiles of a moved floor are what they were.
+template <class Tile> void take_over(std::vector<Tile>& before, std::vector<Tile>& tiles, bool alike) {
     for (Tile& tile : tiles) {
         if (tile.part || before.empty()) continue;
         const auto same = std::find_if(before.begin(), before.end(), [&](const Tile& old) {
             return glm::length(old.box.low - tile.box.low) < 0.1 &&
                    glm::length(old.box.high - tile.box.high) < 0.1;
         });
-        if (same != before.end()) tile.part = same->part;
+        if (same == before.end()) continue;
+        tile.part = same->part;
+        tile.as_before = alike && same->part && same_shape(*same, tile);
     }
     before.clear();
 }
@@ -270,15 +271,18 @@ struct BrushParts::Job {
     const Neighbours& touching;
     const std::vector<BrushChange>& changes;
     bool changed;
+    bool only_placed; ///< and that in no more than its place and size, of one cell
 
-    bool is_stale(const Polygon& polygon, const Box3& box) const {
-        return changed || std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
-                   return reaches(change, polygon, box, site.planes) &&
-                          !lies_as_before(change, polygon, site.planes);
+    bool is_stale(const Polygon& polygon, const Box3& box, bool as_before = false) const {
+        return (changed && !as_before) ||
+               std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
+                   return !meets_as_before(change, polygon, site.planes) &&
+                          reaches(change, polygon, box, site.planes);
                });
     }
-    bool is_cut_anew(const Box3& box) const {
-        return changed || std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
+    bool is_cut_anew(const Box3& box, bool as_before = false) const {
+        return (changed && !as_before) ||
+               std::any_of(changes.begin(), changes.end(), [&](const BrushChange& change) {
                    return cuts(change.before, box) || cuts(change.after, box);
                });
     }
@@ -293,7 +297,7 @@ struct BrushParts::Job {
 /// All of a brush in one part. What nothing reached into is taken from the part before.
 std::shared_ptr<const SolidPart> BrushParts::whole(const Job& job) const {
     const SolidPart* before = whole_.get();
-    const Job now{job.site, job.touching, job.changes, job.changed || !before};
+    const Job now{job.site, job.touching, job.changes, job.changed || !before, false};
     const auto& cells = job.site.prepared.cells;
     // Most often nothing is stale: no part is made then.
     const bool any = std::any_of(cells.begin(), cells.end(), [&](const PreparedCell& cell) {
@@ -348,19 +352,20 @@ void BrushParts::add_face_tiles(const Job& job, std::vector<std::shared_ptr<cons
                 cut_up = many;
                 before = std::move(tiles);
                 tiles.clear();
-                if (!many) tiles.push_back({face.polygon, face.box, nullptr});
+                if (!many) tiles.push_back({face.polygon, face.box, nullptr, false});
                 const auto [first, second] =
                     axes_but(largest_axis(glm::abs(planes.normal(face.polygon.support))));
                 if (many)
                     for (const Strip& row : strips_of(face.polygon, tile_planes_[first], planes))
                         for (Strip& tile : strips_of(row.polygon, tile_planes_[second], planes)) {
                             const Box3 box = box_of(tile.polygon);
-                            tiles.push_back({std::move(tile.polygon), box, nullptr});
+                            tiles.push_back({std::move(tile.polygon), box, nullptr, false});
                         }
             }
-            take_over(before, tiles);
+            take_over(before, tiles, job.only_placed);
             build_tiles(
-                tiles, near, [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box); },
+                tiles, near,
+                [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box, tile.as_before); },
                 [&](const FaceTile& tile, const Neighbours& near_tile, SolidPart& part) {
                     job.site.add_fragments(c, face, tile.polygon, tile.box, near_tile, part);
                 },
@@ -379,19 +384,20 @@ void BrushParts::add_cell_tiles(const Job& job, std::vector<std::shared_ptr<cons
             cut_up = many;
             before = std::move(tiles);
             tiles.clear();
-            if (!many) tiles.push_back({cell.cell, cell.box, nullptr});
+            if (!many) tiles.push_back({cell.cell, cell.box, nullptr, false});
             const auto [first, second] = axes_but(least_axis(cell.box.high - cell.box.low));
             if (many)
                 for (const ConvexCell& row :
                      slices_of(*cell.cell, first, tile_planes_[first], job.site.planes))
                     for (ConvexCell& tile : slices_of(row, second, tile_planes_[second], job.site.planes)) {
                         const Box3 box = tile.box();
-                        tiles.push_back({std::make_shared<const ConvexCell>(std::move(tile)), box, nullptr});
+                        tiles.push_back(
+                            {std::make_shared<const ConvexCell>(std::move(tile)), box, nullptr, false});
                     }
         }
-        take_over(before, tiles);
+        take_over(before, tiles, job.only_placed);
         build_tiles(
-            tiles, cuts, [&](const CellTile& tile) { return job.is_cut_anew(tile.box); },
+            tiles, cuts, [&](const CellTile& tile) { return job.is_cut_anew(tile.box, tile.as_before); },
             [&](const CellTile& tile, const Neighbours& near_tile, SolidPart& part) {
                 job.site.add_matter(tile.cell, near_tile, part);
             },
@@ -401,8 +407,9 @@ void BrushParts::add_cell_tiles(const Job& job, std::vector<std::shared_ptr<cons
 
 std::vector<std::shared_ptr<const SolidPart>>
 BrushParts::build(const Brush& brush, const PreparedBrush& prepared, const Neighbours& touching,
-                  const std::vector<BrushChange>& changes, bool changed, const PlaneTable& planes) {
-    const Job job{{brush, prepared, planes}, touching, changes, changed};
+                  const std::vector<BrushChange>& changes, OwnChange own, const PlaneTable& planes) {
+    const bool only_placed = own == OwnChange::placed && prepared.cells.size() == 1;
+    const Job job{{brush, prepared, planes}, touching, changes, own != OwnChange::none, only_placed};
     if (touching.size() <= k_many) {
         face_tiles_.clear(), cell_tiles_.clear();
         whole_ = whole(job);

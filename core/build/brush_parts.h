@@ -21,6 +21,9 @@ struct BrushChange {
     bool only_placed; ///< all but its place and size, and its place in the order, is as it was
 };
 
+/// What changed of a brush itself: nothing, no more than its place and size, or anything.
+enum class OwnChange { none, placed, otherwise };
+
 /// The parts of one brush, kept from build to build. Faces, and cells with cuts, that very many brushes touch
 /// are built tile by tile, so that an edit does not build all of a floor anew.
 class BrushParts {
@@ -30,24 +33,27 @@ public:
     void plan_tiles(const PreparedBrush& prepared, size_t touching, geometry::PlaneTable& planes);
 
     /// `touching` are the later ones in order, then the earlier ones, last first. Where the brush itself is
-    /// as it was, only what `changes` among them reach into, before or after, is built again; what comes out
-    /// as it was stays the very same part.
+    /// as it was (`own`), only what `changes` among them reach into, before or after, is built again; what
+    /// comes out as it was stays the very same part.
     std::vector<std::shared_ptr<const SolidPart>> build(const Brush& brush, const PreparedBrush& prepared,
                                                         const std::vector<Neighbour>& touching,
-                                                        const std::vector<BrushChange>& changes, bool changed,
-                                                        const geometry::PlaneTable& planes);
+                                                        const std::vector<BrushChange>& changes,
+                                                        OwnChange own, const geometry::PlaneTable& planes);
 
-private:
     struct FaceTile {
         Polygon polygon;
         Box3 box;
         std::shared_ptr<const SolidPart> part;
+        bool as_before; ///< of a brush that changed, but not here
     };
     struct CellTile {
         std::shared_ptr<const geometry::ConvexCell> cell;
         Box3 box;
         std::shared_ptr<const SolidPart> part;
+        bool as_before;
     };
+
+private:
     template <class Tile> struct Tiles {
         bool cut_up = false; ///< else the one tile is all
         std::vector<Tile> tiles;

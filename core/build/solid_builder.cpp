@@ -284,7 +284,10 @@ void SolidBuilder::build_entry(Entry& entry) const {
     std::vector<BrushChange> changes;
     for (const Entry* other : entry.changes)
         changes.push_back({&other->before, &other->prepared, other->only_placed});
-    entry.built = entry.parts.build(entry.brush, entry.prepared, touching, changes, entry.changed, *planes_);
+    const OwnChange own = !entry.changed      ? OwnChange::none
+                          : entry.only_placed ? OwnChange::placed
+                                              : OwnChange::otherwise;
+    entry.built = entry.parts.build(entry.brush, entry.prepared, touching, changes, own, *planes_);
 }
 
 /// What the entries of an item add, the very same as before where nothing is otherwise.

@@ -356,6 +356,45 @@ private slots:
         QVERIFY(reused > tiles / 2);
     }
 
+    /// Most tiles, and most of what stands on the floor or cuts into it, are kept: they must be as built
+    /// anew.
+    void a_floor_pushed_under_very_many_is_as_built_from_nothing() {
+        Random random(2107);
+        LevelMaker maker;
+        const ItemId floor = maker.box({0, 0, -1}, {40, 30, 1});
+        for (int i = 0; i < 120; ++i) {
+            const Vec3 at(random.stepped(-21, 21, 0.25), random.stepped(-16, 16, 0.25),
+                          random.stepped(-1.5, 0.25, 0.25));
+            const Vec3 size(random.stepped(0.5, 3, 0.25), random.stepped(0.5, 3, 0.25),
+                            random.stepped(0.5, 3, 0.25));
+            const double turn = random.chance(0.3) ? random.stepped(0, 345, 15) : 0;
+            maker.box(at, size, turn, random.chance(0.4) ? Effect::cut : Effect::fill);
+        }
+        Level level = maker.level();
+        build::SolidBuilder builder;
+        build::SurfaceBuilder surfaces;
+        size_t kept = 0, all = 0;
+        build::Solid before = builder.build(level);
+        for (int edit = 0; edit < test::rounds(40); ++edit) {
+            Item moved = *find_item(level, floor);
+            Brush& brush = std::get<Brush>(moved.body);
+            if (edit % 4 == 3) // by its size
+                brush.size[random.whole(0, 1)] += random.chance(0.5) ? 0.5 : -0.5;
+            else
+                brush.place.at[random.whole(0, edit % 4)] += random.chance(0.5) ? 0.25 : -0.25;
+            level = edit::with_changed(level, moved);
+            const build::Solid solid = builder.build(level);
+            const build::Surface partly = surfaces.build(solid);
+            QVERIFY(same(partly, surface_of(build::build_solid(level))));
+            QCOMPARE(facts_of(partly).open_edges, size_t(0));
+            for (size_t b = 1; b < solid.brushes.size(); ++b)
+                ++all, kept += solid.brushes[b] == before.brushes[b];
+            before = solid;
+        }
+        qInfo("%zu of %zu brushes on it were kept", kept, all);
+        QVERIFY(kept > all / 2);
+    }
+
     void triangles_cover_each_face() {
         Random random(2105);
         const build::Surface surface = surface_of(build::build_solid(random_scene(random, true, 40)));
