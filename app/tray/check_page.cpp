@@ -49,7 +49,7 @@ QListWidgetItem* claim_row(const Claim& claim, const check::CheckResult* result)
     QPixmap picture = sign(color::ochre, 4);
     if (judged && judged->state == check::ClaimState::holds) {
         picture = sign(color::sea_green, 1);
-        if (judged->time_s > 0) text += Tray::tr("\n%1 s").arg(judged->time_s, 0, 'f', 1);
+        if (judged->time_s > 0) text += Tray::tr(" · %1\u00a0s").arg(judged->time_s, 0, 'f', 1);
     }
     if (judged && judged->state == check::ClaimState::fails) {
         picture = sign(color::plum, 0);
@@ -75,14 +75,14 @@ void fill_check(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Claims"));
     if (session.level().claims.empty())
         page.add_text(Tray::tr("None yet. Select two elements to claim that one reaches the other."));
-    QListWidget* claims = page.add_list(Tray::tr("Claims"), 2);
+    QListWidget* claims = page.add_short_list(Tray::tr("Claims"));
     for (const Claim& claim : session.level().claims) claims->addItem(claim_row(claim, result.get()));
     QObject::connect(claims, &QListWidget::currentRowChanged, &page, [&session, &tray](int row) {
         if (row >= 0 && size_t(row) < session.level().claims.size())
             emit tray.claimChosen(session.level().claims[size_t(row)].id);
     });
     page.add_heading(Tray::tr("Findings"));
-    QListWidget* findings = page.add_list(Tray::tr("Findings"), 3);
+    QListWidget* findings = page.add_short_list(Tray::tr("Findings"));
     if (!result) return;
     std::vector<check::Finding> sorted = result->findings;
     std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.severity < b.severity; });

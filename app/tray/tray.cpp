@@ -48,7 +48,7 @@ void Tray::rebuild() {
         fill_hand_off(*page_, *this);
         break;
     }
-    if (session_.stage() != Stage::check && session_.stage() != Stage::dress) page_->column().addStretch();
+    if (session_.stage() != Stage::dress) page_->column().addStretch();
     page_->refresh();
     mark_tool(tool_);
 }

@@ -8,16 +8,23 @@ namespace rubble::app {
 
 namespace {
 
-/// A list whose rows are as high as their texts need in its width.
+/// A list whose rows are as high as their texts need in its width; with `whole` it is as high as all of them.
 class WrappingList : public QListWidget {
+public:
+    explicit WrappingList(bool whole) : whole_(whole) {
+        if (whole_) setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    }
+
 protected:
     void resizeEvent(QResizeEvent* event) override {
         QListWidget::resizeEvent(event);
         for (int i = 0; i < count(); ++i) fit(*item(i));
+        if (whole_) fit_to_rows(*this, count());
     }
     void rowsInserted(const QModelIndex& parent, int first, int last) override {
         QListWidget::rowsInserted(parent, first, last);
         for (int i = first; i <= last; ++i) fit(*item(i));
+        if (whole_) fit_to_rows(*this, count());
     }
 
 private:
@@ -29,7 +36,22 @@ private:
             fontMetrics().boundingRect(QRect(0, 0, width, 10'000), Qt::TextWordWrap, row.text());
         row.setSizeHint({40, box.height() + 8});
     }
+
+    bool whole_;
 };
+
+/// A list as it stands on all pages.
+QListWidget* new_list(const QString& name, bool whole) {
+    auto* list = new WrappingList(whole);
+    list->setAccessibleName(name);
+    list->setIconSize({16, 16});
+    list->setWordWrap(true);
+    list->setTextElideMode(Qt::ElideNone);
+    list->setResizeMode(QListView::Adjust);
+    list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    return list;
+}
 
 } // namespace
 
@@ -110,22 +132,15 @@ void Page::add_line(const QString& name, std::function<QString()> value,
 }
 
 QListWidget* Page::add_list(const QString& name, int stretch) {
-    auto* list = new WrappingList;
-    list->setAccessibleName(name);
-    list->setIconSize({16, 16});
-    list->setWordWrap(true);
-    list->setTextElideMode(Qt::ElideNone);
-    list->setResizeMode(QListView::Adjust);
-    list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
-    list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    QListWidget* list = new_list(name, false);
     list->setMinimumHeight(fontMetrics().height() * 3); // it shares what room the page has
     column_->addWidget(list, stretch);
     return list;
 }
 
 QListWidget* Page::add_short_list(const QString& name) {
-    QListWidget* list = add_list(name, 0);
-    on_refresh([list] { fit_to_rows(*list, 8); });
+    QListWidget* list = new_list(name, true);
+    column_->addWidget(list);
     return list;
 }
 
