@@ -9,6 +9,7 @@
 #include "edit/items.h"
 #include "edit/shapes.h"
 #include "facts/pages.h"
+#include "level/brush_shape.h"
 #include "numbers.h"
 #include "shape_list.h"
 
@@ -16,11 +17,19 @@ namespace rubble::app {
 
 namespace {
 
+/// How high a brush is however it is tipped.
+double height_in_level(const Brush& brush) {
+    Box3 box;
+    for (const Vec3& corner : corners_of(brush)) box.add(corner);
+    return box.high.z - box.low.z;
+}
+
 /// What a brush's height means for the character.
 QString height_meaning(const Session& session, const Brush& brush) {
     const Character c = session.character();
     const QString who = session.character_name();
-    const double height = brush.size.z;
+    const bool tipped = brush.place.rotation.has_value();
+    const double height = tipped ? height_in_level(brush) : brush.size.z;
     if (brush.effect == Effect::cut) {
         if (height >= c.height_m)
             return Facts::tr("%1 high: %2 walks through upright (%3 to spare)")
@@ -29,7 +38,7 @@ QString height_meaning(const Session& session, const Brush& brush) {
             return Facts::tr("%1 high: %2 has to crouch").arg(metres_text(height), who);
         return Facts::tr("%1 high: too low for %2").arg(metres_text(height), who);
     }
-    if (brush.shape == rubble::Shape::ramp || brush.shape == rubble::Shape::cone) {
+    if (!tipped && (brush.shape == rubble::Shape::ramp || brush.shape == rubble::Shape::cone)) {
         // A cone rises least where its base is widest.
         const double run =
             brush.shape == rubble::Shape::ramp ? brush.size.x : std::max(brush.size.x, brush.size.y) / 2;
@@ -152,6 +161,10 @@ void fill_brush(Page& page, const ItemId& id) {
                          change(Facts::tr("Turn"),
                                 [&](Brush& b) { b.place.turn_deg = to, b.place.rotation.reset(); });
                      }});
+    if (now.place.rotation)
+        page.add_button(Facts::tr("Set upright"), [=] {
+            change(Facts::tr("Set upright"), [](Brush& b) { b.place.rotation.reset(); });
+        });
 
     add_shape_fields(page, {brush, change});
     auto* row = new QHBoxLayout;

@@ -43,6 +43,7 @@ std::vector<int> kind_of(const Session& session) {
             int(picks.edges.size()),
             int(picks.faces.size()),
             int(brush->shell_m > 0),
+            int(brush->place.rotation.has_value()),
             int(session.area() != nullptr),
             int(edit::linked_to(session.level(), item->id).size())};
 }

@@ -29,7 +29,7 @@ protected:
 
 private:
     void fit(QListWidgetItem& row) {
-        constexpr int k_padding = 14; // of the style sheet, both sides, and the frame of a chosen row
+        constexpr int k_padding = 22; // of the style sheet, both sides, and the frame of a chosen row
         const int picture = row.icon().isNull() ? 0 : iconSize().width() + 8;
         const int width = std::max(viewport()->width() - k_padding - picture, 40);
         const QRect box =

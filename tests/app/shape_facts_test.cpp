@@ -4,6 +4,7 @@
 
 #include <QComboBox>
 #include <QLabel>
+#include <QPushButton>
 
 #include "core/level_maker.h"
 #include "facts/facts.h"
@@ -79,6 +80,41 @@ class ShapeFactsTest : public QObject {
     Q_OBJECT
 
 private slots:
+    void a_tipped_brush_says_how_high_it_is_in_the_level() {
+        Brush plank = of(Shape::box, {4, 1, 0.25});
+        plank.place.rotation = rotation_onto({0, 0, 1}, {0, 1, 0}, {-1, 0, 0}); // set upright
+        Desk desk(plank);
+        QVERIFY(desk.says("4.00 m high: 2.80 m too high to jump onto"));
+        for (QPushButton* button : desk.facts.findChildren<QPushButton*>())
+            if (button->text() == "Set upright") button->click(); // as its own axes have it: flat
+        QCoreApplication::processEvents();
+        QVERIFY(desk.says("0.25 m high: Courier steps onto it"));
+    }
+
+    void winding_stairs_are_turned_the_other_way_by_an_angle_below_zero() {
+        Brush flight = of(Shape::curved_stairs, {4, 4, 2});
+        Desk desk(flight);
+        desk.type("Turn through", "-120");
+        QCOMPARE(desk.brush().angle_deg, -120.0);
+        QCOMPARE(problem_of(desk.brush()), std::string());
+        double lowest = 0, highest = 0; // it goes round clockwise: to where y is below 0
+        for (const Vec3& p : corners_of(desk.brush()))
+            lowest = std::min(lowest, p.y), highest = std::max(highest, p.y);
+        QVERIFY(lowest < -1.5 && highest < 0.1);
+        desk.type("Turn through", "0"); // no stairs
+        QCOMPARE(desk.brush().angle_deg, -120.0);
+    }
+
+    void a_hollow_arch_is_a_number_away() {
+        Brush gate = of(Shape::arch, {6, 3, 5});
+        gate.thickness_m = 1;
+        Desk desk(gate);
+        desk.type("Shell (0: solid)", "0.2");
+        QCOMPARE(desk.brush().shell_m, 0.2);
+        desk.type("Shell (0: solid)", "2"); // walls that meet leave no hollow
+        QCOMPARE(desk.brush().shell_m, 0.2);
+    }
+
     void stairs_say_whether_they_are_walked() {
         Brush stairs = of(Shape::stairs, {4, 2, 3});
         stairs.steps = 10;
