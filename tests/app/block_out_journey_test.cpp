@@ -15,15 +15,6 @@ using namespace rubble::app;
 class BlockOutJourneyTest : public WindowDriver {
     Q_OBJECT
 
-    void type(const QString& text) {
-        QTest::keyClicks(&view(), text);
-        QTest::keyClick(&view(), Qt::Key_Return);
-        settle();
-    }
-    void click_in(LevelView& in, const Vec3& place, Qt::KeyboardModifiers keys = {}) {
-        move_to(in, at(in, place));
-        QTest::mouseClick(&in, Qt::LeftButton, keys, at(in, place));
-    }
     /// An L of 6 × 6 m, open above, with walls of a quarter metre.
     ItemId draw_room() {
         view().setFocus();
@@ -41,12 +32,6 @@ class BlockOutJourneyTest : public WindowDriver {
         return session().selection()[0];
     }
     size_t brushes() { return ordered_brushes(session().level()).size(); }
-    check::Reached goal_reached() {
-        const ItemId goal = elements_of(session().level(), "goal")[0]->id;
-        for (const auto& place : session().built().check->places)
-            if (place.item == goal) return place.reached;
-        return check::Reached::undecided;
-    }
 
 private slots:
     void an_outline_becomes_a_room_with_a_door_and_a_window() {

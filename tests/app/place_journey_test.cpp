@@ -16,25 +16,6 @@ using namespace rubble::app;
 class PlaceJourneyTest : public WindowDriver {
     Q_OBJECT
 
-    void click_in(LevelView& in, const Vec3& place, Qt::KeyboardModifiers keys = {}) {
-        move_to(in, at(in, place));
-        QTest::mouseClick(&in, Qt::LeftButton, keys, at(in, place));
-    }
-    void wheel(const Vec3& place, int steps) {
-        move_to(place);
-        const QPoint p = at(place);
-        QWheelEvent event(p, view().mapToGlobal(p), {}, {0, 120 * steps}, Qt::NoButton, {}, Qt::NoScrollPhase,
-                          false);
-        QCoreApplication::sendEvent(&view(), &event);
-        settle();
-    }
-    check::Reached goal_reached() {
-        const ItemId goal = elements_of(session().level(), "goal")[0]->id;
-        for (const auto& place : session().built().check->places)
-            if (place.item == goal) return place.reached;
-        return check::Reached::undecided;
-    }
-
     /// An L on a plinth two metres high, open above and below, its walls a quarter metre thick.
     ItemId raise_room() {
         draw_box(Qt::Key_B, {-0.5, -0.5, 0}, {6.5, 6.5, 0}, "2");
@@ -44,8 +25,7 @@ class PlaceJourneyTest : public WindowDriver {
              {Vec3(0, 0, 2), Vec3(6, 0, 2), Vec3(6, 6, 2), Vec3(3, 6, 2), Vec3(3, 3, 2), Vec3(0, 3, 2)})
             click_in(plan(), corner);
         click_in(plan(), {0, 0, 2});
-        QTest::keyClicks(&view(), "3");
-        QTest::keyClick(&view(), Qt::Key_Return);
+        type("3");
         key(Qt::Key_Q);
         enter("Shell (0: solid)", "0.25");
         press("Top");

@@ -74,12 +74,7 @@ private slots:
         QTest::mouseClick(&plan(), Qt::LeftButton, {}, at(plan(), {5, 0, 0}));
         window_->use_tool("select");
         settle();
-        const auto goal = [&] {
-            for (const auto& place : session().built().check->places)
-                if (place.item == elements_of(session().level(), "goal")[0]->id) return place.reached;
-            return check::Reached::undecided;
-        };
-        QVERIFY(goal() == check::Reached::no);
+        QVERIFY(goal_reached() == check::Reached::no);
         session().select({ordered_brushes(session().level()).back().item->id});
         click(middle_of_face({-1, 0, 0}));
         QCOMPARE(picks().faces.size(), size_t(1));
@@ -88,7 +83,7 @@ private slots:
         for (int step = 0; step < 2; ++step) key(Qt::Key_Minus);
         QVERIFY(std::abs(volume() - (20 * 0.5 * 3 - 19.5 * 0.5 * 2.5)) < 1e-6);
         settle();
-        QVERIFY(goal() == check::Reached::yes);
+        QVERIFY(goal_reached() == check::Reached::yes);
         keep_picture("hole");
     }
 

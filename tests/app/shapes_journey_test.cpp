@@ -9,22 +9,11 @@ using namespace rubble::app;
 class ShapesJourneyTest : public WindowDriver {
     Q_OBJECT
 
-    void type(const QString& text) {
-        QTest::keyClicks(&view(), text);
-        QTest::keyClick(&view(), Qt::Key_Return);
-        settle();
-    }
     void place_goal(const Vec3& where) {
         window_->use_tool("place goal");
         click(where);
         window_->use_tool("select");
         settle();
-    }
-    check::Reached goal_reached() {
-        const ItemId goal = elements_of(session().level(), "goal")[0]->id;
-        for (const auto& place : session().built().check->places)
-            if (place.item == goal) return place.reached;
-        return check::Reached::undecided;
     }
     void draw_terrace() {
         key(Qt::Key_L);

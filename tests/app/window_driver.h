@@ -106,6 +106,31 @@ protected:
         move_to(place);
         QTest::mouseClick(&view(), Qt::LeftButton, keys, at(place));
     }
+    void click_in(LevelView& in, const Vec3& place, Qt::KeyboardModifiers keys = {}) {
+        move_to(in, at(in, place));
+        QTest::mouseClick(&in, Qt::LeftButton, keys, at(in, place));
+    }
+    /// Turns the wheel over a place of the space view.
+    void wheel(const Vec3& place, int steps) {
+        move_to(place);
+        const QPoint p = at(place);
+        QWheelEvent event(p, view().mapToGlobal(p), {}, {0, 120 * steps}, Qt::NoButton, {}, Qt::NoScrollPhase,
+                          false);
+        QCoreApplication::sendEvent(&view(), &event);
+        settle();
+    }
+    /// Types a number for the tool at work and ends it.
+    void type(const QString& text) {
+        QTest::keyClicks(&view(), text);
+        QTest::keyClick(&view(), Qt::Key_Return);
+        settle();
+    }
+    check::Reached goal_reached() {
+        const ItemId goal = elements_of(session().level(), "goal")[0]->id;
+        for (const auto& place : session().built().check->places)
+            if (place.item == goal) return place.reached;
+        return check::Reached::undecided;
+    }
     /// Closes the window and opens another, as in the next session.
     void open_anew() {
         window_.reset();

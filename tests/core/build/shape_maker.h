@@ -8,6 +8,7 @@
 #include "build/surface_builder.h"
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "core/star.h"
 #include "level/brush_shape.h"
 
 namespace rubble::test {
@@ -66,17 +67,6 @@ inline double area_of(const std::vector<Vec2>& ring) {
         sum += a.x * b.y - a.y * b.x;
     }
     return sum / 2;
-}
-
-/// Points around the middle at random distances: a simple ring, concave in many places.
-inline std::vector<Vec2> star(Random& random, int count) {
-    std::vector<Vec2> out;
-    for (int i = 0; i < count; ++i) {
-        const auto [c, s] = cos_sin(360.0 * (i + random.between(0, 0.6)) / count);
-        const double r = random.between(0.8, 5);
-        out.push_back({c * r, s * r});
-    }
-    return out;
 }
 
 inline bool near(double a, double b, double part = 1e-6) {

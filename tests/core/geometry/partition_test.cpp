@@ -3,7 +3,7 @@
 #include <map>
 
 #include "base/angle.h"
-#include "core/random.h"
+#include "core/star.h"
 #include "geometry/convex_hull.h"
 #include "geometry/partition.h"
 
@@ -11,21 +11,7 @@ using namespace rubble;
 using geometry::TickPoint;
 using geometry::TickPoint2;
 using test::Random;
-
-namespace {
-
-/// Points around the middle at random distances: a simple ring, concave in many places.
-std::vector<Vec2> star(Random& random, int count) {
-    std::vector<Vec2> out;
-    for (int i = 0; i < count; ++i) {
-        const auto [c, s] = cos_sin(360.0 * (i + random.between(0, 0.6)) / count);
-        const double r = random.between(0.8, 5);
-        out.push_back({c * r, s * r});
-    }
-    return out;
-}
-
-} // namespace
+using test::star;
 
 class PartitionTest : public QObject {
     Q_OBJECT
