@@ -105,7 +105,11 @@ std::optional<BodyGrips::Caught> BodyGrips::caught_at(const Pointer& pointer) co
             distance(*screen[size_t(p)], pointer.screen) + (seen[size_t(p)] ? 0 : k_point_px / 2);
         if (far >= least) continue;
         least = far;
-        best = Caught{Caught::Kind::point, p, {p, p}, body.place.to_level(body.corners[size_t(p)])};
+        best = Caught{Caught::Kind::point,
+                      p,
+                      {p, p},
+                      body.place.to_level(body.corners[size_t(p)]),
+                      bool(seen[size_t(p)])};
     }
     if (best) return best;
     least = k_edge_px;
@@ -121,7 +125,7 @@ std::optional<BodyGrips::Caught> BodyGrips::caught_at(const Pointer& pointer) co
             if (far >= least) continue;
             least = far;
             const Vec3 from = body.corners[size_t(a)], to = body.corners[size_t(b)];
-            best = Caught{Caught::Kind::edge, a, {a, b}, body.place.to_level((from + to) * 0.5)};
+            best = Caught{Caught::Kind::edge, a, {a, b}, body.place.to_level((from + to) * 0.5), visible};
         }
     return best;
 }
@@ -162,8 +166,9 @@ void BodyGrips::pick(const Caught& caught, bool adds) {
 
 bool BodyGrips::press(const Pointer& pointer) {
     auto caught = caught_at(pointer);
-    if (!caught)
-        if (const auto face = face_at(pointer); face && is_picked(*face)) caught = face;
+    // A picked face goes before what lies behind it.
+    if (const auto face = face_at(pointer); face && is_picked(*face) && (!caught || !caught->seen))
+        caught = face;
     if (!caught) return false;
     const bool adds = pointer.keys & Qt::ShiftModifier;
     Drag drag;
@@ -206,36 +211,48 @@ void BodyGrips::hover(const Pointer& pointer) {
     if (!hover_ && !session_.picks().empty()) hover_ = face_at(pointer);
 }
 
-/// The distance to move, put onto the grid, or onto a corner or an edge of what is under the pointer.
+/// The distance to move, put onto the grid, or onto a corner, an edge or a face of another brush.
 Vec3 BodyGrips::snapped_by(const Pointer& pointer, const Vec3& raw) {
     drag_->onto.reset();
     if (!pointer.snaps()) return raw;
     const bool free = glm::length(drag_->axis) == 0;
-    if (const auto corner = caught_corner(session_, pointer, drag_->id)) drag_->onto = corner->at;
+    const Vec3& place = drag_->caught.place;
+    if (const auto corner = caught_corner(session_, pointer, drag_->id))
+        drag_->onto = corner->at;
+    else
+        drag_->onto = caught_edge(session_, pointer, drag_->id, drag_->axis);
     if (drag_->onto) {
-        const Vec3 to = *drag_->onto - drag_->caught.place;
+        const Vec3 to = *drag_->onto - place;
         return free ? to : drag_->axis * glm::dot(to, drag_->axis);
     }
-    const double grid = snap_grid(session_, pointer);
+    const double grid = snap_grid(session_, pointer), near = snap_catch(session_, pointer, place + raw);
+    // The place itself comes onto the grid, or beside another brush; of an arrow, whose place is a middle,
+    // and of what is no point the distance does.
+    const auto along = [&](int axis, bool by_place) {
+        if (!by_place) return edit::snapped(raw[axis], grid);
+        return snap_along(session_.level(), {drag_->id}, place + raw, axis, place[axis] + raw[axis], grid,
+                          near) -
+               place[axis];
+    };
     if (!free) {
+        const double length = glm::dot(raw, drag_->axis);
+        if (const auto to = way_to_face(session_, pointer, place, drag_->axis, drag_->id);
+            to && std::abs(*to - length) < near) {
+            drag_->onto = place + drag_->axis * *to;
+            return drag_->axis * *to;
+        }
         const int axis = std::abs(drag_->axis.x) > 0.999   ? 0
                          : std::abs(drag_->axis.y) > 0.999 ? 1
                          : std::abs(drag_->axis.z) > 0.999 ? 2
                                                            : -1;
-        if (axis < 0) return drag_->axis * edit::snapped(glm::dot(raw, drag_->axis), grid);
-        // The place itself comes onto the grid; an arrow's place is a middle, whose distance does.
+        if (axis < 0) return drag_->axis * edit::snapped(length, grid);
         Vec3 by(0);
-        const double from = drag_->caught.kind == Caught::Kind::arrow ? 0 : drag_->caught.place[axis];
-        by[axis] = edit::snapped(from + raw[axis], grid) - from;
+        by[axis] = along(axis, drag_->caught.kind != Caught::Kind::arrow);
         return by;
     }
     Vec3 by = raw;
-    const bool is_point = drag_->caught.kind == Caught::Kind::point;
-    for (int axis = 0; axis < 3; ++axis) {
-        if (std::abs(raw[axis]) < 1e-9) continue;
-        const double from = is_point ? drag_->caught.place[axis] : 0;
-        by[axis] = edit::snapped(from + raw[axis], grid) - from;
-    }
+    for (int axis = 0; axis < 3; ++axis)
+        if (std::abs(raw[axis]) >= 1e-9) by[axis] = along(axis, drag_->caught.kind == Caught::Kind::point);
     return by;
 }
 

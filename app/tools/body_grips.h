@@ -39,7 +39,8 @@ private:
         Kind kind = Kind::point;
         int number = 0; ///< of the point, the face or the axis
         edit::MeshEdge edge{0, 0};
-        Vec3 place{0}; ///< in the level
+        Vec3 place{0};    ///< in the level
+        bool seen = true; ///< not behind a face of the brush
     };
     struct Drag {
         Caught caught;

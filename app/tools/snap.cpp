@@ -161,6 +161,51 @@ std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer&
     return best;
 }
 
+std::optional<Vec3> caught_edge(const Session& session, const Pointer& pointer, const ItemId& except,
+                                const Vec3& along) {
+    constexpr double k_px_per_m = 0.002;
+    std::optional<Vec3> best;
+    if (!pointer.snaps() || !session.snapping().edges) return best;
+    double least = k_snap_px;
+    const double grid = snap_grid(session, pointer);
+    auto offer = [&](const Vec3& a, const Vec3& b) {
+        if (std::abs(glm::dot(glm::normalize(b - a), along)) > 0.9) return;
+        const double part = std::clamp(nearest_along(pointer.ray, a, b - a), 0.0, 1.0);
+        Vec3 place = a + (b - a) * part;
+        if (const int axis = level_axis(glm::normalize(b - a)); axis >= 0)
+            place[axis] = std::clamp(edit::snapped(place[axis], grid), std::min(a[axis], b[axis]),
+                                     std::max(a[axis], b[axis]));
+        const auto on_screen = pointer.camera.to_screen(a + (b - a) * part);
+        if (!on_screen) return;
+        const double depth = glm::dot(place - pointer.camera.eye(), pointer.camera.forward());
+        const double far =
+            std::hypot(on_screen->x() - pointer.screen.x(), on_screen->y() - pointer.screen.y()) +
+            k_px_per_m * depth;
+        if (far < least) least = far, best = place;
+    };
+    for (const Item* item : brushes_near(session, pointer)) {
+        if (item->id == except) continue;
+        const BrushBody body = body_of(*item->brush());
+        for (const auto& face : body.faces)
+            for (size_t i = 0; i < face.loop.size(); ++i)
+                offer(geometry::to_metres(body.points[size_t(face.loop[i])]),
+                      geometry::to_metres(body.points[size_t(face.loop[(i + 1) % face.loop.size()])]));
+    }
+    return best;
+}
+
+std::optional<double> way_to_face(const Session& session, const Pointer& pointer, const Vec3& from,
+                                  const Vec3& way, const ItemId& except) {
+    const auto& solid = session.built().solid;
+    if (!pointer.hit || !solid || size_t(pointer.hit->brush) >= solid->brushes.size() ||
+        solid->brushes[size_t(pointer.hit->brush)]->item == except)
+        return {};
+    constexpr double k_along = 0.1;
+    const double across = glm::dot(way, pointer.hit->normal);
+    if (std::abs(across) < k_along) return {};
+    return glm::dot(pointer.hit->at - from, pointer.hit->normal) / across;
+}
+
 std::optional<Elevation> elevation_of(const Session& session, const Camera& camera) {
     if (session.plane() || !camera.flat() || camera.kind == Camera::Kind::plan) return {};
     const Vec3 look = camera.forward();

@@ -43,6 +43,16 @@ struct CaughtCorner {
 std::optional<CaughtCorner> caught_corner(const Session& session, const Pointer& pointer,
                                           const ItemId& except = {});
 
+/// The place on an edge of a brush that is caught near the pointer: along an edge that runs along an axis of
+/// the level on the grid. Edges that run along the way `along` are not meant where something moves that way.
+std::optional<Vec3> caught_edge(const Session& session, const Pointer& pointer, const ItemId& except = {},
+                                const Vec3& along = Vec3(0));
+
+/// How far along a way from a place the plane of the face lies that is pointed at; nothing where none is, or
+/// where it is one of `except`, or where the way runs along it.
+std::optional<double> way_to_face(const Session& session, const Pointer& pointer, const Vec3& from,
+                                  const Vec3& way, const ItemId& except = {});
+
 /// The place to begin to draw at: at the edge of a wall whose face is hit just below it, that edge's height.
 Vec3 drawing_ground(const Session& session, const Pointer& pointer);
 

@@ -65,6 +65,39 @@ private slots:
         settle();
     }
 
+    void a_point_is_dragged_onto_an_edge_and_a_face_flush_with_another() {
+        draw_box(Qt::Key_B, {2, -3, 0}, {5, -1, 0}, "2");
+        enter("Turned", "25");
+        const Brush other = selected();
+        draw_box(Qt::Key_B, {-3, -3, 0}, {-1, -1, 0}, "1");
+        // Onto the slanted edge that is seen best: the one above the side that faces the eye.
+        const Vec3 a = other.place.to_level({-1.5, -1, 2}), b = other.place.to_level({1.5, -1, 2});
+        const Vec3 on = a + (b - a) * 0.37;
+        drag(Vec3(-1, -3, 1), on);
+        QCOMPARE(picks().points.size(), size_t(1));
+        const Vec3 now = selected().place.to_level(selected().corners[size_t(*picks().points.begin())]) - a;
+        const Vec3 way = glm::normalize(b - a);
+        QVERIFY(glm::length(now - way * glm::dot(now, way)) < 2e-4); // on its line
+        QVERIFY(glm::dot(now, way) > 0.3 && glm::dot(now, way) < 2.7);
+        session().undo();
+        settle();
+
+        // A face comes to lie flush with the side of another that is not on the grid.
+        session().select({ordered_brushes(session().level())[1].item->id});
+        enter("Turned", "0");
+        enter("Height", "0.25");
+        enter("Middle of base, x", "-3.37"); // its right side is at -1.87
+        session().select({ordered_brushes(session().level())[2].item->id});
+        enter("Middle of base, x", "2");
+        settle();
+        const Vec3 side(1, -2, 0.5);
+        click(side);
+        QCOMPARE(picks().faces.size(), size_t(1));
+        drag(side, side + Vec3(-2.85, 0, 0));
+        keep_picture("flush");
+        QVERIFY(std::abs(box_of(*session().selected()).low.x + 1.87) < 1e-6);
+    }
+
     void a_hole_pushed_through_a_wall_is_walked_through() {
         draw_box(Qt::Key_B, {1, -7, 0}, {1.5, 7, 0}, "3");
         enter("Width", "20"); // past both rims: nobody jumps round its ends
