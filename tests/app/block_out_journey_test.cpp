@@ -15,28 +15,12 @@ using namespace rubble::app;
 class BlockOutJourneyTest : public WindowDriver {
     Q_OBJECT
 
-    /// An L of 6 × 6 m, open above, with walls of a quarter metre.
-    ItemId draw_room() {
-        view().setFocus();
-        key(Qt::Key_L);
-        for (const Vec3& corner :
-             {Vec3(0, 0, 0), Vec3(6, 0, 0), Vec3(6, 6, 0), Vec3(3, 6, 0), Vec3(3, 3, 0), Vec3(0, 3, 0)})
-            click_in(plan(), corner);
-        click_in(plan(), {0, 0, 0});
-        type("3");
-        key(Qt::Key_Q);
-        enter("Shell (0: solid)", "0.25");
-        press("Top");
-        press("Bottom");
-        settle();
-        return session().selection()[0];
-    }
     size_t brushes() { return ordered_brushes(session().level()).size(); }
 
 private slots:
     void an_outline_becomes_a_room_with_a_door_and_a_window() {
         plan().frame_all();
-        const ItemId room = draw_room();
+        const ItemId room = draw_room(0);
         QCOMPARE(selected().shape, Shape::outline);
         QCOMPARE(selected().shell_m, 0.25);
         window_->use_tool("place goal");

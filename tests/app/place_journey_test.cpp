@@ -20,18 +20,7 @@ class PlaceJourneyTest : public WindowDriver {
     ItemId raise_room() {
         draw_box(Qt::Key_B, {-0.5, -0.5, 0}, {6.5, 6.5, 0}, "2");
         plan().frame_all();
-        key(Qt::Key_L);
-        for (const Vec3& corner :
-             {Vec3(0, 0, 2), Vec3(6, 0, 2), Vec3(6, 6, 2), Vec3(3, 6, 2), Vec3(3, 3, 2), Vec3(0, 3, 2)})
-            click_in(plan(), corner);
-        click_in(plan(), {0, 0, 2});
-        type("3");
-        key(Qt::Key_Q);
-        enter("Shell (0: solid)", "0.25");
-        press("Top");
-        press("Bottom");
-        settle();
-        return session().selection().at(0);
+        return draw_room(2);
     }
 
     void put_door_and_window(const ItemId& room) {

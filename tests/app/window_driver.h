@@ -125,6 +125,22 @@ protected:
         QTest::keyClick(&view(), Qt::Key_Return);
         settle();
     }
+    /// An L of 6 × 6 m drawn in plan on ground of a height, 3 m high, open above and below, with walls of a
+    /// quarter metre.
+    ItemId draw_room(double ground_m) {
+        view().setFocus();
+        key(Qt::Key_L);
+        for (const Vec2 corner :
+             {Vec2(0, 0), Vec2(6, 0), Vec2(6, 6), Vec2(3, 6), Vec2(3, 3), Vec2(0, 3), Vec2(0, 0)})
+            click_in(plan(), raised(corner, ground_m));
+        type("3");
+        key(Qt::Key_Q);
+        enter("Shell (0: solid)", "0.25");
+        press("Top");
+        press("Bottom");
+        settle();
+        return session().selection().at(0);
+    }
     check::Reached goal_reached() {
         const ItemId goal = elements_of(session().level(), "goal")[0]->id;
         for (const auto& place : session().built().check->places)
