@@ -56,6 +56,15 @@ void duplicate_linked(Session& session) {
                Session::tr("Duplicate, linked"));
 }
 
+void link_selection(Session& session) {
+    const auto after = edit::linked(session.stored_level(), session.selection());
+    if (after)
+        session.apply(*after, Session::tr("Make linked copies"));
+    else
+        emit session.message(Session::tr("Select brushes, or groups that hold as many: the others become "
+                                         "linked copies of the first. What is linked already stays so"));
+}
+
 void unlink_selection(Session& session) {
     session.apply(edit::unlinked(session.stored_level(), session.selection()),
                   Session::tr("Make independent"));

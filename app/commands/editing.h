@@ -12,6 +12,8 @@ void paste_at(Session& session, const Vec3& place);
 void duplicate_selection(Session& session);
 /// Copies that share their originals' shapes, and copies made independent of each other again.
 void duplicate_linked(Session& session);
+/// The others become linked copies of the item that was selected first.
+void link_selection(Session& session);
 void unlink_selection(Session& session);
 void select_linked(Session& session);
 void delete_selection(Session& session);

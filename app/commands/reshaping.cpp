@@ -2,6 +2,7 @@
 
 #include "edit/body.h"
 #include "edit/items.h"
+#include "edit/turning.h"
 #include "numbers.h"
 
 namespace rubble::app {
@@ -34,6 +35,14 @@ template <class Things, class F> Reshaped one_by_one(const FaceMesh& mesh, const
 bool has_edge(const FaceMesh& mesh, const edit::MeshEdge& edge) {
     const EdgeFaces faces = edge_faces(mesh);
     return faces.contains({edge.a, edge.b});
+}
+
+/// 1, or -1 where an edge from one place to the other runs against the level's axis that it is most along:
+/// so an edge turns the same way whichever of its ends is stored first.
+double way_of(const Placement& place, const Vec3& from, const Vec3& to) {
+    const Vec3 way = place.direction(to - from), size = glm::abs(way);
+    const int axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
+    return way[axis] < 0 ? -1 : 1;
 }
 
 } // namespace
@@ -122,6 +131,51 @@ void turn_picks(Session& session, int axis, double deg) {
             out.points = picks.points, out.edges = picks.edges, out.faces = picks.faces;
         return out;
     });
+}
+
+bool has_hinge(const Picks& picks) {
+    return picks.edges.size() == 1 && (!picks.points.empty() || !picks.faces.empty());
+}
+
+void turn_on_hinge(Session& session, double deg) {
+    if (!has_hinge(session.picks())) return;
+    const Placement place = session.body()->place;
+    reshape(session, Session::tr("Turn on a hinge"), [&](const FaceMesh& mesh, const Picks& picks) {
+        const edit::MeshEdge hinge = *picks.edges.begin();
+        const Vec3 a = mesh.points[size_t(hinge.a)], b = mesh.points[size_t(hinge.b)];
+        Picks turning = picks;
+        turning.edges.clear();
+        std::set<int> points = turning.all_points(mesh);
+        points.erase(hinge.a), points.erase(hinge.b);
+        Reshaped out = edit::points_turned(mesh, points, a, glm::normalize(b - a), deg * way_of(place, a, b));
+        if (out.mesh.points.size() == mesh.points.size())
+            out.points = picks.points, out.edges = picks.edges, out.faces = picks.faces;
+        return out;
+    });
+}
+
+bool has_pivot(const Picks& picks) {
+    return picks.faces.empty() && picks.points.size() + picks.edges.size() == 1;
+}
+
+void turn_about_pick(Session& session, double deg) {
+    const Brush* body = session.body();
+    if (!body || !has_pivot(session.picks())) return;
+    const auto corner = [&](int i) { return body->place.to_level(body->corners[size_t(i)]); };
+    const Picks& picks = session.picks();
+    Vec3 about, axis(0, 0, 1);
+    if (picks.edges.empty()) {
+        about = corner(*picks.points.begin());
+    } else {
+        const edit::MeshEdge edge = *picks.edges.begin();
+        about = corner(edge.a);
+        axis = glm::normalize(corner(edge.b) - about) * way_of({}, about, corner(edge.b));
+    }
+    Item item = *find_item(session.stored_level(), session.selected()->id);
+    Brush& brush = std::get<Brush>(item.body);
+    brush.place = edit::turned_about(brush.place, about, axis, deg);
+    session.apply(edit::with_changed(session.stored_level(), item),
+                  Session::tr("Turn about a point or edge"));
 }
 
 void split_rings(Session& session, const std::vector<double>& places) {

@@ -21,9 +21,14 @@ void tell_limit(Session& session, const edit::Reshaped& change);
 void move_picks(Session& session, const Vec3& by);
 /// Puts one coordinate of all picked points, in the level, to a value.
 void align_picks(Session& session, int axis, double to_m);
-/// About the vertical, or another axis of the level, through the middle of what is picked, or about the one
-/// picked point or edge.
+/// About an axis of the level through the middle of what is picked.
 void turn_picks(Session& session, int axis, double deg);
+/// The one picked edge as a hinge, about which all else that is picked is turned.
+void turn_on_hinge(Session& session, double deg);
+bool has_hinge(const Picks& picks);
+/// The whole brush about the one thing picked: upright through a point, or about an edge.
+void turn_about_pick(Session& session, double deg);
+bool has_pivot(const Picks& picks);
 void split_rings(Session& session, const std::vector<double>& places);
 void round_edges(Session& session, double width_m, int segments);
 void push_faces(Session& session, double by_m);

@@ -4,10 +4,9 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include "base/angle.h"
 #include "check/flight.h"
-#include "edit/brushes.h"
-#include "edit/items.h"
-#include "edit/shapes.h"
+#include "edit/body.h"
 #include "facts/pages.h"
 #include "level/brush_shape.h"
 #include "numbers.h"
@@ -24,6 +23,24 @@ double height_in_level(const Brush& brush) {
     return box.high.z - box.low.z;
 }
 
+/// What one walks on of a tipped brush: the slope of the face that covers most ground, in degrees.
+double lean_deg(const Brush& brush) {
+    const auto body = edit::as_body(brush);
+    if (!body) return 90;
+    double most = 0, deg = 90;
+    for (const auto& face : body->faces) {
+        Vec3 area(0); // across the face, as long as it is large (Newell)
+        for (size_t i = 0; i < face.size(); ++i)
+            area += glm::cross(body->corners[size_t(face[i])],
+                               body->corners[size_t(face[(i + 1) % face.size()])]);
+        area = body->place.direction(area);
+        if (area.z <= most) continue;
+        most = area.z;
+        deg = degrees(std::acos(std::min(area.z / glm::length(area), 1.0)));
+    }
+    return deg;
+}
+
 /// What a brush's height means for the character.
 QString height_meaning(const Session& session, const Brush& brush) {
     const Character c = session.character();
@@ -38,6 +55,11 @@ QString height_meaning(const Session& session, const Brush& brush) {
             return Facts::tr("%1 high: %2 has to crouch").arg(metres_text(height), who);
         return Facts::tr("%1 high: too low for %2").arg(metres_text(height), who);
     }
+    if (const double lean = tipped ? lean_deg(brush) : 0; lean > 0.05 && lean <= c.max_slope_deg + 0.1)
+        return Facts::tr("%1 high, leans %2°: %3 walks up it")
+            .arg(metres_text(height))
+            .arg(lean, 0, 'f', 1)
+            .arg(who);
     if (!tipped && (brush.shape == rubble::Shape::ramp || brush.shape == rubble::Shape::cone)) {
         // A cone rises least where its base is widest.
         const double run =
@@ -89,42 +111,13 @@ void add_order(Page& page, const ItemId& id) {
     });
 }
 
-/// Why a brush stays as it was.
-QString refusal(const std::string& problem) {
-    if (problem == "size") return Facts::tr("That does not fit: a size must lie between 0.00001 and 1000 m");
-    if (problem == "steps") return Facts::tr("That does not fit: there must be 1 to 200 steps");
-    if (problem == "angle_deg") return Facts::tr("That does not fit: each step must turn by 0.5° to 120°");
-    if (problem == "thickness_m")
-        return Facts::tr("That does not fit: the thickness leaves no opening, or is none");
-    if (problem == "shell_m") return Facts::tr("That does not fit: such walls leave no hollow in this shape");
-    if (problem == "cells") return Facts::tr("That does not fit: a mass has at least one cell");
-    if (problem == "points") return Facts::tr("That does not fit: the outline would cross itself");
-    return Facts::tr("That does not fit");
-}
-
 } // namespace
 
 void fill_brush(Page& page, const ItemId& id) {
     Session& session = page.session();
-    const std::function<Brush()> brush = [&session, id]() -> Brush {
-        const Item* item = find_item(session.level(), id);
-        return item && item->brush() ? *item->brush() : Brush{};
-    };
-    const auto change = [&page, &session, id](const QString& what, const std::function<void(Brush&)>& edit) {
-        const Item* item = find_item(session.stored_level(), id);
-        if (!item || !item->brush()) return;
-        Item copy = *item;
-        Brush& changed = std::get<Brush>(copy.body);
-        edit(changed);
-        if (const std::string problem = problem_of(changed); !problem.empty()) {
-            emit session.message(refusal(problem));
-            page.refresh();
-            return;
-        }
-        changed = measured(changed);
-        session.apply(edit::with_changed(session.stored_level(), copy), what);
-    };
-    const Brush now = brush();
+    const BrushEditing editing(page, {id});
+    const Brush now = editing.first();
+    const bool mass = now.shape == rubble::Shape::mass;
     add_title(page, id);
     const Item* host = now.host.empty() ? nullptr : find_item(session.level(), now.host);
     page.add_text(
@@ -136,74 +129,36 @@ void fill_brush(Page& page, const ItemId& id) {
     add_name(page, id);
     add_order(page, id);
     add_copies(page, id);
-    const double grid = session.grid_m();
+    if (mass)
+        add_mass(page, editing.first);
+    else
+        add_size_fields(page, editing, [&session](const Brush& b) { return height_meaning(session, b); });
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
-    const QStringList sizes{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};
-    if (now.shape == rubble::Shape::mass) add_mass(page, brush);
-    for (int axis = 0; axis < 3 && now.shape != rubble::Shape::mass; ++axis)
-        page.add_number(
-            {sizes[axis], Facts::tr("m"), grid, [=] { return brush().size[axis]; },
-             [=](double to) {
-                 change(Facts::tr("Size"), [&](Brush& b) { b = to > 0 ? edit::with_size(b, axis, to) : b; });
-             },
-             axis == 2
-                 ? std::function<QString()>([&session, brush] { return height_meaning(session, brush()); })
-                 : std::function<QString()>{}});
     for (int axis = 0; axis < 3; ++axis)
-        page.add_number(
-            {(now.shape == rubble::Shape::mass ? Facts::tr("Origin, %1") : Facts::tr("Middle of base, %1"))
-                 .arg(axes[axis]),
-             Facts::tr("m"), grid, [=] { return brush().place.at[axis]; },
-             [=](double to) { change(Facts::tr("Move"), [&](Brush& b) { b.place.at[axis] = to; }); }});
-    page.add_number({Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
-                     [=] { return brush().place.turn_deg; },
-                     [=](double to) {
-                         change(Facts::tr("Turn"),
-                                [&](Brush& b) { b.place.turn_deg = to, b.place.rotation.reset(); });
-                     }});
+        add_brush_number(page, editing,
+                         {(mass ? Facts::tr("Origin, %1") : Facts::tr("Middle of base, %1")).arg(axes[axis]),
+                          Facts::tr("m"), session.grid_m(),
+                          [axis](const Brush& b) { return b.place.at[axis]; },
+                          [axis](Brush& b, double to) { b.place.at[axis] = to; }});
+    add_brush_number(page, editing,
+                     {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
+                      [](const Brush& b) { return b.place.turn_deg; },
+                      [](Brush& b, double to) { b.place.turn_deg = to, b.place.rotation.reset(); }});
     if (now.place.rotation)
-        page.add_button(Facts::tr("Set upright"), [=] {
-            change(Facts::tr("Set upright"), [](Brush& b) { b.place.rotation.reset(); });
+        page.add_button(Facts::tr("Put back onto its base"), [editing] {
+            editing.change(Facts::tr("Put back onto its base"), [](Brush& b) { b.place.rotation.reset(); });
         });
-
-    add_shape_fields(page, {brush, change});
-    auto* row = new QHBoxLayout;
-    auto* shape = new QComboBox;
-    shape->setAccessibleName(Facts::tr("Shape"));
-    for (const ShapeEntry& entry : all_shapes()) shape->addItem(shape_name(entry.shape), int(entry.shape));
-    shape->addItem(shape_name(rubble::Shape::body), int(rubble::Shape::body));
-    if (now.shape == rubble::Shape::mass)
-        shape->addItem(shape_name(rubble::Shape::mass), int(rubble::Shape::mass));
-    auto* effect = new QComboBox;
-    effect->setAccessibleName(Facts::tr("Effect"));
-    effect->addItems({Facts::tr("Fill"), Facts::tr("Cut")});
-    row->addWidget(shape);
-    row->addWidget(effect);
-    page.column().addLayout(row);
-    page.on_refresh([=] {
-        shape->setCurrentIndex(shape->findData(int(brush().shape)));
-        effect->setCurrentIndex(brush().effect == Effect::cut ? 1 : 0);
+    add_shape_fields(page, editing);
+    add_kind_fields(page, editing);
+    if (now.effect != Effect::cut || !now.host.empty()) return;
+    auto* within = new QCheckBox(Facts::tr("Cuts only its own group"));
+    within->setAccessibleName(within->text());
+    within->setToolTip(Facts::tr("Takes matter only from what stands before it in the group it belongs to"));
+    page.column().addWidget(within);
+    page.on_refresh([=] { within->setChecked(editing.first().within_group); });
+    QObject::connect(within, &QCheckBox::clicked, &page, [=](bool on) {
+        editing.change(Facts::tr("Cuts only its own group"), [&](Brush& b) { b.within_group = on; });
     });
-    QObject::connect(shape, &QComboBox::activated, &page, [=, &session](int i) {
-        const auto wanted = rubble::Shape(shape->itemData(i).toInt());
-        change(Facts::tr("Shape"), [&](Brush& b) { b = edit::with_shape(b, wanted, session.character()); });
-        if (brush().shape != wanted)
-            emit session.message(Facts::tr("This shape cannot become a body: its surface touches itself"));
-    });
-    QObject::connect(effect, &QComboBox::activated, &page, [=](int i) {
-        change(Facts::tr("Effect"), [&](Brush& b) { b.effect = i == 1 ? Effect::cut : Effect::fill; });
-    });
-    if (now.effect == Effect::cut && now.host.empty()) {
-        auto* within = new QCheckBox(Facts::tr("Cuts only its own group"));
-        within->setAccessibleName(within->text());
-        within->setToolTip(
-            Facts::tr("Takes matter only from what stands before it in the group it belongs to"));
-        page.column().addWidget(within);
-        page.on_refresh([=] { within->setChecked(brush().within_group); });
-        QObject::connect(within, &QCheckBox::clicked, &page, [=](bool on) {
-            change(Facts::tr("Cuts only its own group"), [&](Brush& b) { b.within_group = on; });
-        });
-    }
 }
 
 } // namespace rubble::app

@@ -1,5 +1,7 @@
 #pragma once
 
+#include <span>
+
 #include "facts/facts.h"
 #include "window/page.h"
 
@@ -9,13 +11,39 @@ namespace rubble::app {
 void fill_level(Page& page);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);
-/// How a page looks at the brush it speaks of, and changes it.
+
+/// The chosen items of a level, in the order of storing.
+std::vector<const Item*> chosen_items(const Level& level, std::span<const ItemId> ids);
+/// The number that all have, or none ("mixed") where they differ.
+double shared_number(std::span<const double> values);
+
+/// How a page looks at the brushes it speaks of, one or several, and changes them all alike. What a change
+/// would make unusable stays as it was, which is said.
 struct BrushEditing {
-    std::function<Brush()> now;
-    std::function<void(const QString& what, std::function<void(Brush&)> edit)> change;
+    BrushEditing(Page& page, std::vector<ItemId> ids);
+
+    bool one_only = true;
+    std::function<Brush()> first;
+    /// The number that all of them have, or none where they differ.
+    std::function<double(const std::function<double(const Brush&)>& get)> shared;
+    std::function<void(const QString& what, const std::function<void(Brush&)>& edit)> change;
 };
-/// The values that the brush's shape has besides its size.
+/// A number of brushes: how it is read and set, and what it means for the character where there is one brush.
+struct BrushNumber {
+    QString name, unit;
+    double step = 0.1;
+    std::function<double(const Brush&)> get;
+    std::function<void(Brush&, double)> set;
+    std::function<QString(const Brush&)> meaning = {};
+};
+void add_brush_number(Page& page, const BrushEditing& editing, BrushNumber number);
+/// Length, width and height.
+void add_size_fields(Page& page, const BrushEditing& editing,
+                     std::function<QString(const Brush&)> height_meaning = {});
+/// The values that brushes of one shape have besides their sizes.
 void add_shape_fields(Page& page, const BrushEditing& editing);
+/// The kind of shape, and whether it fills or cuts.
+void add_kind_fields(Page& page, const BrushEditing& editing);
 /// The cells of a mass, what is marked on it, and what can be made of both.
 void add_mass(Page& page, const std::function<Brush()>& mass);
 /// What is picked of the selected brush, and what can be made of it.

@@ -131,6 +131,15 @@ void fill_picks(Page& page) {
     }
     add_action(page, Facts::tr("Turn by"), degree, session.project().turn_step_deg,
                session.project().turn_step_deg, [&session](double deg) { turn_picks(session, 2, deg); });
+    if (has_hinge(picks))
+        add_action(page, Facts::tr("Turn on the edge by"), degree, session.project().turn_step_deg,
+                   session.project().turn_step_deg, [&session](double deg) { turn_on_hinge(session, deg); });
+    if (has_pivot(picks))
+        add_action(page,
+                   picks.edges.empty() ? Facts::tr("Turn brush about it by")
+                                       : Facts::tr("Tip brush over it by"),
+                   degree, session.project().turn_step_deg, session.project().turn_step_deg,
+                   [&session](double deg) { turn_about_pick(session, deg); });
     if (picks.faces.size() > 1 || !picks.edges.empty())
         page.add_button(Facts::tr("Join faces in one plane"), [&session] { join_faces(session); });
     if (picks.faces.size() > 1)

@@ -1,10 +1,12 @@
+#include <algorithm>
 #include <cmath>
-#include <limits>
+#include <optional>
+#include <tuple>
 
-#include "edit/brushes.h"
+#include "commands/editing.h"
 #include "edit/items.h"
+#include "edit/repeats.h"
 #include "facts/pages.h"
-#include "level/brush_shape.h"
 #include "numbers.h"
 
 namespace rubble::app {
@@ -37,83 +39,105 @@ void add_name(Page& page, const ItemId& id) {
 
 namespace {
 
-constexpr double k_mixed = std::numeric_limits<double>::quiet_NaN();
+/// Where an item stands: what its place fields show.
+Vec3 place_of(const Item& item) {
+    if (const Brush* brush = item.brush()) return brush->place.at;
+    if (const Element* element = item.element()) return element->at;
+    const Box3 box = box_of(item);
+    return {box.middle().x, box.middle().y, box.low.z};
+}
 
-/// What number of a brush a field shows, and how it is set.
-struct SharedNumber {
-    std::function<double(const Brush&)> get;
-    std::function<void(Brush&, double)> set;
+/// What way an item is turned; groups are not.
+double turn_of(const Item& item) {
+    if (const Brush* brush = item.brush()) return brush->place.turn_deg;
+    return item.element() ? item.element()->facing_deg : 0;
+}
+
+/// A number of all selected items, whatever they are.
+struct ItemNumber {
+    QString name, unit;
+    double step = 0.1;
+    std::function<double(const Item&)> get;
+    std::function<Item(const Item&, double by)> changed_by;
 };
 
-std::vector<const Item*> chosen_brushes(const Session& session, const Level& level) {
-    std::vector<const Item*> out;
-    for (const ItemId& id : session.selection())
-        if (const Item* item = find_item(level, id); item && item->brush()) out.push_back(item);
-    return out;
-}
-
-/// The number that all chosen brushes have, or "mixed".
-double shared(const Session& session, const SharedNumber& number) {
-    const auto brushes = chosen_brushes(session, session.level());
-    if (brushes.empty()) return k_mixed;
-    const double first = number.get(*brushes[0]->brush());
-    for (const Item* item : brushes)
-        if (std::abs(number.get(*item->brush()) - first) > 1e-9) return k_mixed;
-    return first;
-}
-
-/// Changes all chosen brushes; those that it would make unusable stay as they are, which is said.
-void change_all(Session& session, const QString& what, const std::function<void(Brush&)>& edit) {
-    Level level = session.stored_level();
-    int refused = 0;
-    for (const Item* item : chosen_brushes(session, session.stored_level())) {
-        Item copy = *item;
-        Brush& brush = std::get<Brush>(copy.body);
-        edit(brush);
-        if (!problem_of(brush).empty()) {
-            ++refused;
-            continue;
-        }
-        brush = measured(brush);
-        level = edit::with_changed(level, copy);
-    }
-    session.apply(std::move(level), what);
-    if (refused > 0)
-        emit session.message(Facts::tr("%1 stay as they were: it does not fit them")
-                                 .arg(counted(refused, Facts::tr("item"), Facts::tr("items"))));
-}
-
-void add_shared_number(Page& page, const QString& name, const QString& unit, double step,
-                       SharedNumber number) {
+void add_item_number(Page& page, const ItemNumber& number) {
     Session& session = page.session();
-    NumberRow row{name, unit, step, [&session, number] { return shared(session, number); },
-                  [&session, name, number](double to) {
-                      change_all(session, name, [&](Brush& brush) { number.set(brush, to); });
-                  }};
-    row.change_by = [&session, name, number](double by) {
-        change_all(session, name, [&](Brush& brush) { number.set(brush, number.get(brush) + by); });
+    const auto change = [&session, number](const std::function<double(const Item&)>& by) {
+        std::vector<Item> items;
+        for (const Item* item : chosen_items(session.stored_level(), session.selection()))
+            items.push_back(number.changed_by(*item, by(*item)));
+        session.apply(edit::with_all_changed(session.stored_level(), items), number.name);
     };
+    NumberRow row;
+    row.name = number.name, row.unit = number.unit, row.step = number.step;
+    row.value = [&session, number] {
+        std::vector<double> values;
+        for (const Item* item : chosen_items(session.level(), session.selection()))
+            values.push_back(number.get(*item));
+        return shared_number(values);
+    };
+    row.change = [change, number](double to) {
+        change([&](const Item& item) { return to - number.get(item); });
+    };
+    row.change_by = [change](double by) { change([by](const Item&) { return by; }); };
     page.add_number(std::move(row));
 }
 
-void add_shared_numbers(Page& page) {
-    Session& session = page.session();
-    if (chosen_brushes(session, session.level()).size() < 2) return;
-    const double grid = session.grid_m();
-    const QString metres = Facts::tr("m");
-    const QStringList sizes{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};
+void add_place_fields(Page& page, bool can_turn) {
+    const Session& session = page.session();
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
     for (int axis = 0; axis < 3; ++axis)
-        add_shared_number(page, sizes[axis], metres, grid,
-                          {[axis](const Brush& b) { return b.size[axis]; },
-                           [axis](Brush& b, double to) { b = to > 0 ? edit::with_size(b, axis, to) : b; }});
-    for (int axis = 0; axis < 3; ++axis)
-        add_shared_number(page, Facts::tr("Middle of base, %1").arg(axes[axis]), metres, grid,
-                          {[axis](const Brush& b) { return b.place.at[axis]; },
-                           [axis](Brush& b, double to) { b.place.at[axis] = to; }});
-    add_shared_number(page, Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
-                      {[](const Brush& b) { return b.place.turn_deg; },
-                       [](Brush& b, double to) { b.place.turn_deg = to, b.place.rotation.reset(); }});
+        add_item_number(page, {Facts::tr("Middle of base, %1").arg(axes[axis]), Facts::tr("m"),
+                               session.grid_m(), [axis](const Item& item) { return place_of(item)[axis]; },
+                               [axis](const Item& item, double by) {
+                                   Vec3 way(0);
+                                   way[axis] = by;
+                                   return edit::moved(item, way);
+                               }});
+    if (can_turn)
+        add_item_number(page,
+                        {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg, turn_of,
+                         [](const Item& item, double by) { return edit::turned(item, place_of(item), by); }});
+}
+
+/// Whether one is like the others in what a field is about.
+template <class F> bool all_alike(const std::vector<const Item*>& brushes, F get) {
+    return std::all_of(brushes.begin(), brushes.end(),
+                       [&](const Item* item) { return get(*item->brush()) == get(*brushes[0]->brush()); });
+}
+
+/// Sizes, place and turn of all that is selected, and what brushes of one shape have besides.
+void add_shared_numbers(Page& page) {
+    Session& session = page.session();
+    const auto items = chosen_items(session.level(), session.selection());
+    const auto is_brush = [](const Item* item) { return item->brush() != nullptr; };
+    const auto is_mass = [](const Item* item) { return item->brush()->shape == rubble::Shape::mass; };
+    const bool brushes = std::all_of(items.begin(), items.end(), is_brush);
+    const bool sized = brushes && std::none_of(items.begin(), items.end(), is_mass);
+    const bool groups = std::any_of(items.begin(), items.end(), [](const Item* i) { return i->group(); });
+    std::optional<BrushEditing> editing;
+    if (sized) editing.emplace(page, session.selection());
+    if (sized) add_size_fields(page, *editing);
+    add_place_fields(page, !groups);
+    if (!sized) return;
+    const bool alike = all_alike(items, [](const Brush& b) {
+        return std::tuple(b.shape, b.arch, b.effect, std::abs(b.angle_deg) > 360, b.shell_m > 0);
+    });
+    if (alike) add_shape_fields(page, *editing);
+    add_kind_fields(page, *editing);
+}
+
+/// Offers to make the others linked copies of the first where they can be.
+void add_linking(Page& page) {
+    Session& session = page.session();
+    if (!edit::linked(session.level(), session.selection())) return;
+    const Item* first = find_item(session.level(), session.selection()[0]);
+    QPushButton* button =
+        page.add_button(Facts::tr("Make linked copies of %1").arg(QString::fromStdString(first->title())),
+                        [&session] { link_selection(session); });
+    button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    button->setToolTip(Facts::tr("All take its shape, and a change of one is a change of all from then on"));
 }
 
 } // namespace
@@ -122,12 +146,12 @@ void fill_selection(Page& page) {
     Session& session = page.session();
     page.add_heading(Facts::tr("%n items", nullptr, int(session.selection().size())));
     Box3 box;
-    for (const ItemId& id : session.selection())
-        if (const Item* item = find_item(session.level(), id)) box.add(box_of(*item));
+    for (const Item* item : chosen_items(session.level(), session.selection())) box.add(box_of(*item));
     const Vec3 size = box.high - box.low;
     page.add_text(Facts::tr("Together %1 × %2 × %3")
                       .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
     add_shared_numbers(page);
+    add_linking(page);
     if (session.selection().size() != 2) return;
     const Item *a = find_item(session.level(), session.selection()[0]),
                *b = find_item(session.level(), session.selection()[1]);

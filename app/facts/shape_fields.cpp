@@ -68,13 +68,12 @@ QString hollow_meaning(const Session& session, const Brush& brush) {
 /// The thickness of a shell's walls, and which of its sides are open.
 void add_shell_fields(Page& page, const BrushEditing& editing) {
     Session& session = page.session();
-    const auto brush = editing.now;
-    page.add_number({Facts::tr("Shell (0: solid)"), Facts::tr("m"), 0.05, [=] { return brush().shell_m; },
-                     [change = editing.change](double to) {
-                         change(Facts::tr("Shell"), [&](Brush& b) { b.shell_m = std::max(to, 0.0); });
-                     },
-                     [&session, brush] { return hollow_meaning(session, brush()); }});
-    if (brush().shell_m <= 0) return;
+    add_brush_number(page, editing,
+                     {Facts::tr("Shell (0: solid)"), Facts::tr("m"), 0.05,
+                      [](const Brush& b) { return b.shell_m; },
+                      [](Brush& b, double to) { b.shell_m = std::max(to, 0.0); },
+                      [&session](const Brush& b) { return hollow_meaning(session, b); }});
+    if (editing.first().shell_m <= 0) return;
     page.add_text(Facts::tr("Open sides"));
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
@@ -86,9 +85,9 @@ void add_shell_fields(Page& page, const BrushEditing& editing) {
         button->setAccessibleName(Facts::tr("Open: %1").arg(names[i]));
         grid->addWidget(button, i / 3, i % 3);
         const BoxSide side = BoxSide(i);
-        page.on_refresh([=] { button->setChecked(brush().open_sides.contains(side)); });
-        QObject::connect(button, &QPushButton::clicked, &page, [side, change = editing.change](bool open) {
-            change(Facts::tr("Open sides"), [&](Brush& b) {
+        page.on_refresh([=] { button->setChecked(editing.first().open_sides.contains(side)); });
+        QObject::connect(button, &QPushButton::clicked, &page, [side, editing](bool open) {
+            editing.change(Facts::tr("Open sides"), [&](Brush& b) {
                 if (open)
                     b.open_sides.insert(side);
                 else
@@ -99,72 +98,77 @@ void add_shell_fields(Page& page, const BrushEditing& editing) {
     page.column().addLayout(grid);
 }
 
+void add_arch_kind(Page& page, const BrushEditing& editing) {
+    auto* kind = new QComboBox;
+    kind->setAccessibleName(Facts::tr("Kind of arch"));
+    kind->addItems({Facts::tr("Round"), Facts::tr("Pointed"), Facts::tr("Flat")});
+    page.column().addWidget(kind);
+    page.on_refresh([=] { kind->setCurrentIndex(int(editing.first().arch)); });
+    QObject::connect(kind, &QComboBox::activated, &page, [editing](int i) {
+        editing.change(Facts::tr("Kind of arch"), [&](Brush& b) { b.arch = ArchKind(i); });
+    });
+}
+
+BrushNumber steps(const QString& name) {
+    return {name,
+            {},
+            1,
+            [](const Brush& b) { return double(b.steps); },
+            [](Brush& b, double to) { b.steps = int(std::lround(to)); }};
+}
+
+BrushNumber angle(const QString& name) {
+    return {name, QStringLiteral("°"), 15, [](const Brush& b) { return b.angle_deg; },
+            [](Brush& b, double to) { b.angle_deg = to; }};
+}
+
+BrushNumber thickness(const QString& name) {
+    return {name, Facts::tr("m"), 0.05, [](const Brush& b) { return b.thickness_m; },
+            [](Brush& b, double to) { b.thickness_m = std::max(to, 0.0); }};
+}
+
+using Meaning = QString (*)(const Session&, const Brush&);
+
+/// The number, said to the character.
+BrushNumber with_meaning(BrushNumber number, const Session& session, Meaning meaning) {
+    number.meaning = [&session, meaning](const Brush& brush) { return meaning(session, brush); };
+    return number;
+}
+
 } // namespace
 
 void add_shape_fields(Page& page, const BrushEditing& editing) {
-    Session& session = page.session();
-    const auto brush = editing.now;
-    const Brush now = brush();
-    auto number = [&](const QString& name, const QString& unit, double step, auto get, auto set,
-                      std::function<QString()> meaning = {}) {
-        page.add_number(
-            {name, unit, step, [=] { return double(get(brush())); },
-             [=, change = editing.change](double to) { change(name, [&](Brush& b) { set(b, to); }); },
-             std::move(meaning)});
-    };
-    const QString metres = Facts::tr("m");
+    const Session& session = page.session();
+    const Brush now = editing.first();
+    const auto add = [&](BrushNumber number) { add_brush_number(page, editing, std::move(number)); };
+    const bool curved = now.shape == rubble::Shape::curved_stairs;
     if (now.shape == rubble::Shape::pipe) {
-        number(
-            Facts::tr("Straight pieces"), {}, 1, [](const Brush& b) { return b.steps; },
-            [](Brush& b, double to) { b.steps = int(std::lround(to)); });
-        number(
-            Facts::tr("Bend through"), QStringLiteral("°"), 15, [](const Brush& b) { return b.angle_deg; },
-            [](Brush& b, double to) { b.angle_deg = to; });
-        number(
-            Facts::tr("Wall (0: solid)"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
-            [](Brush& b, double to) { b.thickness_m = std::max(to, 0.0); },
-            [&session, brush] { return bore_meaning(session, brush()); });
+        add(steps(Facts::tr("Straight pieces")));
+        add(angle(Facts::tr("Bend through")));
+        add(with_meaning(thickness(Facts::tr("Wall (0: solid)")), session, bore_meaning));
     }
-    if (now.shape == rubble::Shape::stairs || now.shape == rubble::Shape::curved_stairs)
-        number(
-            Facts::tr("Steps"), {}, 1, [](const Brush& b) { return b.steps; },
-            [](Brush& b, double to) { b.steps = int(std::lround(to)); },
-            [&session, brush] { return steps_meaning(session, brush()); });
-    if (now.shape == rubble::Shape::curved_stairs) {
-        number(
-            Facts::tr("Turn through"), QStringLiteral("°"), 15, [](const Brush& b) { return b.angle_deg; },
-            [](Brush& b, double to) { b.angle_deg = to; });
-        number(
-            Facts::tr("Free middle"), QStringLiteral("%"), 5,
-            [](const Brush& b) { return b.inner_part * 100; },
-            [](Brush& b, double to) { b.inner_part = to / 100; });
-        if (std::abs(now.angle_deg) > 360)
-            number(
-                Facts::tr("Thickness of treads"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
-                [](Brush& b, double to) { b.thickness_m = to; });
+    if (now.shape == rubble::Shape::stairs || curved)
+        add(with_meaning(steps(Facts::tr("Steps")), session, steps_meaning));
+    if (curved) {
+        add(angle(Facts::tr("Turn through")));
+        add({Facts::tr("Free middle"), QStringLiteral("%"), 5,
+             [](const Brush& b) { return b.inner_part * 100; },
+             [](Brush& b, double to) { b.inner_part = to / 100; }});
+        if (std::abs(now.angle_deg) > 360) add(thickness(Facts::tr("Thickness of treads")));
     }
     if (now.shape == rubble::Shape::arch) {
-        auto* kind = new QComboBox;
-        kind->setAccessibleName(Facts::tr("Kind of arch"));
-        kind->addItems({Facts::tr("Round"), Facts::tr("Pointed"), Facts::tr("Flat")});
-        page.column().addWidget(kind);
-        page.on_refresh([=] { kind->setCurrentIndex(int(brush().arch)); });
-        QObject::connect(kind, &QComboBox::activated, &page, [change = editing.change](int i) {
-            change(Facts::tr("Kind of arch"), [&](Brush& b) { b.arch = ArchKind(i); });
-        });
-        number(
-            Facts::tr("Thickness of frame"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
-            [](Brush& b, double to) { b.thickness_m = to; },
-            [&session, brush] { return opening_meaning(session, brush()); });
+        add_arch_kind(page, editing);
+        add(with_meaning(thickness(Facts::tr("Thickness of frame")), session, opening_meaning));
     }
-    if (now.shape == rubble::Shape::wall_run)
-        number(
-            Facts::tr("Thickness of walls"), metres, 0.05, [](const Brush& b) { return b.thickness_m; },
-            [](Brush& b, double to) { b.thickness_m = to; });
+    if (now.shape == rubble::Shape::wall_run) add(thickness(Facts::tr("Thickness of walls")));
     if (has_sides(now.shape, now.arch))
-        number(
-            Facts::tr("Sides"), {}, 1, [](const Brush& b) { return b.sides; },
-            [](Brush& b, double to) { b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides); });
+        add({Facts::tr("Sides"),
+             {},
+             1,
+             [](const Brush& b) { return double(b.sides); },
+             [](Brush& b, double to) {
+                 b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides);
+             }});
     // A pipe has a wall of its own, and a mass is dug out.
     if (now.effect == Effect::fill && now.shape != rubble::Shape::mass && now.shape != rubble::Shape::pipe)
         add_shell_fields(page, editing);

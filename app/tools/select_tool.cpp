@@ -93,6 +93,7 @@ void SelectTool::press(const Pointer& pointer) {
         drag.ids = session_.selection();
         const Brush& brush = *session_.selected()->brush();
         drag.grip = handle.grip, drag.side = handle.side, drag.anchor = handle.place;
+        drag.copies = pointer.keys & Qt::ControlModifier;
         const Vec3 axis = handle.grip == Grip::raise ? Vec3(0, 0, 1) : edit::outward(brush, handle.side);
         drag.first = nearest_along(pointer.ray, handle.place, axis);
         drag.reference = brush.place.at;
@@ -223,6 +224,13 @@ void SelectTool::move(const Pointer& pointer) {
         const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
         const Vec3 axis = edit::outward(brush, drag_->side);
         const double raw = nearest_along(pointer.ray, drag_->anchor, axis) - drag_->first;
+        if (drag_->copies) {
+            // A copy goes along the axis, and catches where it stands against its original.
+            const double own = brush.size[int(drag_->side) / 2];
+            const bool against = std::abs(raw - own) < snap_catch(session_, pointer, drag_->anchor);
+            drag_->by = axis * (against ? own : edit::snapped(raw, grid));
+            break;
+        }
         // Straight boxes put the face itself onto the grid, turned ones their size.
         const double along = glm::dot(drag_->anchor, axis);
         const bool straight = std::abs(std::abs(axis.x) + std::abs(axis.y) + std::abs(axis.z) - 1) < 1e-9;
@@ -252,13 +260,21 @@ void SelectTool::move(const Pointer& pointer) {
     show();
 }
 
+edit::Copies SelectTool::copies() const {
+    if (drag_->grip != Grip::turn) return edit::duplicated(drag_->before, drag_->ids, drag_->by);
+    edit::Copies out = edit::duplicated(drag_->before, drag_->ids, Vec3(0));
+    const Vec3 about = find_item(drag_->before, drag_->ids[0])->brush()->place.at;
+    out.level = edit::turned(out.level, out.ids, about, drag_->amount);
+    return out;
+}
+
 Level SelectTool::result() const {
     const Level& before = drag_->before;
+    if (drag_->copies) return copies().level;
     switch (drag_->grip) {
     case Grip::body:
     case Grip::raise:
-        return drag_->copies ? edit::duplicated(before, drag_->ids, drag_->by).level
-                             : edit::moved(before, drag_->ids, drag_->by);
+        return edit::moved(before, drag_->ids, drag_->by);
     case Grip::side: {
         Item item = *find_item(before, drag_->ids[0]);
         item.body = edit::stretched(*item.brush(), drag_->side, drag_->amount, k_thinnest_m);
@@ -272,9 +288,10 @@ Level SelectTool::result() const {
 }
 
 QString SelectTool::what() const {
+    if (drag_->copies) return tr("Duplicate");
     switch (drag_->grip) {
     case Grip::body:
-        return drag_->copies ? tr("Duplicate") : tr("Move");
+        return tr("Move");
     case Grip::raise:
         return tr("Move");
     case Grip::side:
@@ -315,14 +332,11 @@ void SelectTool::confirm() {
     if (grips_.busy()) return grips_.confirm();
     if (!drag_) return;
     if (drag_->moved) {
-        const Level after = result();
-        const std::vector<ItemId> copies = drag_->copies
-                                               ? edit::duplicated(drag_->before, drag_->ids, drag_->by).ids
-                                               : std::vector<ItemId>{};
+        const edit::Copies made = drag_->copies ? copies() : edit::Copies{result(), {}};
         const QString name = what();
         drag_.reset();
-        session_.apply(after, name);
-        if (!copies.empty()) session_.select(copies);
+        session_.apply(made.level, name);
+        if (!made.ids.empty()) session_.select(made.ids);
     } else {
         drag_.reset();
     }
@@ -333,7 +347,7 @@ void SelectTool::typed(const QString& text) {
     if (!value) return;
     if (grips_.busy()) return grips_.typed(*value);
     if (!drag_ || !drag_->moved) return;
-    if (drag_->grip == Grip::side) {
+    if (drag_->grip == Grip::side && !drag_->copies) {
         // The number is the new size.
         const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
         drag_->amount = *value - brush.size[int(drag_->side) / 2];
@@ -369,7 +383,8 @@ QString SelectTool::hint() const {
         return tr("Click a face, then give it or its whole brush a material in the tray");
     if (session_.selection().empty())
         return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
-    return tr("Drag dots to stretch, the arrow to raise, the ring to turn; squares, edges and faces reshape");
+    return tr("Drag dots to stretch, the arrow to raise, the ring to turn, each with Ctrl for a copy; "
+              "squares, edges and faces reshape");
 }
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {
@@ -434,7 +449,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     QString text;
     if (drag_->grip == Grip::turn)
         text = plain_number(drag_->amount) + QStringLiteral("°");
-    else if (drag_->grip == Grip::side && item && item->brush())
+    else if (drag_->grip == Grip::side && !drag_->copies && item && item->brush())
         text = metres_text(item->brush()->size[int(drag_->side) / 2]);
     else
         text = metres_text(glm::length(drag_->by));

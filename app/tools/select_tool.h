@@ -1,5 +1,6 @@
 #pragma once
 
+#include "edit/items.h"
 #include "tools/body_grips.h"
 #include "tools/selection_frame.h"
 #include "tools/snap.h"
@@ -7,10 +8,10 @@
 namespace rubble::app {
 
 /// Picks items and changes them: a selection carries all its handles at once. Dragging the item itself moves
-/// it in the plane, with Ctrl a copy of it; a dot on a face changes the size from that face, the arrow moves
-/// it up and down, the ring turns it. Points, edges and faces of the one selected brush are reshaped by its
-/// `BodyGrips`. A frame drawn from where nothing is, or from anywhere with Shift, takes the points of the
-/// selected brush that lie in it, else the items that it holds.
+/// it in the plane; a dot on a face changes the size from that face, the arrow moves it up and down, the ring
+/// turns it. With Ctrl any of these drags a copy, a dot along its own axis. Points, edges and faces of the
+/// one selected brush are reshaped by its `BodyGrips`. A frame drawn from where nothing is, or from anywhere
+/// with Shift, takes the points of the selected brush that lie in it, else the items that it holds.
 class SelectTool : public Tool {
 public:
     explicit SelectTool(Session& session) : Tool(session), grips_(session) {}
@@ -59,6 +60,7 @@ private:
     void drag_body(const Pointer& pointer, double grid);
     void show();
     Level result() const;
+    edit::Copies copies() const;
     QString what() const;
 
     BodyGrips grips_;

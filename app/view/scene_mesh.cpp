@@ -11,7 +11,7 @@ namespace rubble::app {
 
 namespace {
 
-void collect_hidden(const std::vector<ItemPtr>& items, bool hidden, std::vector<bool>& out) {
+void collect_hidden(const ItemList& items, bool hidden, std::vector<bool>& out) {
     for (const ItemPtr& item : items) {
         if (item->brush()) out.push_back(hidden || item->hidden);
         if (const Group* group = item->group()) collect_hidden(group->items, hidden || item->hidden, out);

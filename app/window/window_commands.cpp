@@ -47,6 +47,8 @@ void MainWindow::build_commands() {
         [this] { move_in_order(session_, true); });
     add("earlier", tr("Earlier in the order of fills and cuts"), Qt::CTRL | Qt::Key_Down,
         [this] { move_in_order(session_, false); });
+    add("link", tr("Make linked copies of the first selected"), Qt::CTRL | Qt::Key_L,
+        [this] { link_selection(session_); });
     add("unlink", tr("Make independent of linked copies"), {}, [this] { unlink_selection(session_); });
     add("select-linked", tr("Select all linked copies"), {}, [this] { select_linked(session_); });
     add("repeat", tr("Repeat the selection"), Qt::CTRL | Qt::Key_R, [this] { repeat_->open(); });

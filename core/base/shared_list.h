@@ -1,7 +1,10 @@
 #pragma once
 
 #include <algorithm>
+#include <atomic>
 #include <cstddef>
+#include <initializer_list>
+#include <iterator>
 #include <memory>
 #include <vector>
 
@@ -14,17 +17,13 @@ public:
     static constexpr size_t piece_size = 16;
 
     SharedList() = default;
-    explicit SharedList(const std::vector<T>& values) : size_(values.size()) {
-        for (size_t i = 0; i < size_; i += piece_size) {
-            if (i % branch_size == 0) branches_.push_back(std::make_shared<Branch>());
-            branches_.back()->push_back(std::make_shared<Piece>(
-                values.begin() + long(i), values.begin() + long(std::min(size_, i + piece_size))));
-        }
-    }
+    SharedList(const std::vector<T>& values) : SharedList(values.data(), values.size()) {} // NOLINT: the same
+    SharedList(std::initializer_list<T> values) : SharedList(values.begin(), values.size()) {}
 
     size_t size() const { return size_; }
     bool empty() const { return size_ == 0; }
     const T& operator[](size_t i) const { return (*piece(i))[i % piece_size]; }
+    const T& back() const { return (*this)[size_ - 1]; }
 
     /// The first place from `i` on that another list of this size does not share, so that all before it is
     /// the same in both; the size where there is none.
@@ -40,27 +39,58 @@ public:
         return size_;
     }
 
-    void set(size_t i, T value) {
-        std::shared_ptr<Branch>& branch = branches_[i / branch_size];
-        if (branch.use_count() > 1) branch = std::make_shared<Branch>(*branch);
-        std::shared_ptr<Piece>& piece = (*branch)[i % branch_size / piece_size];
-        if (piece.use_count() > 1) piece = std::make_shared<Piece>(*piece);
-        (*piece)[i % piece_size] = std::move(value);
+    /// Whether the two share all their contents, which is known without looking at any.
+    bool is(const SharedList& other) const {
+        return size_ == other.size_ && next_not_shared(other, 0) == size_;
     }
+    bool operator==(const SharedList& other) const {
+        if (size_ != other.size_) return false;
+        for (size_t i = next_not_shared(other, 0); i < size_; i = next_not_shared(other, i + 1))
+            if (!((*this)[i] == other[i])) return false;
+        return true;
+    }
+
+    void set(size_t i, T value) { own_piece(i)[i % piece_size] = std::move(value); }
+
+    void push_back(T value) {
+        if (size_ % branch_size == 0) branches_.push_back(std::make_shared<Branch>());
+        if (size_ % piece_size == 0) own(branches_.back()).push_back(std::make_shared<Piece>());
+        own_piece(size_).push_back(std::move(value));
+        ++size_;
+    }
+
+    std::vector<T> values() const { return std::vector<T>(begin(), end()); }
 
     class Iterator {
     public:
-        Iterator(const SharedList* list, size_t at) : list_(list), at_(at) {}
-        const T& operator*() const { return (*list_)[at_]; }
+        using iterator_category = std::forward_iterator_tag;
+        using value_type = T;
+        using difference_type = std::ptrdiff_t;
+        using pointer = const T*;
+        using reference = const T&;
+
+        Iterator() = default;
+        Iterator(const SharedList* list, size_t at) : list_(list), at_(at) { find(); }
+        const T& operator*() const { return *value_; }
+        const T* operator->() const { return value_; }
         Iterator& operator++() {
-            ++at_;
+            ++at_, ++value_;
+            if (at_ % piece_size == 0) find();
             return *this;
         }
-        bool operator==(const Iterator&) const = default;
+        Iterator operator++(int) {
+            const Iterator before = *this;
+            ++*this;
+            return before;
+        }
+        bool operator==(const Iterator& other) const { return at_ == other.at_; }
 
     private:
-        const SharedList* list_;
-        size_t at_;
+        void find() { value_ = at_ < list_->size_ ? &(*list_)[at_] : nullptr; }
+
+        const SharedList* list_ = nullptr;
+        size_t at_ = 0;
+        const T* value_ = nullptr;
     };
     Iterator begin() const { return {this, 0}; }
     Iterator end() const { return {this, size_}; }
@@ -70,6 +100,22 @@ private:
     using Branch = std::vector<std::shared_ptr<Piece>>;
     static constexpr size_t branch_size = piece_size * 32; ///< places in one
 
+    SharedList(const T* values, size_t count) : size_(count) {
+        for (size_t i = 0; i < count; i += piece_size) {
+            if (i % branch_size == 0) branches_.push_back(std::make_shared<Branch>());
+            branches_.back()->push_back(
+                std::make_shared<Piece>(values + i, values + std::min(count, i + piece_size)));
+        }
+    }
+
+    /// What is pointed to, after it was copied where others share it.
+    template <class Part> static Part& own(std::shared_ptr<Part>& part) {
+        if (part.use_count() > 1) part = std::make_shared<Part>(*part);
+        // Another thread may have let go of it just now: what it read must not be overtaken by our writing.
+        std::atomic_thread_fence(std::memory_order_acquire);
+        return *part;
+    }
+    Piece& own_piece(size_t i) { return own(own(branches_[i / branch_size])[i % branch_size / piece_size]); }
     const std::shared_ptr<Piece>& piece(size_t i) const {
         return (*branches_[i / branch_size])[i % branch_size / piece_size];
     }

@@ -1,16 +1,17 @@
 #include "edit/clipboard.h"
 
-#include <algorithm>
-#include <map>
+#include "edit/fresh_ids.h"
+#include "edit/item_lists.h"
 
 namespace rubble::edit {
 
 Clip copied(const Level& level, std::span<const ItemId> ids) {
+    const Chosen chosen(ids);
     Clip clip;
     Box3 box;
     for (const auto& layer : level.layers)
         for (const ItemPtr& item : layer->items)
-            if (std::find(ids.begin(), ids.end(), item->id) != ids.end()) {
+            if (chosen.has(*item)) {
                 clip.items.push_back(item);
                 box.add(box_of(*item));
             }
@@ -18,19 +19,27 @@ Clip copied(const Level& level, std::span<const ItemId> ids) {
     return clip;
 }
 
+namespace {
+
+/// An opening pasted without its wall is a cut like any other.
+Item without_lost_hosts(const Item& item, const FreshIds& fresh) {
+    Item out = with_each_member(item, [&](const Item& member) { return without_lost_hosts(member, fresh); });
+    if (Brush* brush = std::get_if<Brush>(&out.body); brush && !fresh.has_copied(brush->host))
+        brush->host = {};
+    return out;
+}
+
+} // namespace
+
 Copies pasted(const Level& level, int layer, const Clip& clip, const Vec3& at) {
+    FreshIds fresh(level);
+    std::vector<Item> copies;
+    for (const ItemPtr& item : clip.items) copies.push_back(fresh.copy_of(*item));
     Copies out{level, {}};
-    std::map<ItemId, ItemId> copies;
-    for (const ItemPtr& item : clip.items) {
-        Item copy = moved(with_fresh_ids(out.level, *item), at - clip.anchor);
-        out.ids.push_back(copy.id);
-        copies[item->id] = copy.id;
-        if (Brush* brush = std::get_if<Brush>(&copy.body); brush && !brush->host.empty()) {
-            // An opening pasted without its wall is a cut like any other.
-            const auto host = copies.find(brush->host);
-            brush->host = host == copies.end() ? ItemId{} : host->second;
-        }
-        out.level = with_item(out.level, layer, std::move(copy));
+    for (size_t i = 0; i < copies.size(); ++i) {
+        out.ids.push_back(copies[i].id);
+        const Item own = fresh.with_copied_hosts(without_lost_hosts(copies[i], fresh));
+        out.level = with_item(out.level, layer, moved(own, at - clip.anchor));
     }
     return out;
 }

@@ -20,6 +20,8 @@ Level with_item(const Level& level, int layer, Item item);
 Level with_item_after(const Level& level, const ItemId& other, const Item& item);
 /// The item of the same id replaced, wherever it stands.
 Level with_changed(const Level& level, const Item& item);
+/// Many replaced at once, in the time of one.
+Level with_all_changed(const Level& level, std::span<const Item> items);
 Level without(const Level& level, std::span<const ItemId> ids);
 
 /// Items put one place later in the order of fills and cuts (earlier where not `later`), each within its own

@@ -3,15 +3,12 @@
 #include <algorithm>
 #include <set>
 
+#include "edit/item_lists.h"
 #include "edit/items.h"
 
 namespace rubble::edit {
 
 namespace {
-
-bool has(std::span<const ItemId> ids, const ItemId& id) {
-    return std::find(ids.begin(), ids.end(), id) != ids.end();
-}
 
 /// The layer and those in it.
 std::set<LayerId> family_of(const Level& level, const LayerId& layer) {
@@ -30,32 +27,35 @@ const Layer* find_layer(const Level& level, const LayerId& id) {
     return nullptr;
 }
 
-void collect(const std::vector<ItemPtr>& items, std::span<const ItemId> ids, std::vector<ItemPtr>& out) {
+void collect(const ItemList& items, const Chosen& chosen, std::vector<ItemPtr>& out) {
     for (const ItemPtr& item : items)
-        if (has(ids, item->id))
+        if (chosen.has(*item))
             out.push_back(item);
         else if (const Group* group = item->group())
-            collect(group->items, ids, out);
+            collect(group->items, chosen, out);
 }
 
-/// The item with its `hidden` set so that only what is chosen is seen; true where something in it is.
-bool show_only(ItemPtr& item, std::span<const ItemId> ids) {
-    const bool chosen = has(ids, item->id);
-    bool within = false;
-    Item copy = *item;
-    if (Group* group = std::get_if<Group>(&copy.body); group && !chosen)
-        for (ItemPtr& member : group->items) within |= show_only(member, ids);
-    copy.hidden = !chosen && !within;
-    if (!(copy == *item)) item = std::move(copy);
-    return chosen || within;
+/// Whether it, or something in it, is chosen.
+bool holds_chosen(const Item& item, const Chosen& chosen) {
+    if (chosen.has(item)) return true;
+    const Group* group = item.group();
+    return group && std::any_of(group->items.begin(), group->items.end(),
+                                [&](const ItemPtr& member) { return holds_chosen(*member, chosen); });
 }
 
-void show_all(ItemPtr& item) {
-    Item copy = *item;
-    copy.hidden = false;
-    if (Group* group = std::get_if<Group>(&copy.body))
-        for (ItemPtr& member : group->items) show_all(member);
-    if (!(copy == *item)) item = std::move(copy);
+/// Items hidden or shown as `hidden` says of each, and what groups hold too, where it says so of them.
+ItemList with_hidden(const ItemList& items, const std::function<bool(const Item&)>& hidden,
+                     const std::function<bool(const Item&)>& enter) {
+    return with_each(items, [&](const Item& item) {
+        std::optional<Item> now;
+        if (enter(item))
+            now = with_members(item,
+                               [&](const ItemList& members) { return with_hidden(members, hidden, enter); });
+        if (item.hidden == hidden(item)) return now;
+        if (!now) now = item;
+        now->hidden = !item.hidden;
+        return now;
+    });
 }
 
 Level with_layers(const Level& level, const std::function<void(Layer&)>& change) {
@@ -73,10 +73,11 @@ Level with_layers(const Level& level, const std::function<void(Layer&)>& change)
 Level sent_to_layer(const Level& level, std::span<const ItemId> ids, const LayerId& to) {
     if (!find_layer(level, to)) return level;
     std::vector<ItemPtr> sent;
-    for (const auto& layer : level.layers) collect(layer->items, ids, sent);
+    for (const auto& layer : level.layers) collect(layer->items, Chosen(ids), sent);
     const Level rest = without(level, ids);
     return with_layers(rest, [&](Layer& layer) {
-        if (layer.id == to) layer.items.insert(layer.items.end(), sent.begin(), sent.end());
+        if (layer.id != to) return;
+        for (ItemPtr& item : sent) layer.items.push_back(std::move(item));
     });
 }
 
@@ -93,7 +94,8 @@ Level with_layer_alone(const Level& level, const LayerId& alone) {
 Level with_all_shown(const Level& level) {
     return with_layers(level, [](Layer& layer) {
         layer.hidden = false;
-        for (ItemPtr& item : layer.items) show_all(item);
+        layer.items = with_hidden(
+            layer.items, [](const Item&) { return false; }, [](const Item&) { return true; });
     });
 }
 
@@ -116,8 +118,9 @@ LayerCopy layer_duplicated(const Level& level, const LayerId& id, const Vec3& by
             continue;
         }
         Layer own = *layer, copy = *layer;
-        std::erase_if(own.items, [&](const ItemPtr& item) { return copied.contains(item->id); });
-        std::erase_if(copy.items, [&](const ItemPtr& item) { return !copied.contains(item->id); });
+        own.items = {}, copy.items = {};
+        for (const ItemPtr& item : layer->items)
+            (copied.contains(item->id) ? copy : own).items.push_back(item);
         copy.id = fresh_layer_id(out.level);
         copy_of[layer->id] = copy.id;
         out.level = with_layer(out.level, copy); // takes the id
@@ -147,10 +150,13 @@ Level without_layer(const Level& level, const LayerId& id) {
 }
 
 Level with_only_shown(const Level& level, std::span<const ItemId> ids) {
+    const Chosen chosen(ids);
     return with_layers(level, [&](Layer& layer) {
-        bool any = false;
-        for (ItemPtr& item : layer.items) any |= show_only(item, ids);
-        if (any) layer.hidden = false;
+        const auto holds = [&](const ItemPtr& item) { return holds_chosen(*item, chosen); };
+        if (std::any_of(layer.items.begin(), layer.items.end(), holds)) layer.hidden = false;
+        layer.items = with_hidden(
+            layer.items, [&](const Item& item) { return !holds_chosen(item, chosen); },
+            [&](const Item& item) { return !chosen.has(item); });
     });
 }
 

@@ -3,10 +3,12 @@
 #include <algorithm>
 #include <cmath>
 #include <unordered_map>
+#include <unordered_set>
 
 #include "base/angle.h"
 #include "edit/body.h"
 #include "edit/items.h"
+#include "edit/turning.h"
 #include "level/brush_shape.h"
 
 namespace rubble::edit {
@@ -18,20 +20,6 @@ constexpr double k_beyond_m = 0.05;
 constexpr int k_arch_segments = 12;
 
 double to_tenths(double metres) { return std::ceil(metres * 10 - 1e-9) / 10; }
-
-/// Turns put one after the other: `first`, then `then`.
-Rotation turned_by(const Rotation& then, const Rotation& first) {
-    const auto& [ax, ay, az, aw] = then;
-    const auto& [bx, by, bz, bw] = first;
-    return {aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx,
-            aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz};
-}
-
-Rotation rotation_of(const Placement& place) {
-    if (place.rotation) return *place.rotation;
-    const double half = radians(place.turn_deg) / 2;
-    return {0, 0, std::sin(half), std::cos(half)};
-}
 
 /// A placement as it was about one host, about the host where that is now.
 Placement taken_along(const Placement& place, const Placement& host_before, const Placement& host_now) {
@@ -149,15 +137,16 @@ Level with_openings_following(const Level& before, Level after) {
         std::get<Brush>(copy.body).place = taken_along(opening(*item)->place, from, to);
         moved.push_back(std::move(copy));
     }
-    for (const Item& item : moved) after = with_changed(after, item);
+    if (!moved.empty()) after = with_all_changed(after, moved);
     return lost.empty() ? after : without(after, lost);
 }
 
 std::vector<ItemId> openings_of(const Level& level, std::span<const ItemId> hosts) {
-    auto among = [&](const ItemId& id) { return std::find(hosts.begin(), hosts.end(), id) != hosts.end(); };
+    const std::unordered_set<ItemId> among(hosts.begin(), hosts.end());
     std::vector<ItemId> out;
     for_each_item(level, [&](const Item& item, const Layer&) {
-        if (opening(item) && among(opening(item)->host) && !among(item.id)) out.push_back(item.id);
+        if (opening(item) && among.contains(opening(item)->host) && !among.contains(item.id))
+            out.push_back(item.id);
     });
     return out;
 }

@@ -5,8 +5,10 @@
 #include <cmath>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 #include "base/angle.h"
+#include "edit/item_lists.h"
 #include "edit/massing.h"
 #include "edit/openings.h"
 
@@ -86,10 +88,27 @@ void link(Level& level, const Item& a, const Item& b, const std::optional<Mirror
 std::vector<ItemId> in_order(const Level& level, std::span<const ItemId> ids) {
     std::vector<ItemId> all(ids.begin(), ids.end()), out;
     for (const ItemId& id : openings_of(level, ids)) all.push_back(id);
-    for_each_item(level, [&](const Item& item, const Layer&) {
-        if (std::find(all.begin(), all.end(), item.id) != all.end()) out.push_back(item.id);
+    for_each_item(level, [&, chosen = Chosen(all)](const Item& item, const Layer&) {
+        if (chosen.has(item)) out.push_back(item.id);
     });
     return out;
+}
+
+/// Items by their ids, in the order of these.
+std::vector<Item> items_of(const Level& level, const std::vector<ItemId>& ids) {
+    std::unordered_map<ItemId, const Item*> found;
+    for_each_item(level, [&, chosen = Chosen(ids)](const Item& item, const Layer&) {
+        if (chosen.has(item)) found[item.id] = &item;
+    });
+    std::vector<Item> out;
+    for (const ItemId& id : ids) out.push_back(*found.at(id));
+    return out;
+}
+
+void link_all(Level& level, const std::vector<Item>& originals, const std::vector<Item>& copies,
+              const std::optional<MirrorPlane>& plane) {
+    for (size_t i = 0; i < copies.size() && i < originals.size(); ++i)
+        link(level, originals[i], copies[i], plane);
 }
 
 /// What `follower` becomes when what it is linked to is as `leader`.
@@ -152,7 +171,7 @@ Copies repeated(const Level& level, std::span<const ItemId> ids, int times, cons
 }
 
 Item mirrored(const Item& item, const MirrorPlane& plane) {
-    Item out = item;
+    Item out = with_each_member(item, [&](const Item& member) { return mirrored(member, plane); });
     if (Brush* brush = std::get_if<Brush>(&out.body)) {
         *brush = flipped(*brush);
         brush->place = reflected(item.brush()->place, plane);
@@ -161,28 +180,47 @@ Item mirrored(const Item& item, const MirrorPlane& plane) {
         element->at = reflected(element->at, plane);
         element->facing_deg = reflected_deg(element->facing_deg, plane);
     }
-    if (Group* group = std::get_if<Group>(&out.body))
-        for (ItemPtr& member : group->items) member = mirrored(*member, plane);
     return out;
 }
 
 Copies mirrored(const Level& level, std::span<const ItemId> ids, const MirrorPlane& plane, bool linked) {
     Copies out = duplicated(level, ids, Vec3(0));
-    const std::vector<ItemId> originals = in_order(level, ids);
-    for (size_t i = 0; i < out.ids.size(); ++i) {
-        const Item copy = mirrored(*find_item(out.level, out.ids[i]), plane);
-        out.level = with_changed(out.level, copy);
-        if (linked && i < originals.size()) link(out.level, *find_item(level, originals[i]), copy, plane);
-    }
+    std::vector<Item> images = items_of(out.level, out.ids);
+    for (Item& image : images) image = mirrored(image, plane);
+    out.level = with_all_changed(out.level, images);
+    if (linked) link_all(out.level, items_of(level, in_order(level, ids)), images, plane);
     return out;
 }
 
 Copies linked_copies(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
     Copies out = duplicated(level, ids, by);
-    const std::vector<ItemId> originals = in_order(level, ids);
-    for (size_t i = 0; i < out.ids.size() && i < originals.size(); ++i)
-        link(out.level, *find_item(level, originals[i]), *find_item(out.level, out.ids[i]), {});
+    link_all(out.level, items_of(level, in_order(level, ids)), items_of(out.level, out.ids), {});
     return out;
+}
+
+std::optional<Level> linked(const Level& level, std::span<const ItemId> ids) {
+    std::vector<std::vector<const Item*>> brushes; // of each, in order
+    for (const ItemId& id : ids) {
+        const Item* item = find_item(level, id);
+        if (!item) return {};
+        leaves_of(*item, brushes.emplace_back());
+        std::erase_if(brushes.back(), [](const Item* leaf) { return !leaf->brush(); });
+        if (brushes.back().empty() || brushes.back().size() != brushes[0].size()) return {};
+    }
+    if (brushes.size() < 2) return {};
+    Level out = level;
+    std::vector<Item> changed;
+    for (size_t i = 1; i < brushes.size(); ++i)
+        for (size_t k = 0; k < brushes[0].size(); ++k) {
+            const Item &leader = *brushes[0][k], &follower = *brushes[i][k];
+            const std::vector<ItemId> already = linked_to(out, leader.id);
+            if (std::find(already.begin(), already.end(), follower.id) != already.end()) continue;
+            const ItemLink link{leader.id, follower.id, -1, 0};
+            changed.push_back(following(leader, follower, link));
+            out.links.push_back(link);
+        }
+    if (changed.empty()) return {};
+    return with_all_changed(out, changed);
 }
 
 Level with_links_followed(const Level& before, Level after) {
@@ -214,7 +252,9 @@ Level with_links_followed(const Level& before, Level after) {
             }
         front = std::move(next);
     }
-    for (const auto& [id, item] : changed) after = with_changed(after, item);
+    std::vector<Item> all;
+    for (auto& [id, item] : changed) all.push_back(std::move(item));
+    if (!all.empty()) after = with_all_changed(after, all);
     std::set<ItemId> gone;
     for (const auto& [id, item] : now)
         if (!item) gone.insert(id);

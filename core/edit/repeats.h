@@ -1,5 +1,7 @@
 #pragma once
 
+#include <optional>
+
 #include "edit/items.h"
 
 namespace rubble::edit {
@@ -27,6 +29,10 @@ Copies mirrored(const Level& level, std::span<const ItemId> ids, const MirrorPla
 /// Copies as `duplicated` makes them that share their originals' shapes: what is changed of one is changed of
 /// all, but for their places.
 Copies linked_copies(const Level& level, std::span<const ItemId> ids, const Vec3& by);
+
+/// The others made linked copies of the first: brushes take its shape and keep their places. Groups must hold
+/// as many brushes as it does; what they hold is linked one by one. Nothing where the items are not alike.
+std::optional<Level> linked(const Level& level, std::span<const ItemId> ids);
 
 /// `after`, which came from `before` by an edit, with what is linked to changed items changed too. Of two
 /// that an edit changed itself neither follows.

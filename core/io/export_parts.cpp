@@ -23,7 +23,7 @@ struct Sorter {
     std::vector<ExportPart>& parts;
     std::unordered_map<ItemId, int>& part_of;
 
-    void items(const std::vector<ItemPtr>& list, int part) {
+    void items(const ItemList& list, int part) {
         for (const ItemPtr& item : list) {
             if (item->brush()) part_of[item->id] = part;
             if (item->element()) parts[size_t(part)].elements.push_back(item.get());

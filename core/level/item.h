@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "base/shared.h"
+#include "base/shared_list.h"
 #include "level/brush.h"
 
 namespace rubble {
@@ -25,10 +26,12 @@ struct Element {
 
 struct Item;
 using ItemPtr = Shared<Item>;
+/// A changed copy shares what did not change, so that an edit costs the same in a level of any size.
+using ItemList = SharedList<ItemPtr>;
 
 /// Items that are handled as one; in the order of fills and cuts they count at the group's own place.
 struct Group {
-    std::vector<ItemPtr> items;
+    ItemList items;
     bool operator==(const Group&) const;
 };
 

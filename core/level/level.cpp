@@ -13,7 +13,7 @@ std::string Item::title() const {
 
 namespace {
 
-void visit_items(const std::vector<ItemPtr>& items, const Layer& layer,
+void visit_items(const ItemList& items, const Layer& layer,
                  const std::function<void(const Item&, const Layer&)>& visit) {
     for (const ItemPtr& item : items) {
         visit(*item, layer);
@@ -21,7 +21,7 @@ void visit_items(const std::vector<ItemPtr>& items, const Layer& layer,
     }
 }
 
-const Item* find_in(const std::vector<ItemPtr>& items, const ItemId& id) {
+const Item* find_in(const ItemList& items, const ItemId& id) {
     for (const ItemPtr& item : items) {
         if (item->id == id) return item.get();
         if (const Group* group = item->group())

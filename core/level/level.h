@@ -30,7 +30,7 @@ struct Layer {
     bool locked = false; ///< its items are not caught by the pointer
     std::optional<Storey> storey;
     std::optional<std::array<uint8_t, 3>> tint; ///< a colour (sRGB) for its bare stone
-    std::vector<ItemPtr> items;
+    ItemList items;
     Extra extra;
     bool operator==(const Layer&) const = default;
 };

@@ -1,14 +1,10 @@
 #include "level/order.h"
 
-#include <algorithm>
-
-#include "base/parallel.h"
-
 namespace rubble {
 
 namespace {
 
-void collect(const std::vector<ItemPtr>& items, int layer, bool in_group, std::vector<OrderedBrush>& out) {
+void collect(const ItemList& items, int layer, bool in_group, std::vector<OrderedBrush>& out) {
     const size_t first = out.size();
     for (const ItemPtr& item : items) {
         if (const Brush* brush = item->brush()) {
@@ -22,25 +18,12 @@ void collect(const std::vector<ItemPtr>& items, int layer, bool in_group, std::v
     }
 }
 
-/// The places at which two lists of the same length do not share an item. Very long lists are read on all
-/// cores: an edit of one of 50,000 brushes would else take as long to find as to build.
-std::vector<size_t> not_shared(const std::vector<ItemPtr>& before, const std::vector<ItemPtr>& after) {
-    constexpr size_t block = 4096;
-    std::vector<std::vector<size_t>> found((after.size() + block - 1) / block);
-    parallel_for(found.size(), [&](size_t b) {
-        for (size_t i = b * block; i < std::min((b + 1) * block, after.size()); ++i)
-            if (!before[i].is(after[i])) found[b].push_back(i);
-    });
-    std::vector<size_t> all;
-    for (const auto& part : found) all.insert(all.end(), part.begin(), part.end());
-    return all;
-}
-
 /// Adds what changed; false where brushes came, went or changed places.
-bool compare(const std::vector<ItemPtr>& before, const std::vector<ItemPtr>& after,
-             std::vector<const Item*>& changed) {
+bool compare(const ItemList& before, const ItemList& after, std::vector<const Item*>& changed) {
     if (before.size() != after.size()) return false;
-    for (const size_t i : not_shared(before, after)) {
+    for (size_t i = after.next_not_shared(before, 0); i < after.size();
+         i = after.next_not_shared(before, i + 1)) {
+        if (before[i].is(after[i])) continue;
         const Item &old = *before[i], &now = *after[i];
         if (old.body.index() != now.body.index()) return false;
         if (const Group* group = now.group()) {

@@ -86,7 +86,7 @@ private slots:
         Desk desk(plank);
         QVERIFY(desk.says("4.00 m high: 2.80 m too high to jump onto"));
         for (QPushButton* button : desk.facts.findChildren<QPushButton*>())
-            if (button->text() == "Set upright") button->click(); // as its own axes have it: flat
+            if (button->text() == "Put back onto its base") button->click();
         QCoreApplication::processEvents();
         QVERIFY(desk.says("0.25 m high: Courier steps onto it"));
     }

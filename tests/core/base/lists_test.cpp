@@ -81,6 +81,29 @@ private slots:
         QCOMPARE(List(std::vector<int>{1}).size(), size_t(1));
     }
 
+    void a_shared_list_grows_as_a_vector_does() {
+        Random random(1203);
+        SharedList<int> list;
+        std::vector<int> plain;
+        std::vector<std::pair<SharedList<int>, size_t>> kept; // copies on the way, with their sizes then
+        for (int i = 0; i < 1500; ++i) {
+            if (random.chance(0.05)) kept.emplace_back(list, plain.size());
+            list.push_back(i), plain.push_back(i);
+        }
+        QVERIFY(list.values() == plain);
+        QCOMPARE(list.back(), 1499);
+        for (const auto& [copy, size] : kept)
+            QVERIFY(copy.values() == std::vector<int>(plain.begin(), plain.begin() + long(size)));
+        const SharedList<int> made(plain);
+        QVERIFY(made == list && !made.is(list) && list.is(SharedList<int>(list)));
+        SharedList<int> other = list;
+        other.set(777, -1);
+        QVERIFY(!(other == list) && !other.is(list));
+        other.set(777, 777);
+        QVERIFY(other == list && !other.is(list));
+        QVERIFY(!(list == kept.front().first));
+    }
+
     void a_flat_index_finds_what_a_map_does() {
         Random random(1202);
         for (int round = 0; round < test::rounds(20); ++round) {

@@ -121,8 +121,7 @@ private slots:
             Brush own = of(Shape::box, {6, 6, 3});
             Group group;
             group.items = {item("own", own), item("c1", first), item("c2", second)};
-            layer.items = {item("out", own), Item{{"g"}, {}, false, group, {}}};
-            layer.items.insert(layer.items.begin(), item("far", far));
+            layer.items = {item("far", far), item("out", own), Item{{"g"}, {}, false, group, {}}};
             level.layers = {layer};
             // Both blocks are alike, so that the one outside fills what the cuts take from the other.
             const auto same = facts_of(build::surface_of(build::build_solid(level)));
@@ -130,7 +129,7 @@ private slots:
             QCOMPARE(same.open_edges, size_t(0));
             // Without the block outside, the cuts do what cuts do.
             Layer alone = layer;
-            alone.items.erase(alone.items.begin() + 1);
+            alone.items = {layer.items[0], layer.items[2]};
             level.layers = {alone};
             build::SolidBuilder builder;
             const auto taken = facts_of(build::surface_of(builder.build(level)));
@@ -144,16 +143,16 @@ private slots:
             Group other = group;
             Brush moved = first;
             moved.place.at.x += 0.5;
-            other.items[1] = item("c1", moved);
-            alone.items.back() = Item{{"g"}, {}, false, other, {}};
+            other.items.set(1, item("c1", moved));
+            alone.items.set(1, Item{{"g"}, {}, false, other, {}});
             level.layers = {alone};
             const auto again = facts_of(build::surface_of(builder.build(level)));
             const auto fresh = facts_of(build::surface_of(build::build_solid(level)));
             QVERIFY(near(again.volume_m3, fresh.volume_m3, 1e-9));
             QCOMPARE(again.faces, fresh.faces);
             QCOMPARE(again.open_edges, size_t(0));
-            other.items[2] = item("c2", plain);
-            alone.items.back() = Item{{"g"}, {}, false, other, {}};
+            other.items.set(2, item("c2", plain));
+            alone.items.set(1, Item{{"g"}, {}, false, other, {}});
             level.layers = {alone};
             const auto last = facts_of(build::surface_of(builder.build(level)));
             QVERIFY(

@@ -264,31 +264,33 @@ private slots:
             build::SurfaceBuilder surfaces;
             int next = 0;
             for (int edit = 0; edit < 25; ++edit) {
-                Layer layer = *level.layers[0];
-                const size_t at = size_t(random.whole(0, int(layer.items.size()) - 1));
+                std::vector<ItemPtr> items = level.layers[0]->items.values();
+                const size_t at = size_t(random.whole(0, int(items.size()) - 1));
                 switch (random.whole(0, 3)) {
                 case 0: {
-                    Item item = *layer.items[at];
+                    Item item = *items[at];
                     std::get<Brush>(item.body).place.at.x += random.whole(-1, 1);
-                    layer.items[at] = item;
+                    items[at] = item;
                     break;
                 }
                 case 1:
-                    layer.items.erase(layer.items.begin() + long(at));
+                    items.erase(items.begin() + long(at));
                     break;
                 case 2: {
-                    Item item = *layer.items[at];
+                    Item item = *items[at];
                     item.id = {"new" + std::to_string(next++)};
                     std::get<Brush>(item.body).place.at.y += 1;
-                    layer.items.insert(layer.items.begin() + long(at), item);
+                    items.insert(items.begin() + long(at), item);
                     break;
                 }
                 default: { // to the end of the order
-                    const ItemPtr item = layer.items[at];
-                    layer.items.erase(layer.items.begin() + long(at));
-                    layer.items.push_back(item);
+                    const ItemPtr item = items[at];
+                    items.erase(items.begin() + long(at));
+                    items.push_back(item);
                 }
                 }
+                Layer layer = *level.layers[0];
+                layer.items = items;
                 level.layers[0] = layer;
                 const auto partly = facts_of(surfaces.build(solids.build(level)));
                 const auto wholly = facts(level);
@@ -330,7 +332,7 @@ private slots:
                 });
                 return faces;
             };
-            std::vector<ItemPtr> first = layer.items, last = far, mixed;
+            std::vector<ItemPtr> first = layer.items.values(), last = far, mixed;
             first.insert(first.end(), far.begin(), far.end());
             last.insert(last.end(), layer.items.begin(), layer.items.end());
             for (size_t i = 0; i < count; ++i) mixed.push_back(far[i]), mixed.push_back(layer.items[i]);

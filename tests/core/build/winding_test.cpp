@@ -173,11 +173,13 @@ bool alike(const Level& level_a, const build::Surface& a, const Level& level_b, 
 /// The same brushes, neighbours in the order that do not touch having changed places many times.
 Level stored_otherwise(const Level& level, Random& random) {
     Layer layer = *level.layers[0];
+    std::vector<ItemPtr> items = layer.items.values();
     const auto touch = [](const Item& a, const Item& b) { return box_of(a).grown(1e-4).touches(box_of(b)); };
     for (int i = 0; i < 400; ++i) {
-        const auto k = size_t(random.whole(0, int(layer.items.size()) - 2));
-        if (!touch(*layer.items[k], *layer.items[k + 1])) std::swap(layer.items[k], layer.items[k + 1]);
+        const auto k = size_t(random.whole(0, int(items.size()) - 2));
+        if (!touch(*items[k], *items[k + 1])) std::swap(items[k], items[k + 1]);
     }
+    layer.items = items;
     Level out = level;
     out.layers = {layer};
     return out;

@@ -34,15 +34,15 @@ Level turned_by_quarters(const Level& level, int quarters) {
     Level out = level;
     const auto [c, s] = cos_sin(quarters * 90.0);
     Layer layer = *out.layers[0];
-    for (ItemPtr& item : layer.items) {
-        Item copy = *item;
+    for (size_t i = 0; i < layer.items.size(); ++i) {
+        Item copy = *layer.items[i];
         auto turn = [c = c, s = s](Vec3& p) { p = {p.x * c - p.y * s, p.x * s + p.y * c, p.z}; };
         if (auto* brush = std::get_if<Brush>(&copy.body)) {
             turn(brush->place.at);
             brush->place.turn_deg += quarters * 90.0;
         }
         if (auto* element = std::get_if<Element>(&copy.body)) turn(element->at);
-        item = copy;
+        layer.items.set(i, copy);
     }
     out.layers[0] = layer;
     return out;

@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "core/level_maker.h"
+#include "core/random.h"
 #include "edit/brushes.h"
 #include "edit/clipboard.h"
 #include "edit/project.h"
@@ -10,6 +11,31 @@
 
 using namespace rubble;
 using test::LevelMaker;
+using test::Random;
+
+namespace {
+
+/// A wall with a door in it, as one group; the ids are the group's and the members'.
+struct WallWithDoor {
+    Level level;
+    ItemId group, wall, door;
+};
+WallWithDoor wall_with_door() {
+    LevelMaker maker;
+    const ItemId wall = maker.box({0, 0, 0}, {6, 0.5, 3});
+    Brush cut;
+    cut.effect = Effect::cut, cut.host = wall, cut.place.at = {0, 0, 1}, cut.size = {1, 1, 2};
+    const ItemId door = maker.brush(cut);
+    const std::vector<ItemId> both{wall, door};
+    const auto made = edit::grouped(maker.level(), both);
+    return {made.level, made.ids[0], wall, door};
+}
+/// What the door of a copied group belongs to.
+ItemId host_in(const Level& level, const ItemId& group) {
+    return find_item(level, group)->group()->items[1]->brush()->host;
+}
+
+} // namespace
 
 class EditsTest : public QObject {
     Q_OBJECT
@@ -83,6 +109,53 @@ private slots:
         const auto grouped = edit::grouped(maker.level(), one);
         const std::vector<ItemId> both{grouped.ids[0], a};
         QCOMPARE(find_item(edit::moved(grouped.level, both, {1, 0, 0}), a)->brush()->place.at.x, 2.0);
+    }
+
+    void a_copied_group_keeps_its_doors_in_its_own_walls() {
+        const auto [level, group, wall, door] = wall_with_door();
+        const std::vector<ItemId> one{group};
+        const auto copy = edit::duplicated(level, one, {0, 5, 0});
+        QCOMPARE(host_in(copy.level, copy.ids[0]), find_item(copy.level, copy.ids[0])->group()->items[0]->id);
+        const auto pasted = edit::pasted(level, 0, edit::copied(level, one), {0, 9, 0});
+        QCOMPARE(host_in(pasted.level, pasted.ids[0]),
+                 find_item(pasted.level, pasted.ids[0])->group()->items[0]->id);
+        QCOMPARE(host_in(pasted.level, group), wall);
+        // Without its wall it is a cut like any other, in a group too.
+        const auto apart = edit::ungrouped(level, one);
+        const std::vector<ItemId> alone{door};
+        const auto grouped = edit::grouped(apart.level, alone);
+        const auto lone = edit::pasted(grouped.level, 0, edit::copied(grouped.level, grouped.ids), {9, 0, 0});
+        QVERIFY(find_item(lone.level, lone.ids[0])->group()->items[0]->brush()->host.empty());
+    }
+
+    void many_items_are_changed_as_one_after_the_other() {
+        Random random(3103);
+        for (int round = 0; round < test::rounds(30); ++round) {
+            LevelMaker maker;
+            std::vector<ItemId> all, chosen;
+            for (int i = 0; i < 60; ++i) all.push_back(maker.box({double(i), 0, 0}, {1, 1, 1}));
+            Level level = maker.level();
+            for (size_t i = 0; i < all.size(); i += 7)
+                level = edit::grouped(level, std::vector<ItemId>{all[i], all[i + 1]}).level;
+            for (const ItemId& id : all)
+                if (random.chance(0.3)) chosen.push_back(id);
+            Level expected = level;
+            std::vector<Item> items;
+            for (const ItemId& id : chosen) {
+                items.push_back(edit::moved(*find_item(level, id), {0, random.whole(1, 5) * 1.0, 0}));
+                expected = edit::with_changed(expected, items.back());
+            }
+            const Level changed = edit::with_all_changed(level, items);
+            QVERIFY(changed == expected);
+            // What was not meant is the very same as before.
+            for (const ItemId& id : all)
+                if (std::find(chosen.begin(), chosen.end(), id) == chosen.end())
+                    QVERIFY(find_item(changed, id) == find_item(level, id));
+            // Taken away one by one or at once.
+            Level without = level;
+            for (const ItemId& id : chosen) without = edit::without(without, std::vector<ItemId>{id});
+            QVERIFY(edit::without(level, chosen) == without);
+        }
     }
 
     void pasting_gives_fresh_ids_and_lands_on_its_place() {

@@ -1,0 +1,40 @@
+#include "edit/fresh_ids.h"
+
+#include "edit/item_lists.h"
+
+namespace rubble::edit {
+
+namespace {
+
+std::string prefix_of(const Item& item) {
+    if (item.brush()) return "b";
+    if (item.group()) return "u";
+    return "e";
+}
+
+} // namespace
+
+FreshIds::FreshIds(const Level& level) {
+    for_each_item(level, [&](const Item& item, const Layer&) { taken_.insert(item.id.value); });
+}
+
+ItemId FreshIds::next(const std::string& prefix) {
+    for (size_t n = taken_.size() / 2 + 1;; ++n)
+        if (taken_.insert(prefix + std::to_string(n)).second) return {prefix + std::to_string(n)};
+}
+
+Item FreshIds::copy_of(const Item& item) {
+    Item copy = with_each_member(item, [&](const Item& member) { return copy_of(member); });
+    copy.id = next(prefix_of(item));
+    copies_[item.id] = copy.id;
+    return copy;
+}
+
+Item FreshIds::with_copied_hosts(const Item& copy) const {
+    Item out = with_each_member(copy, [&](const Item& member) { return with_copied_hosts(member); });
+    if (Brush* brush = std::get_if<Brush>(&out.body))
+        if (const auto host = copies_.find(brush->host); host != copies_.end()) brush->host = host->second;
+    return out;
+}
+
+} // namespace rubble::edit
