@@ -130,7 +130,12 @@ void add_size_fields(Page& page, const BrushEditing& editing,
         add_brush_number(page, editing,
                          {names[axis], Facts::tr("m"), page.session().grid_m(),
                           [axis](const Brush& b) { return b.size[axis]; },
-                          [axis](Brush& b, double to) { b = to > 0 ? edit::with_size(b, axis, to) : b; },
+                          [axis](Brush& b, double to) {
+                              if (to > 0)
+                                  b = edit::with_size(b, axis, to);
+                              else
+                                  b.size[axis] = to; // which is refused, and said
+                          },
                           axis == 2 ? std::move(height_meaning) : std::function<QString(const Brush&)>{}});
 }
 

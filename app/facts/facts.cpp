@@ -1,6 +1,7 @@
 #include "facts/facts.h"
 
 #include <cmath>
+#include <set>
 
 #include "edit/repeats.h"
 #include "facts/pages.h"
@@ -33,7 +34,18 @@ namespace {
 std::vector<int> kind_of(const Session& session) {
     const Item* item = session.selected();
     const Brush* brush = item ? item->brush() : nullptr;
-    if (!brush) return {int(session.level().dimensions.size()), int(session.level().underlays.size())};
+    if (!brush) {
+        // Several have the fields that they share.
+        std::set<std::vector<int>> kinds;
+        for (const Item* one : chosen_items(session.level(), session.selection()))
+            if (const Brush* b = one->brush())
+                kinds.insert({int(b->shape), int(b->arch), int(b->effect), std::abs(b->angle_deg) > 360,
+                              b->shell_m > 0});
+        std::vector<int> out{int(session.level().dimensions.size()), int(session.level().underlays.size()),
+                             int(session.level().links.size())};
+        for (const auto& kind : kinds) out.insert(out.end(), kind.begin(), kind.end());
+        return out;
+    }
     const Picks& picks = session.picks();
     return {int(brush->shape),
             int(brush->arch),
@@ -89,7 +101,7 @@ void Facts::fill(Page& page) {
         fill_brush(page, item->id);
     else if (item && item->element())
         fill_element(page, *this, item->id);
-    else if (session_.selection().size() > 1)
+    else if (!session_.selection().empty())
         fill_selection(page);
     else
         fill_level(page);

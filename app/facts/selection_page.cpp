@@ -144,7 +144,16 @@ void add_linking(Page& page) {
 
 void fill_selection(Page& page) {
     Session& session = page.session();
-    page.add_heading(Facts::tr("%n items", nullptr, int(session.selection().size())));
+    const Item* group = session.selected();
+    if (group) {
+        add_title(page, group->id);
+        page.add_text(
+            Facts::tr("A group of %1")
+                .arg(counted(int(group->group()->items.size()), Facts::tr("item"), Facts::tr("items"))));
+        add_name(page, group->id);
+    } else {
+        page.add_heading(Facts::tr("%n items", nullptr, int(session.selection().size())));
+    }
     Box3 box;
     for (const Item* item : chosen_items(session.level(), session.selection())) box.add(box_of(*item));
     const Vec3 size = box.high - box.low;
@@ -152,6 +161,10 @@ void fill_selection(Page& page) {
                       .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
     add_shared_numbers(page);
     add_linking(page);
+    if (group) {
+        page.add_button(Facts::tr("Ungroup"), [&session] { ungroup_selection(session); });
+        return;
+    }
     if (session.selection().size() != 2) return;
     const Item *a = find_item(session.level(), session.selection()[0]),
                *b = find_item(session.level(), session.selection()[1]);

@@ -21,6 +21,7 @@ constexpr double k_catch_px = 12;
 constexpr double k_drag_px = 4;
 constexpr double k_room_px = 60;
 constexpr double k_thinnest_m = 0.01;
+constexpr size_t k_most_with_handles = 500; // their box is looked for with every frame
 
 double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
 
@@ -28,30 +29,59 @@ QString tr(const char* text) { return QCoreApplication::translate("SelectTool", 
 
 } // namespace
 
+Box3 SelectTool::selection_box() const {
+    Box3 box;
+    for (const ItemId& id : session_.selection())
+        if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+    return box;
+}
+
 std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const {
-    std::vector<Handle> out;
+    const size_t count = session_.selection().size();
+    if (count == 0 || count > k_most_with_handles) return {};
+    if (session_.stage() == Stage::dress || !session_.picks().empty()) return {};
     const Item* item = session_.selected();
-    const Brush* brush = item ? item->brush() : nullptr;
-    if (!brush || session_.stage() == Stage::dress || !session_.picks().empty()) return out;
+    if (item && item->brush()) return brush_handles(*item->brush(), camera);
+    const Box3 box = selection_box();
+    return box.empty() ? std::vector<Handle>{} : box_handles(box, camera);
+}
+
+/// Of several items, a group or an element: they are raised and turned together.
+std::vector<SelectTool::Handle> SelectTool::box_handles(const Box3& box, const Camera& camera) const {
+    std::vector<Handle> out;
+    const Vec3 middle = box.middle();
+    const double pixel = camera.metres_per_pixel(middle);
+    auto add = [&](Grip grip, const Vec3& place) {
+        if (const auto at = camera.to_screen(place)) out.push_back({grip, BoxSide::top, *at, place});
+    };
+    if (camera.kind == Camera::Kind::space)
+        add(Grip::raise, Vec3(middle.x, middle.y, box.high.z + 44 * pixel));
+    if (!camera.flat() || camera.kind == Camera::Kind::plan)
+        add(Grip::turn, Vec3(box.high.x + 34 * pixel, middle.y, middle.z));
+    return out;
+}
+
+std::vector<SelectTool::Handle> SelectTool::brush_handles(const Brush& brush, const Camera& camera) const {
+    std::vector<Handle> out;
     // On something that is small on the screen the handles would lie on each other and hide it.
-    const double pixel = camera.metres_per_pixel(brush->place.at);
-    if (glm::length(brush->size) / pixel < k_room_px) return out;
+    const double pixel = camera.metres_per_pixel(brush.place.at);
+    if (glm::length(brush.size) / pixel < k_room_px) return out;
     auto add = [&](Grip grip, BoxSide side, const Vec3& place) {
         if (const auto at = camera.to_screen(place)) out.push_back({grip, side, *at, place});
     };
-    for (int i = 0; i < box_sides && brush->shape != Shape::mass; ++i) {
+    for (int i = 0; i < box_sides && brush.shape != Shape::mass; ++i) {
         const BoxSide side = BoxSide(i);
         // Seen flat, the side in front and the one behind would lie on each other.
-        if (camera.flat() && std::abs(glm::dot(edit::outward(*brush, side), camera.forward())) > 0.99)
+        if (camera.flat() && std::abs(glm::dot(edit::outward(brush, side), camera.forward())) > 0.99)
             continue;
-        add(Grip::side, side, edit::middle_of(*brush, side));
+        add(Grip::side, side, edit::middle_of(brush, side));
     }
     if (camera.kind == Camera::Kind::space)
-        add(Grip::raise, BoxSide::top, edit::middle_of(*brush, BoxSide::top) + Vec3(0, 0, 44 * pixel));
+        add(Grip::raise, BoxSide::top, edit::middle_of(brush, BoxSide::top) + Vec3(0, 0, 44 * pixel));
     const bool from_the_side = camera.flat() && camera.kind != Camera::Kind::plan;
-    if (!brush->place.rotation && !from_the_side) {
-        const Vec3 out_x = edit::outward(*brush, BoxSide::right);
-        add(Grip::turn, BoxSide::right, edit::middle_of(*brush, BoxSide::right) + out_x * (34 * pixel));
+    if (!brush.place.rotation && !from_the_side) {
+        const Vec3 out_x = edit::outward(brush, BoxSide::right);
+        add(Grip::turn, BoxSide::right, edit::middle_of(brush, BoxSide::right) + out_x * (34 * pixel));
     }
     return out;
 }
@@ -69,7 +99,7 @@ std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
     return best;
 }
 
-std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
+std::optional<ItemId> SelectTool::leaf_under(const Pointer& pointer) const {
     if (auto element = element_under(pointer)) return element;
     if (pointer.hit && session_.built().solid &&
         size_t(pointer.hit->brush) < session_.built().solid->brushes.size()) {
@@ -77,6 +107,36 @@ std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
         if (!is_locked(session_.level(), id)) return id;
     }
     return {};
+}
+
+std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
+    const auto leaf = leaf_under(pointer);
+    if (!leaf || session_.stage() == Stage::dress) return leaf; // faces are dressed wherever they stand
+    const auto path = path_to(session_.level(), *leaf);
+    if (path.size() < 2) return leaf;
+    const auto selected = [&](const Item* item) {
+        const auto& ids = session_.selection();
+        return std::find(ids.begin(), ids.end(), item->id) != ids.end();
+    };
+    // As deep as one works already: at what is selected itself, or beside it in its group.
+    for (size_t depth = path.size(); depth-- > 0;) {
+        if (selected(path[depth])) return path[depth]->id;
+        const Group* group = depth > 0 ? path[depth - 1]->group() : nullptr;
+        if (group && std::any_of(group->items.begin(), group->items.end(),
+                                 [&](const ItemPtr& member) { return selected(member.get()); }))
+            return path[depth]->id;
+    }
+    return path[0]->id;
+}
+
+/// From a selected group to what in it is under the pointer, one group at a time.
+void SelectTool::go_into_group(const Pointer& pointer) {
+    const auto leaf = leaf_under(pointer);
+    const Item* item = session_.selected();
+    if (!leaf || !item || !item->group()) return;
+    const auto path = path_to(session_.level(), *leaf);
+    for (size_t i = 0; i + 1 < path.size(); ++i)
+        if (path[i] == item) return session_.select({path[i + 1]->id});
 }
 
 void SelectTool::press(const Pointer& pointer) {
@@ -91,12 +151,15 @@ void SelectTool::press(const Pointer& pointer) {
         drag.before = session_.stored_level();
         drag.begin = pointer.screen;
         drag.ids = session_.selection();
-        const Brush& brush = *session_.selected()->brush();
         drag.grip = handle.grip, drag.side = handle.side, drag.anchor = handle.place;
         drag.copies = pointer.keys & Qt::ControlModifier;
-        const Vec3 axis = handle.grip == Grip::raise ? Vec3(0, 0, 1) : edit::outward(brush, handle.side);
+        const Item* item = session_.selected();
+        const Brush* brush = item ? item->brush() : nullptr;
+        const Vec3 axis = handle.grip == Grip::side ? edit::outward(*brush, handle.side) : Vec3(0, 0, 1);
         drag.first = nearest_along(pointer.ray, handle.place, axis);
-        drag.reference = brush.place.at;
+        const Box3 box = selection_box();
+        drag.reference = brush ? brush->place.at : Vec3(box.middle().x, box.middle().y, box.low.z);
+        drag.pivot = drag.reference;
         drag_ = drag;
         return;
     }
@@ -248,9 +311,8 @@ void SelectTool::move(const Pointer& pointer) {
         break;
     }
     case Grip::turn: {
-        const Brush& brush = *find_item(drag_->before, drag_->ids[0])->brush();
         if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
-            const Vec2 was = flat(drag_->anchor - brush.place.at), now = flat(*at - brush.place.at);
+            const Vec2 was = flat(drag_->anchor - drag_->pivot), now = flat(*at - drag_->pivot);
             const double raw = degrees(std::atan2(cross(was, now), glm::dot(was, now)));
             drag_->amount = edit::snapped(raw, snap_turn(session_, pointer));
         }
@@ -263,8 +325,7 @@ void SelectTool::move(const Pointer& pointer) {
 edit::Copies SelectTool::copies() const {
     if (drag_->grip != Grip::turn) return edit::duplicated(drag_->before, drag_->ids, drag_->by);
     edit::Copies out = edit::duplicated(drag_->before, drag_->ids, Vec3(0));
-    const Vec3 about = find_item(drag_->before, drag_->ids[0])->brush()->place.at;
-    out.level = edit::turned(out.level, out.ids, about, drag_->amount);
+    out.level = edit::turned(out.level, out.ids, drag_->pivot, drag_->amount);
     return out;
 }
 
@@ -281,8 +342,7 @@ Level SelectTool::result() const {
         return edit::with_changed(before, item);
     }
     case Grip::turn:
-        return edit::turned(before, drag_->ids, find_item(before, drag_->ids[0])->brush()->place.at,
-                            drag_->amount);
+        return edit::turned(before, drag_->ids, drag_->pivot, drag_->amount);
     }
     return before;
 }
@@ -325,7 +385,11 @@ void SelectTool::release(const Pointer& pointer) {
     move(pointer);
     const bool clicked = !drag_->moved && (on_selected_ || drag_->grip == Grip::side);
     confirm();
-    if (clicked) grips_.click(pointer);
+    if (!clicked) return;
+    if (session_.selected() && session_.selected()->group())
+        go_into_group(pointer);
+    else
+        grips_.click(pointer);
 }
 
 void SelectTool::confirm() {
@@ -371,7 +435,8 @@ bool SelectTool::escape() {
         return true;
     }
     if (session_.selection().empty()) return false;
-    session_.select({});
+    const auto path = path_to(session_.level(), session_.selection()[0]);
+    session_.select(path.size() > 1 ? std::vector<ItemId>{path[path.size() - 2]->id} : std::vector<ItemId>{});
     return true;
 }
 
@@ -383,6 +448,13 @@ QString SelectTool::hint() const {
         return tr("Click a face, then give it or its whole brush a material in the tray");
     if (session_.selection().empty())
         return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
+    const Item* item = session_.selected();
+    if (item && item->group())
+        return tr(
+            "A group: drag moves it, the arrow raises, the ring turns, each with Ctrl for a copy; click "
+            "again to go into it");
+    if (!item || !item->brush())
+        return tr("Drag moves, the arrow raises, the ring turns, each with Ctrl for a copy");
     return tr("Drag dots to stretch, the arrow to raise, the ring to turn, each with Ctrl for a copy; "
               "squares, edges and faces reshape");
 }
@@ -391,9 +463,10 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     painter.setRenderHint(QPainter::Antialiasing);
     const Level& level = session_.level();
     if (hover_ && !drag_ && !grips_.busy() && !frame_.open())
-        if (const Item* item = find_item(level, *hover_); item && item->brush()) {
+        if (const Item* item = find_item(level, *hover_)) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
-            draw_outline(painter, camera, *item->brush());
+            if (item->brush()) draw_outline(painter, camera, *item->brush());
+            if (item->group()) draw_box(painter, camera, box_of(*item));
         }
     // Copies that follow what is selected are seen with it: what changes here changes there.
     painter.setPen(QPen(color::blue_grey, 1.6, Qt::DashDotLine));

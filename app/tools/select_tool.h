@@ -7,11 +7,12 @@
 
 namespace rubble::app {
 
-/// Picks items and changes them: a selection carries all its handles at once. Dragging the item itself moves
-/// it in the plane; a dot on a face changes the size from that face, the arrow moves it up and down, the ring
-/// turns it. With Ctrl any of these drags a copy, a dot along its own axis. Points, edges and faces of the
-/// one selected brush are reshaped by its `BodyGrips`. A frame drawn from where nothing is, or from anywhere
-/// with Shift, takes the points of the selected brush that lie in it, else the items that it holds.
+/// Picks items and changes them. What stands in a group is picked as the group; a click on that goes into it,
+/// and Escape out again. A selection carries all its handles at once. Dragging the item itself moves it in
+/// the plane; a dot on a face changes the size from that face, the arrow moves it up and down, the ring turns
+/// it. With Ctrl any of these drags a copy, a dot along its own axis. Points, edges and faces of the one
+/// selected brush are reshaped by its `BodyGrips`. A frame drawn from where nothing is, or from anywhere with
+/// Shift, takes the points of the selected brush that lie in it, else the items that it holds.
 class SelectTool : public Tool {
 public:
     explicit SelectTool(Session& session) : Tool(session), grips_(session) {}
@@ -41,6 +42,7 @@ private:
         std::vector<ItemId> ids;
         Vec3 anchor{0};    ///< where the item was taken, or the handle
         Vec3 reference{0}; ///< the corner that is put onto the grid
+        Vec3 pivot{0};     ///< what is turned about
         double first = 0;  ///< parameter of the handle on its axis when taken
         double amount = 0; ///< metres or degrees so far
         Vec3 by{0};
@@ -51,7 +53,14 @@ private:
     };
 
     std::vector<Handle> handles(const Camera& camera) const;
+    std::vector<Handle> brush_handles(const Brush& brush, const Camera& camera) const;
+    std::vector<Handle> box_handles(const Box3& box, const Camera& camera) const;
+    Box3 selection_box() const;
+    /// The brush or element under the pointer itself.
+    std::optional<ItemId> leaf_under(const Pointer& pointer) const;
+    /// What a click there is meant for: that, or a group that holds it.
     std::optional<ItemId> item_under(const Pointer& pointer) const;
+    void go_into_group(const Pointer& pointer);
     std::optional<ItemId> element_under(const Pointer& pointer) const;
     void press_item(const Pointer& pointer);
     void begin_drag(const Pointer& pointer, const ItemId& item, Drag drag);

@@ -24,6 +24,7 @@
 #include "tools/path_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
+#include "tools/slice_tool.h"
 #include "tools/underlay_tool.h"
 #include "window/arrangement.h"
 
@@ -293,6 +294,9 @@ void MainWindow::use_tool(const QString& name) {
         tool_ = std::make_unique<MirrorTool>(session_);
     else if (name == QStringLiteral("measure"))
         tool_ = std::make_unique<MeasureTool>(session_);
+    else if (name == QStringLiteral("slice"))
+        tool_ = std::make_unique<SliceTool>(
+            session_, [this](int axis, double from, double to) { show_slice(axis, from, to); });
     else if (name == QStringLiteral("knife"))
         tool_ = std::make_unique<KnifeTool>(session_);
     else if (name.startsWith(QStringLiteral("place ")))

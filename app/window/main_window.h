@@ -62,6 +62,7 @@ private:
     void build_snapping();
     void build_reshaping();
     bool raise_mass(int by);
+    void show_slice(int axis, double from_m, double to_m);
     void show_beside(Camera::Kind kind);
     void update_title();
     void update_status();

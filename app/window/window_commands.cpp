@@ -73,6 +73,7 @@ void MainWindow::build_commands() {
         {"hole", tr("Draw: hole in the selected outline"), Qt::SHIFT | Qt::Key_J},
         {"underlay", tr("Move and scale a picture under the level"), Qt::SHIFT | Qt::Key_L | Qt::CTRL},
         {"measure", tr("Measure"), Qt::Key_M},
+        {"slice", tr("Slice: from here to there"), Qt::SHIFT | Qt::Key_Y},
         {"mirror", tr("Mirror"), Qt::SHIFT | Qt::Key_M}};
     for (const ShapeEntry& entry : all_shapes())
         tools.push_back({entry.tool, draw_text(entry.shape), entry.key});
@@ -227,6 +228,21 @@ void MainWindow::show_beside(Camera::Kind kind) {
     const bool same = plan_->camera().kind == kind;
     show_plan(!same || !plan_->isVisible());
     plan_->set_kind(kind);
+}
+
+/// A strip of the level alone, seen from the front or from the side.
+void MainWindow::show_slice(int axis, double from_m, double to_m) {
+    show_plan(true);
+    plan_->set_kind(axis == 0 ? Camera::Kind::side : Camera::Kind::front);
+    plan_->frame_all();
+    Vec3 low(0), high(0);
+    low[axis] = from_m, high[axis] = to_m;
+    Box3 box;
+    box.add(low), box.add(high);
+    plan_->set_slice(box);
+    // The tool has done its work; it calls this itself, so it must not be taken away under it.
+    QMetaObject::invokeMethod(
+        this, [this] { use_tool(QStringLiteral("select")); }, Qt::QueuedConnection);
 }
 
 /// The arrow keys move what is selected while a view has the focus; elsewhere they are the panels' own.

@@ -59,6 +59,21 @@ public:
         ++size_;
     }
 
+    /// A list of other values that shares with this one the pieces in which `same` holds at every place.
+    template <class Same> SharedList with_values(const std::vector<T>& values, Same same) const {
+        SharedList out(values);
+        for (size_t b = 0; b < std::min(branches_.size(), out.branches_.size()); ++b) {
+            Branch& branch = *out.branches_[b];
+            const Branch& own = *branches_[b];
+            size_t shared = 0;
+            for (size_t p = 0; p < std::min(branch.size(), own.size()); ++p)
+                if (std::equal(branch[p]->begin(), branch[p]->end(), own[p]->begin(), own[p]->end(), same))
+                    branch[p] = own[p], ++shared;
+            if (shared == branch.size() && shared == own.size()) out.branches_[b] = branches_[b];
+        }
+        return out;
+    }
+
     std::vector<T> values() const { return std::vector<T>(begin(), end()); }
 
     class Iterator {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <functional>
+#include <map>
 #include <unordered_map>
 
 #include "edit/fresh_ids.h"
@@ -26,7 +27,7 @@ ItemList rebuilt(const ItemList& items, const Replace& replace) {
     }
     const bool same = std::equal(out.begin(), out.end(), items.begin(), items.end(),
                                  [](auto& a, auto& b) { return a.is(b); });
-    return same ? items : ItemList(out);
+    return same ? items : items.remade(out);
 }
 
 /// Layers and groups with other items in the places of some; parts that stay the same stay shared.
@@ -34,18 +35,25 @@ Level rebuilt(const Level& level, const Replace& replace) {
     return with_lists(level, [&](const ItemList& items) { return rebuilt(items, replace); });
 }
 
+using Map = std::function<Item(const Item&)>;
+
 /// Items that became others in their places; what a chosen group holds is left to `map`.
-ItemList mapped(const ItemList& items, const Chosen& chosen, const std::function<Item(const Item&)>& map) {
-    return with_each(items, [&](const Item& item) {
-        return chosen.has(item) ? std::optional(map(item)) : with_members(item, [&](const ItemList& members) {
-            return mapped(members, chosen, map);
-        });
-    });
+ItemList mapped(const ItemList& items, std::span<const ItemId> ids, const Map& map) {
+    std::map<size_t, std::vector<ItemId>> chosen; // by the place of what they are, or are in
+    for (const ItemId& id : ids)
+        if (const size_t place = items.place_of(id); place < items.size()) chosen[place].push_back(id);
+    ItemList out = items;
+    for (const auto& [place, own] : chosen) {
+        const Item& item = *items[place];
+        const auto inside = [&](const ItemList& members) { return mapped(members, own, map); };
+        const bool itself = std::find(own.begin(), own.end(), item.id) != own.end();
+        out.set(place, itself ? map(item) : with_members(item, inside).value_or(item));
+    }
+    return out;
 }
 
-Level mapped(const Level& level, std::span<const ItemId> ids, const std::function<Item(const Item&)>& map) {
-    return with_lists(
-        level, [&, chosen = Chosen(ids)](const ItemList& items) { return mapped(items, chosen, map); });
+Level mapped(const Level& level, std::span<const ItemId> ids, const Map& map) {
+    return with_lists(level, [&](const ItemList& items) { return mapped(items, ids, map); });
 }
 
 } // namespace

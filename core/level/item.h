@@ -5,9 +5,8 @@
 #include <variant>
 #include <vector>
 
-#include "base/shared.h"
-#include "base/shared_list.h"
 #include "level/brush.h"
+#include "level/item_list.h"
 
 namespace rubble {
 
@@ -24,10 +23,6 @@ struct Element {
     bool operator==(const Element&) const = default;
 };
 
-struct Item;
-using ItemPtr = Shared<Item>;
-/// A changed copy shares what did not change, so that an edit costs the same in a level of any size.
-using ItemList = SharedList<ItemPtr>;
 
 /// Items that are handled as one; in the order of fills and cuts they count at the group's own place.
 struct Group {

@@ -93,6 +93,18 @@ bool holds_up(const Level& level, const Layer& layer, bool Layer::*what) {
 bool is_locked(const Level& level, const Layer& layer) { return holds_up(level, layer, &Layer::locked); }
 bool is_hidden(const Level& level, const Layer& layer) { return holds_up(level, layer, &Layer::hidden); }
 
+std::vector<const Item*> path_to(const Level& level, const ItemId& id) {
+    const int layer = layer_of(level, id);
+    if (layer < 0) return {};
+    const ItemList& items = level.layers[size_t(layer)]->items;
+    std::vector<const Item*> path{items[items.place_of(id)].get()};
+    while (path.back()->id != id) {
+        const ItemList& members = path.back()->group()->items;
+        path.push_back(members[members.place_of(id)].get());
+    }
+    return path;
+}
+
 bool is_locked(const Level& level, const ItemId& id) {
     const int layer = layer_of(level, id);
     return layer >= 0 && is_locked(level, *level.layers[size_t(layer)]);

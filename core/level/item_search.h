@@ -20,6 +20,9 @@ struct FoundItem {
 /// finds all. In the order of storing.
 std::vector<FoundItem> found_items(const Level& level, const std::string& text);
 
+/// The groups that hold an item, from the outermost to it, and it at the end; empty where there is none.
+std::vector<const Item*> path_to(const Level& level, const ItemId& id);
+
 /// Whether the item, its group or its layer, or a layer that holds that, is locked.
 bool is_locked(const Level& level, const ItemId& id);
 /// The same for layers, by their place in the level: locked or hidden with what holds them.

@@ -22,12 +22,10 @@ void visit_items(const ItemList& items, const Layer& layer,
 }
 
 const Item* find_in(const ItemList& items, const ItemId& id) {
-    for (const ItemPtr& item : items) {
-        if (item->id == id) return item.get();
-        if (const Group* group = item->group())
-            if (const Item* found = find_in(group->items, id)) return found;
-    }
-    return nullptr;
+    const size_t place = items.place_of(id);
+    if (place == items.size()) return nullptr;
+    const Item& item = *items[place];
+    return item.id == id ? &item : find_in(item.group()->items, id);
 }
 
 } // namespace
@@ -44,7 +42,7 @@ const Item* find_item(const Level& level, const ItemId& id) {
 
 int layer_of(const Level& level, const ItemId& id) {
     for (size_t i = 0; i < level.layers.size(); ++i)
-        if (find_in(level.layers[i]->items, id)) return int(i);
+        if (level.layers[i]->items.place_of(id) < level.layers[i]->items.size()) return int(i);
     return -1;
 }
 

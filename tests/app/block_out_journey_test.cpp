@@ -79,6 +79,13 @@ private slots:
         press("Make independent");
         enter("Height", "3");
         QCOMPARE(find_item(session().level(), image)->brush()->size.z, 2.0);
+        // And linked again: the one that was selected last takes the shape of the first.
+        session().select({image, crate});
+        press("Make linked copies of");
+        QCOMPARE(find_item(session().level(), crate)->brush()->size.z, 2.0);
+        session().select({crate});
+        enter("Height", "3");
+        QCOMPARE(find_item(session().level(), image)->brush()->size.z, 3.0);
         // Escape leaves nothing behind.
         key(Qt::Key_M, Qt::ShiftModifier);
         move_to(plan(), at(plan(), {5, -3.5, 0}));
@@ -184,6 +191,7 @@ private slots:
 
     void views_show_wire_slopes_collision_and_a_slice() {
         draw_box(Qt::Key_T, {-4, -4, 0}, {0, -2, 0}, "2");
+        const Level before = session().level();
         for (const auto& [pressed, mode] : {std::pair{Qt::Key_2, ViewMode::wire},
                                             {Qt::Key_3, ViewMode::slope},
                                             {Qt::Key_4, ViewMode::collision}}) {
@@ -199,6 +207,17 @@ private slots:
         QVERIFY(std::abs(plan().camera().slice->to - plan().camera().slice->from - 2.02) < 1e-6);
         key(Qt::Key_5);
         QVERIFY(!plan().camera().slice);
+        // From here to there, in the other way; too thin a strip is none.
+        session().select({});
+        key(Qt::Key_Y, Qt::ShiftModifier);
+        drag(Vec3(1, 2, 0), Vec3(1, 2, 0));
+        QVERIFY(!plan().camera().slice);
+        drag(Vec3(-5, 2, 0), Vec3(-1, 2.5, 0));
+        QVERIFY(plan().camera().slice && plan().camera().kind == Camera::Kind::side);
+        QVERIFY(std::abs(plan().camera().slice->to - plan().camera().slice->from - 4.02) < 1e-6);
+        QCoreApplication::processEvents();
+        keep_picture("slice");
+        QVERIFY(session().level() == before);
     }
 };
 

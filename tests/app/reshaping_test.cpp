@@ -98,6 +98,40 @@ private slots:
         QVERIFY(std::abs(box_of(*session().selected()).low.x + 1.87) < 1e-6);
     }
 
+    void a_roof_is_tilted_on_its_eave_and_a_wall_tipped_over_its_foot() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "1");
+        click({0, -0.5, 1}); // the top, and with Shift the edge in front above
+        QCOMPARE(picks().faces.size(), size_t(1));
+        click({0, -2, 1}, Qt::ShiftModifier);
+        QCOMPARE(picks().edges.size(), size_t(1));
+        QCoreApplication::processEvents();
+        press("Turn on the edge by");
+        // 15° about the eave, counter-clockwise seen against x: what lies away from it rises.
+        double highest = 0, at_eave = 0;
+        for (const Vec3& own : selected().corners) {
+            const Vec3 p = selected().place.to_level(own);
+            highest = std::max(highest, p.z);
+            if (p.y < -1.9 && p.z > 0.5) at_eave = p.z;
+        }
+        QCOMPARE(at_eave, 1.0);
+        QVERIFY(std::abs(highest - (1 + 4 * std::sin(15 * M_PI / 180))) < 1e-3);
+        keep_picture("tilted-roof");
+        key(Qt::Key_Escape);
+        key(Qt::Key_Escape);
+
+        draw_box(Qt::Key_B, {-4, -7, 0}, {-2, -6.5, 0}, "3");
+        const Brush wall = selected();
+        click({-4, -7, 0.7}); // an upright edge: the wall swings about it like a door
+        QCOMPARE(picks().edges.size(), size_t(1));
+        QCoreApplication::processEvents();
+        press("Tip brush over it by");
+        QCOMPARE(selected().place.turn_deg, 15.0);
+        const Vec3 corner = selected().place.to_level({-wall.size.x / 2, -wall.size.y / 2, 0});
+        QVERIFY(glm::length(corner - Vec3(-4, -7, 0)) < 1e-6);
+        QCOMPARE(selected().size, wall.size);
+        settle();
+    }
+
     void a_hole_pushed_through_a_wall_is_walked_through() {
         draw_box(Qt::Key_B, {1, -7, 0}, {1.5, 7, 0}, "3");
         enter("Width", "20"); // past both rims: nobody jumps round its ends

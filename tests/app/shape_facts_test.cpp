@@ -7,6 +7,7 @@
 #include <QPushButton>
 
 #include "core/level_maker.h"
+#include "edit/items.h"
 #include "facts/facts.h"
 #include "level/brush_shape.h"
 #include "level/face_mesh.h"
@@ -89,6 +90,75 @@ private slots:
             if (button->text() == "Put back onto its base") button->click();
         QCoreApplication::processEvents();
         QVERIFY(desk.says("0.25 m high: Courier steps onto it"));
+    }
+
+    void a_leaning_plank_is_walked_up() {
+        Brush plank = of(Shape::box, {6, 1, 0.25});
+        const auto [c, s] = cos_sin(20);
+        plank.place.rotation = rotation_onto({c, 0, s}, {0, 1, 0}, {-s, 0, c});
+        Desk desk(plank);
+        QVERIFY(desk.says("leans 20.0°: Courier walks up it"));
+        plank.place.rotation =
+            rotation_onto({0.5, 0, std::sqrt(0.75)}, {0, 1, 0}, {-std::sqrt(0.75), 0, 0.5});
+        Desk steep(plank);
+        QVERIFY(steep.says("too high to jump onto"));
+    }
+
+    void several_brushes_have_the_fields_they_share() {
+        Brush stairs = of(Shape::stairs, {3, 1, 1.5});
+        stairs.steps = 5;
+        Desk desk(stairs);
+        Item other = *find_item(desk.session.level(), desk.id);
+        other.id = {"other"};
+        std::get<Brush>(other.body).steps = 10;
+        std::get<Brush>(other.body).place.at = {8, 0, 0};
+        desk.session.apply(edit::with_item(desk.session.level(), 0, other), "Test");
+        const std::vector<ItemId> both{desk.id, other.id};
+        desk.session.select(both);
+        const auto brush = [&](size_t i) { return *find_item(desk.session.level(), both[i])->brush(); };
+        QCOMPARE(desk.field("Steps")->text(), QString("mixed"));
+        desk.type("Steps", "+ 2");
+        QCOMPARE(brush(0).steps, 7);
+        QCOMPARE(brush(1).steps, 12);
+        desk.type("Steps", "6");
+        QCOMPARE(brush(0).steps, 6);
+        QCOMPARE(brush(1).steps, 6);
+        QCOMPARE(desk.field("Middle of base, x")->text(), QString("mixed"));
+        desk.type("Turned", "90");
+        QCOMPARE(brush(1).place.turn_deg, 90.0);
+        QCOMPARE(brush(1).place.at.x, 8.0);
+        desk.type("Shell (0: solid)", "0.1");
+        QCOMPARE(brush(0).shell_m, 0.1);
+        QCOMPARE(brush(1).shell_m, 0.1);
+        // What does not fit is said and left.
+        QString said;
+        QObject::connect(&desk.session, &Session::message, [&](const QString& text) { said = text; });
+        desk.type("Width", "0");
+        QVERIFY2(said.startsWith("2 items stay as they were"), qPrintable(said));
+        QCOMPARE(brush(0).size.y, 1.0);
+        // Kinds are chosen for all.
+        desk.choose("Shape", "Ramp");
+        QCOMPARE(brush(0).shape, Shape::ramp);
+        QCOMPARE(brush(1).shape, Shape::ramp);
+        desk.choose("Effect", "Cut");
+        QCOMPARE(brush(1).effect, Effect::cut);
+    }
+
+    void elements_and_brushes_are_moved_and_turned_together() {
+        Desk desk(of(Shape::box, {1, 1, 1}));
+        const Item place{{"p"}, {}, false, Element{"place", {3, 1, 0}, 10, {}}, {}};
+        desk.session.apply(edit::with_item(desk.session.level(), 0, place), "Test");
+        desk.session.select({desk.id, place.id});
+        desk.type("Middle of base, y", "+ 2");
+        const auto element = [&] { return *find_item(desk.session.level(), place.id)->element(); };
+        QCOMPARE(element().at, Vec3(3, 3, 0));
+        QCOMPARE(desk.brush().place.at, Vec3(0, 2, 0));
+        desk.type("Middle of base, x", "5");
+        QCOMPARE(element().at.x, 5.0);
+        QCOMPARE(desk.brush().place.at.x, 5.0);
+        desk.type("Turned", "+ 15");
+        QCOMPARE(element().facing_deg, 25.0);
+        QCOMPARE(desk.brush().place.turn_deg, 15.0);
     }
 
     void winding_stairs_are_turned_the_other_way_by_an_angle_below_zero() {

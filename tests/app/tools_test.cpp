@@ -174,6 +174,93 @@ private slots:
         QCOMPARE(desk.brush(copy).place.at, Vec3(3.5, 0.5, 0));
     }
 
+    void any_handle_drags_a_copy_with_control() {
+        Desk desk;
+        const ItemId id = desk.box({-1, -1, 0}, {1, 1, 0}, "1");
+        const Brush first = desk.brush(id);
+        SelectTool tool(desk.session);
+        const auto copy = [&] { return desk.brush(desk.session.selection().at(0)); };
+        // A dot: along its own axis, and it catches where the copy stands against its original.
+        const Vec3 right = edit::middle_of(first, BoxSide::right);
+        desk.drag(tool, right, right + Vec3(2.1, 0, 0), Qt::ControlModifier);
+        QCOMPARE(desk.brushes(), size_t(3));
+        QCOMPARE(copy().place.at, Vec3(2, 0, 0));
+        QCOMPARE(copy().size, first.size);
+        QCOMPARE(desk.brush(id).size, first.size);
+        desk.session.undo();
+        desk.session.select({id});
+        desk.build();
+        // The arrow: upward.
+        const double pixel = desk.camera.metres_per_pixel(first.place.at);
+        const Vec3 arrow = edit::middle_of(first, BoxSide::top) + Vec3(0, 0, 44 * pixel);
+        desk.drag(tool, arrow, arrow + Vec3(0, 0, 3), Qt::ControlModifier);
+        QCOMPARE(desk.brushes(), size_t(3));
+        QCOMPARE(copy().place.at, Vec3(0, 0, 3));
+        desk.session.undo();
+        desk.session.select({id});
+        desk.build();
+        // The ring: turned where it stands.
+        const Vec3 ring = right + Vec3(34 * pixel, 0, 0);
+        desk.drag(tool, ring, Vec3(ring.x * std::cos(0.78), ring.x * std::sin(0.78), ring.z),
+                  Qt::ControlModifier);
+        QCOMPARE(desk.brushes(), size_t(3));
+        QCOMPARE(copy().place.turn_deg, 45.0);
+        QCOMPARE(copy().place.at, first.place.at);
+        QCOMPARE(desk.brush(id).place.turn_deg, 0.0);
+    }
+
+    void a_group_is_picked_as_one_and_gone_into_by_a_click() {
+        Desk desk;
+        const ItemId a = desk.box({-3, 0, 0}, {-2, 1, 0}, "1"), b = desk.box({2, 0, 0}, {3, 1, 0}, "1");
+        const auto inner = edit::grouped(desk.session.level(), std::vector<ItemId>{b});
+        const auto outer = edit::grouped(inner.level, std::vector<ItemId>{a, inner.ids[0]});
+        desk.session.apply(outer.level, "Group");
+        desk.session.select({});
+        desk.build();
+        SelectTool tool(desk.session);
+        const Vec3 on_a(-2.5, 0.5, 1), on_b(2.5, 0.5, 1);
+        const auto click = [&](const Vec3& place) {
+            tool.press(desk.at(place));
+            tool.release(desk.at(place));
+            return desk.session.selection();
+        };
+        using Ids = std::vector<ItemId>;
+        QCOMPARE(click(on_b), Ids{outer.ids[0]});
+        QCOMPARE(click(on_b), Ids{inner.ids[0]}); // into it, one group at a time
+        QCOMPARE(click(on_b), Ids{b});
+        QVERIFY(tool.escape());
+        QCOMPARE(desk.session.selection(), Ids{inner.ids[0]});
+        QCOMPARE(click(on_a), Ids{a}); // stands beside it in the same group
+        QVERIFY(tool.escape());
+        QCOMPARE(desk.session.selection(), Ids{outer.ids[0]});
+        // Dragged by any of its parts it moves as a whole.
+        desk.drag(tool, on_a, on_a + Vec3(1, 0, 0));
+        QCOMPARE(desk.brush(a).place.at.x, -1.5);
+        QCOMPARE(desk.brush(b).place.at.x, 3.5);
+        QVERIFY(tool.escape());
+        QVERIFY(desk.session.selection().empty());
+    }
+
+    void several_are_raised_and_turned_together() {
+        Desk desk;
+        const ItemId a = desk.box({-2, -1, 0}, {-1, 1, 0}, "1"), b = desk.box({1, -1, 0}, {2, 1, 0}, "1");
+        desk.session.select({a, b});
+        SelectTool tool(desk.session);
+        const double pixel = desk.camera.metres_per_pixel({0, 0, 0.5});
+        const Vec3 arrow(0, 0, 1 + 44 * pixel);
+        desk.drag(tool, arrow, arrow + Vec3(0, 0, 2));
+        QCOMPARE(desk.brush(a).place.at.z, 2.0);
+        QCOMPARE(desk.brush(b).place.at.z, 2.0);
+        desk.session.undo();
+        desk.session.select({a, b});
+        desk.build();
+        const Vec3 ring(2 + 34 * pixel, 0, 0.5);
+        desk.drag(tool, ring, Vec3(0, ring.x, ring.z)); // a quarter round
+        QVERIFY(glm::length(desk.brush(a).place.at - Vec3(0, -1.5, 0)) < 1e-9);
+        QVERIFY(glm::length(desk.brush(b).place.at - Vec3(0, 1.5, 0)) < 1e-9);
+        QCOMPARE(desk.brush(a).place.turn_deg, 90.0);
+    }
+
     void a_dot_stretches_its_face_alone() {
         Desk desk;
         const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "3");

@@ -207,6 +207,32 @@ private slots:
         for (const ItemId& id : copies) QCOMPARE(brush_of(after, id).size.z, 4.0);
     }
 
+    void independent_copies_become_linked_ones_again() {
+        LevelMaker maker;
+        const ItemId first = maker.box({0, 0, 0}, {1, 2, 3}), second = maker.box({5, 0, 0}, {4, 4, 4}, 30),
+                     third = maker.box({9, 0, 0}, {1, 1, 1});
+        const std::vector<ItemId> ids{first, second, third};
+        const auto level = linked(maker.level(), ids);
+        QVERIFY(level);
+        QCOMPARE(linked_to(*level, first).size(), size_t(2));
+        // They take the shape of the first and keep their places.
+        QCOMPARE(brush_of(*level, second).size, Vec3(1, 2, 3));
+        QCOMPARE(brush_of(*level, second).place, brush_of(maker.level(), second).place);
+        Item changed = *find_item(*level, third);
+        std::get<Brush>(changed.body).size.z = 7;
+        const Level after = with_links_followed(*level, with_changed(*level, changed));
+        for (const ItemId& id : ids) QCOMPARE(brush_of(after, id).size.z, 7.0);
+        QVERIFY(!linked(after, ids)); // they are already
+        // Groups are linked brush by brush, and only where they hold as many.
+        const auto a = grouped(maker.level(), std::vector<ItemId>{first, second});
+        const auto copy = duplicated(a.level, a.ids, {0, 9, 0});
+        const auto groups = linked(copy.level, std::vector<ItemId>{a.ids[0], copy.ids[0]});
+        QVERIFY(groups && groups->links.size() == 2);
+        QVERIFY(!linked(copy.level, std::vector<ItemId>{a.ids[0], third}));
+        QVERIFY(!linked(maker.level(), std::vector<ItemId>{first}));
+        QVERIFY(!linked(maker.level(), std::vector<ItemId>{first, {"none"}}));
+    }
+
     /// What winds counter-clockwise winds clockwise in the mirror, and keeps its steps.
     void winding_shapes_stay_what_they_are_in_the_mirror() {
         Random random(2704);

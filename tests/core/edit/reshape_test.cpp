@@ -5,9 +5,9 @@
 #include "base/angle.h"
 #include "core/random.h"
 #include "edit/body.h"
-#include "level/mesh_cleaning.h"
 #include "edit/reshape.h"
 #include "level/brush_shape.h"
+#include "level/mesh_cleaning.h"
 
 using namespace rubble;
 using namespace rubble::edit;
