@@ -12,6 +12,7 @@ namespace rubble::app {
 namespace {
 
 constexpr double k_near_m = 0.08, k_far_m = 1500;
+constexpr double k_behind_slice_m = 1000;
 
 } // namespace
 
@@ -55,10 +56,22 @@ glm::mat4 Camera::matrix() const {
     if (flat()) {
         const double half = distance_m * std::tan(radians(field_deg / 2));
         const double at_eye = glm::dot(eye(), forward());
-        const double near = slice ? slice->from - at_eye : 1.0, far = slice ? slice->to - at_eye : 1000.0;
+        const double near = slice ? slice->from - at_eye : 1.0,
+                     far = slice ? slice->to + k_behind_slice_m - at_eye : 1000.0;
         return glm::mat4(glm::ortho(-half * aspect, half * aspect, -half, half, near, far) * look);
     }
     return glm::mat4(glm::perspective(radians(field_deg), aspect, k_near_m, k_far_m) * look);
+}
+
+bool Camera::holds(const Vec3& at) const {
+    const double depth = glm::dot(at, forward());
+    return !slice || (depth >= slice->from && depth <= slice->to);
+}
+
+double Camera::slice_end() const {
+    if (!slice) return 2;
+    const double depth = slice->to - slice->from;
+    return 2 * depth / (depth + k_behind_slice_m) - 1;
 }
 
 Projection Camera::projection() const {

@@ -46,6 +46,10 @@ struct Camera {
         double from, to;
     };
     std::optional<Slice> slice;
+    /// Whether a place lies in what is seen of the depth.
+    bool holds(const Vec3& at) const;
+    /// Where the slice ends, in the depth of what is drawn: from -1 to 1; 2 where there is none.
+    double slice_end() const;
 
     static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg,
                                QSizeF size);
@@ -57,6 +61,7 @@ struct Camera {
     Vec3 eye() const;
     /// Metres that one pixel spans at a place.
     double metres_per_pixel(const Vec3& at) const;
+    /// Of a slice too it reaches far behind its end: whether matter goes on there is seen at its front.
     glm::mat4 matrix() const;
 
     Projection projection() const;

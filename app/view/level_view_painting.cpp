@@ -144,7 +144,7 @@ void LevelView::paint_over(QPainter& painter) {
 std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
     std::vector<std::pair<const Item*, QPointF>> out;
     for (const Item* item : elements_of(session_.level()))
-        if (!item->hidden && item->element()->at.z <= cut_z_ + 0.01)
+        if (!item->hidden && item->element()->at.z <= cut_z_ + 0.01 && camera_.holds(item->element()->at))
             if (const auto at = camera_.to_screen(item->element()->at)) out.emplace_back(item, *at);
     return out;
 }
@@ -207,7 +207,9 @@ std::vector<const check::Span*> LevelView::shown_spans() const {
     std::vector<const check::Span*> spans;
     if (const auto& result = session_.built().check)
         for (const check::Span& span : result->spans)
-            if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01) spans.push_back(&span);
+            if (std::max(span.from.z, span.to.z) <= cut_z_ + 0.01 &&
+                (camera_.holds(span.from) || camera_.holds(span.to)))
+                spans.push_back(&span);
     std::sort(spans.begin(), spans.end(), [](auto* a, auto* b) { return a->margin_pct < b->margin_pct; });
     return spans;
 }
@@ -218,7 +220,8 @@ void LevelView::paint_arcs(QPainter& painter) {
     painter.setPen(QPen(color::plum, 2.2, Qt::DotLine));
     painter.setBrush(Qt::NoBrush);
     for (const check::NearMiss& miss : result->near_misses)
-        if (of_gap_or_height(miss)) draw_path(painter, camera_, wanted_arc(miss));
+        if (of_gap_or_height(miss) && camera_.holds(wanted_arc(miss)[6]))
+            draw_path(painter, camera_, wanted_arc(miss));
     // All arcs of a grade are one path: a thousand of them are still one call. Tight ones come last, on top.
     struct Arcs {
         QPainterPath lines;
@@ -248,7 +251,7 @@ void LevelView::label_near_misses(Labels& labels) {
     const auto& result = session_.built().check;
     if (!result) return;
     for (const check::NearMiss& miss : result->near_misses) {
-        if (!of_gap_or_height(miss)) continue;
+        if (!of_gap_or_height(miss) || !camera_.holds(wanted_arc(miss)[6])) continue;
         const auto middle = camera_.to_screen(wanted_arc(miss)[6] + Vec3(0, 0, 0.3));
         const QString text =
             miss.limit == "gap"
@@ -266,8 +269,14 @@ void LevelView::label_span(Labels& labels, const check::Span& span, bool of_rout
     if (!top) return;
     const QString size =
         span.gap_m >= 0.5 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
+    // From afar labels of full length would hide what they are about; colour and line tell the grade.
+    constexpr double k_long_px = 60;
+    const auto first = camera_.to_screen(span.arc.front()), last = camera_.to_screen(span.arc.back());
+    const bool small = first && last && QLineF(*first, *last).length() < k_long_px;
     const QString text =
-        tr("%1 · %2 %3 %").arg(size, grade_name(span.grade)).arg(span.least_pct(step_m), 0, 'f', 0);
+        small && !of_route
+            ? size
+            : tr("%1 · %2 %3 %").arg(size, grade_name(span.grade)).arg(span.least_pct(step_m), 0, 'f', 0);
     const QColor ink = grade_color(span.grade).darker(140);
     of_route ? labels.put_near(*top, text, ink) : labels.put(*top, text, ink, true);
 }

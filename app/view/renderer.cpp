@@ -25,6 +25,7 @@ void main() {
     world = at; facing = normal; base = color; wall = rise;
     gl_Position = view * vec4(at, 1.0);
     gl_ClipDistance[0] = cut_z - at.z;
+    gl_ClipDistance[1] = 1.0; // behind a slice the fragments tell
 })";
 
 // Chalk lines every metre and heavier ones every module, drawn about a pixel and a half wide at any
@@ -34,6 +35,8 @@ in vec3 world; in vec3 facing; in vec3 base; flat in float wall;
 uniform float step_up, jump_up; // metres; step_up below 0: walls are not told
 uniform float module; uniform float ratio;
 uniform float max_slope; // degrees; below 0: slopes are not told
+uniform float slice_end; // in depth; behind it only matter that is cut at the slice's front is drawn
+uniform vec3 paper;
 out vec4 result;
 float lines(vec2 p, float step) {
     vec2 q = p / step;
@@ -45,8 +48,12 @@ float lines(vec2 p, float step) {
 void main() {
     if (!gl_FrontFacing) {
         float stripe = mod(gl_FragCoord.x + gl_FragCoord.y, 9.0 * ratio);
-        vec3 paper = vec3(0.925, 0.902, 0.861);
-        result = vec4(stripe < 1.3 * ratio ? vec3(0.36, 0.33, 0.30) : paper, 1.0);
+        vec3 cut = vec3(0.925, 0.902, 0.861);
+        result = vec4(stripe < 1.3 * ratio ? vec3(0.36, 0.33, 0.30) : cut, 1.0);
+        return;
+    }
+    if (gl_FragCoord.z * 2.0 - 1.0 > slice_end) {
+        result = vec4(paper, 1.0);
         return;
     }
     vec3 n = normalize(facing);
@@ -79,13 +86,14 @@ void main() {
 constexpr const char* k_picture_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
 layout(location = 1) in vec2 place;
-uniform mat4 view; uniform float cut_z;
+uniform mat4 view; uniform float cut_z, slice_end;
 out vec2 on_picture;
 void main() {
     on_picture = place;
     gl_Position = view * vec4(at, 1.0);
     gl_Position.z -= 0.00004 * gl_Position.w;
     gl_ClipDistance[0] = cut_z - at.z;
+    gl_ClipDistance[1] = slice_end * gl_Position.w - gl_Position.z;
 })";
 constexpr const char* k_picture_fragment = R"(#version 330 core
 in vec2 on_picture;
@@ -98,11 +106,12 @@ void main() {
 
 constexpr const char* k_edges_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
-uniform mat4 view; uniform float cut_z;
+uniform mat4 view; uniform float cut_z, slice_end;
 void main() {
     gl_Position = view * vec4(at, 1.0);
     gl_Position.z -= 0.00002 * gl_Position.w;
     gl_ClipDistance[0] = cut_z - at.z;
+    gl_ClipDistance[1] = slice_end * gl_Position.w - gl_Position.z;
 })";
 constexpr const char* k_edges_fragment = R"(#version 330 core
 uniform vec4 ink;
@@ -112,18 +121,20 @@ void main() { result = ink; })";
 constexpr const char* k_tint_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
 layout(location = 1) in float kind;
-uniform mat4 view; uniform float cut_z;
+uniform mat4 view; uniform float cut_z, slice_end;
 out vec3 world; flat out float shade;
 void main() {
     world = at; shade = kind;
     gl_Position = view * vec4(at + vec3(0.0, 0.0, 0.004), 1.0);
     gl_ClipDistance[0] = cut_z - at.z;
+    gl_ClipDistance[1] = slice_end * gl_Position.w - gl_Position.z;
 })";
 // Reached: plain sea green. No way back or on: ochre dots. Only crouched: hatched.
 constexpr const char* k_tint_fragment = R"(#version 330 core
 in vec3 world; flat in float shade;
 out vec4 result;
 void main() {
+    if (!gl_FrontFacing) discard; // seen from below, through what is cut
     vec3 sea = vec3(0.122, 0.541, 0.490), ochre = vec3(0.788, 0.541, 0.106);
     if (shade < 0.5) { result = vec4(sea, 0.34); return; }
     if (shade < 1.5) {
@@ -254,6 +265,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     glEnable(GL_DEPTH_TEST);
     glEnable(GL_CLIP_DISTANCE0);
+    glEnable(GL_CLIP_DISTANCE0 + 1);
     glDisable(GL_CULL_FACE);
     const glm::mat4 view = camera.matrix();
     auto draw_batches = [&](QOpenGLShaderProgram& program, std::span<Batch* const> batches, GLenum mode,
@@ -261,6 +273,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         program.bind();
         set_matrix(program, "view", view);
         program.setUniformValue("cut_z", float(look.cut_z));
+        program.setUniformValue("slice_end", float(camera.slice_end()));
         set(program);
         for (Batch* batch : batches) {
             if (batch->count == 0) continue;
@@ -277,6 +290,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
     const bool shows_faces = look.mode != ViewMode::wire && look.mode != ViewMode::collision;
     if (shows_faces)
         draw_batches(faces_program_, faces, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
+            p.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
             p.setUniformValue("module", float(look.module_m));
             p.setUniformValue("ratio", float(look.pixel_ratio));
             p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
@@ -297,6 +311,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
     if (!pictures.empty()) {
         picture_program_.bind();
         picture_program_.setUniformValue("cut_z", float(look.cut_z));
+        picture_program_.setUniformValue("slice_end", float(camera.slice_end()));
         draw_pictures(view, pictures);
     }
     draw_batches(edges_program_, edges, GL_LINES, [&](QOpenGLShaderProgram& p) {
@@ -318,6 +333,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
                               QVector4D(color::plum.redF(), color::plum.greenF(), color::plum.blueF(), 1));
         });
     glDisable(GL_CLIP_DISTANCE0);
+    glDisable(GL_CLIP_DISTANCE0 + 1);
     glDisable(GL_DEPTH_TEST);
 }
 

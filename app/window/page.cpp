@@ -1,6 +1,10 @@
 #include "window/page.h"
 
+#include <utility>
+
 #include <QLineEdit>
+#include <QPainter>
+#include <QStyledItemDelegate>
 
 #include "window/number_field.h"
 
@@ -8,10 +12,39 @@ namespace rubble::app {
 
 namespace {
 
+constexpr int k_beside_px = 8, k_above_px = 5; // around the text of a row
+constexpr int k_picture_gap_px = 8;
+
+/// Where a row's text stands: behind its picture.
+QRect text_place(const QRect& row, int picture_px) {
+    const int picture = picture_px > 0 ? picture_px + k_picture_gap_px : 0;
+    return row.adjusted(k_beside_px + picture, k_above_px, -k_beside_px, -k_above_px);
+}
+
+/// Rows whose text is broken into lines in the very width for which their height was found; the style's own
+/// drawing differs from its measuring by a few pixels, and leaves out the last line then.
+class WrappedRows : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
+        QStyleOptionViewItem row(option);
+        initStyleOption(&row, index);
+        const QString text = std::exchange(row.text, {});
+        row.widget->style()->drawControl(QStyle::CE_ItemViewItem, &row, painter, row.widget);
+        painter->setFont(row.font);
+        painter->setPen(row.palette.color(QPalette::Text));
+        painter->drawText(text_place(row.rect, row.icon.isNull() ? 0 : row.decorationSize.width()),
+                          Qt::AlignVCenter | Qt::TextWordWrap, text);
+    }
+};
+
 /// A list whose rows are as high as their texts need in its width; with `whole` it is as high as all of them.
 class WrappingList : public QListWidget {
 public:
     explicit WrappingList(bool whole) : whole_(whole) {
+        setItemDelegate(new WrappedRows(this));
         if (whole_) setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     }
 
@@ -29,12 +62,10 @@ protected:
 
 private:
     void fit(QListWidgetItem& row) {
-        constexpr int k_padding = 22; // of the style sheet, both sides, and the frame of a chosen row
-        const int picture = row.icon().isNull() ? 0 : iconSize().width() + 8;
-        const int width = std::max(viewport()->width() - k_padding - picture, 40);
-        const QRect box =
-            fontMetrics().boundingRect(QRect(0, 0, width, 10'000), Qt::TextWordWrap, row.text());
-        row.setSizeHint({40, box.height() + 8});
+        const int picture = row.icon().isNull() ? 0 : iconSize().width();
+        const QRect room = text_place(QRect(0, 0, std::max(viewport()->width(), 80), 10'000), picture);
+        const QRect box = fontMetrics().boundingRect(room, Qt::TextWordWrap, row.text());
+        row.setSizeHint({40, box.height() + 2 * k_above_px});
     }
 
     bool whole_;
