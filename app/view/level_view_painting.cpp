@@ -29,7 +29,8 @@ void LevelView::paint_legend(QPainter& painter) {
     if (mode_ == ViewMode::wire) text += tr("  Wire");
     if (mode_ == ViewMode::collision) text += tr("  Plum: what %1 collides with").arg(who);
     if (mode_ == ViewMode::size)
-        text += tr("  Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2")
+        text += tr("  Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2. Hatched "
+                   "floors: only crouched")
                     .arg(who, metres_text(check::highest_rise(session_.character())));
     if (mode_ == ViewMode::slope)
         text +=

@@ -132,8 +132,10 @@ void main() {
 // Reached: plain sea green. No way back or on: ochre dots. Only crouched: hatched.
 constexpr const char* k_tint_fragment = R"(#version 330 core
 in vec3 world; flat in float shade;
+uniform float only; // the kind that is told; below 0: all
 out vec4 result;
 void main() {
+    if (only >= 0.0 && abs(shade - only) > 0.5) discard;
     if (!gl_FrontFacing) discard; // seen from below, through what is cut
     vec3 sea = vec3(0.122, 0.541, 0.490), ochre = vec3(0.788, 0.541, 0.106);
     if (shade < 0.5) { result = vec4(sea, 0.34); return; }
@@ -297,13 +299,16 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
             p.setUniformValue("step_up", look.mode == ViewMode::size ? float(look.step_m) : -1.0f);
             p.setUniformValue("jump_up", float(look.jump_m));
         });
-    if (look.tint && look.mode == ViewMode::plain) {
+    if (look.tint && (look.mode == ViewMode::plain || look.mode == ViewMode::size)) {
         glEnable(GL_BLEND);
         glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
         glEnable(GL_POLYGON_OFFSET_FILL);
         glPolygonOffset(-1, -4);
         glDepthMask(GL_FALSE);
-        draw_batch(tint_program_, tint_, GL_TRIANGLES, [](QOpenGLShaderProgram&) {});
+        // Among heights only the room overhead matters.
+        const float only = look.mode == ViewMode::size ? float(TintKind::low) : -1;
+        draw_batch(tint_program_, tint_, GL_TRIANGLES,
+                   [&](QOpenGLShaderProgram& p) { p.setUniformValue("only", only); });
         glDisable(GL_POLYGON_OFFSET_FILL);
         glDepthMask(GL_TRUE);
         glDisable(GL_BLEND);

@@ -1,6 +1,7 @@
 #include "window/number_field.h"
 
 #include <cmath>
+#include <utility>
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -20,7 +21,10 @@ NumberField::NumberField(const QString& name, double step, const QString& unit, 
     setAlignment(Qt::AlignRight);
     setFixedWidth(fontMetrics().horizontalAdvance(QStringLiteral("0000.000 m/s²")));
     if (!unit.isEmpty()) setTextMargins(0, 0, fontMetrics().horizontalAdvance(unit) + 4, 0);
-    setToolTip(tr("Type a number or a sum such as 4 + 0.5 or 350 cm; the wheel steps"));
+    setToolTip(
+        tr("Type a number or a sum such as 4 + 0.5 or 350 cm; the wheel steps, and so does dragging its "
+           "name or its unit"));
+    setMouseTracking(true); // for the pointer's form over the unit
     connect(this, &QLineEdit::editingFinished, this, &NumberField::take);
 }
 
@@ -90,30 +94,47 @@ void NumberField::keyPressEvent(QKeyEvent* event) {
     QLineEdit::keyPressEvent(event);
 }
 
+void NumberField::begin_drag(double at_px) { drag_ = Drag{at_px, 0, false}; }
+
+void NumberField::drag_to(double at_px) {
+    constexpr int k_px_per_step = 8;
+    if (!drag_) return;
+    const int steps = int((at_px - drag_->taken_at_px) / k_px_per_step);
+    if (steps == drag_->steps) return;
+    if (!std::exchange(drag_->going_on, true)) emit dragged(true);
+    step_by(steps - std::exchange(drag_->steps, steps));
+}
+
+void NumberField::end_drag() {
+    if (drag_ && drag_->going_on) emit dragged(false);
+    drag_.reset();
+}
+
+bool NumberField::on_unit(const QPointF& at) const {
+    return !unit_.isEmpty() && at.x() > width() - textMargins().right() - 7;
+}
+
+void NumberField::mousePressEvent(QMouseEvent* event) {
+    on_unit(event->position()) ? begin_drag(event->position().x()) : QLineEdit::mousePressEvent(event);
+}
+
+void NumberField::mouseMoveEvent(QMouseEvent* event) {
+    if (drag_) return drag_to(event->position().x());
+    setCursor(on_unit(event->position()) ? Qt::SizeHorCursor : Qt::IBeamCursor);
+    QLineEdit::mouseMoveEvent(event);
+}
+
+void NumberField::mouseReleaseEvent(QMouseEvent* event) {
+    drag_ ? end_drag() : QLineEdit::mouseReleaseEvent(event);
+}
+
 NumberHandle::NumberHandle(const QString& text, NumberField& field) : QLabel(text), field_(field) {
     setCursor(Qt::SizeHorCursor);
     setToolTip(tr("Drag to change the number"));
 }
 
-void NumberHandle::mousePressEvent(QMouseEvent* event) {
-    taken_at_ = int(event->position().x());
-    steps_ = 0;
-}
-
-void NumberHandle::mouseMoveEvent(QMouseEvent* event) {
-    constexpr int k_px_per_step = 8;
-    const int steps = (int(event->position().x()) - taken_at_) / k_px_per_step;
-    if (steps == steps_) return;
-    if (!going_on_) emit dragged(true);
-    going_on_ = true;
-    const int by = steps - steps_;
-    steps_ = steps;
-    field_.step_by(by);
-}
-
-void NumberHandle::mouseReleaseEvent(QMouseEvent*) {
-    if (going_on_) emit dragged(false);
-    going_on_ = false;
-}
+void NumberHandle::mousePressEvent(QMouseEvent* event) { field_.begin_drag(event->position().x()); }
+void NumberHandle::mouseMoveEvent(QMouseEvent* event) { field_.drag_to(event->position().x()); }
+void NumberHandle::mouseReleaseEvent(QMouseEvent*) { field_.end_drag(); }
 
 } // namespace rubble::app

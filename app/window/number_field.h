@@ -1,6 +1,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 
 #include <QLabel>
 #include <QLineEdit>
@@ -18,12 +19,21 @@ public:
     NumberField(const QString& name, double step, const QString& unit = {}, QWidget* parent = nullptr);
     void show_value(double value);
     void step_by(double steps);
+    /// Steps by dragging left and right, by the unit or by the number's name.
+    void begin_drag(double at_px);
+    void drag_to(double at_px);
+    void end_drag();
 
 signals:
     void changedTo(double value);
     void changedBy(double difference);
+    /// A drag begins, or ends: what changes meanwhile is one change.
+    void dragged(bool going_on);
 
 protected:
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
@@ -31,9 +41,16 @@ protected:
 private:
     void take();
     QString shown() const;
+    bool on_unit(const QPointF& at) const;
 
+    struct Drag {
+        double taken_at_px = 0;
+        int steps = 0;
+        bool going_on = false;
+    };
     double value_ = 0, step_;
     QString unit_;
+    std::optional<Drag> drag_;
 };
 
 /// The name of a number, which can be dragged left and right to step it.
@@ -42,10 +59,6 @@ class NumberHandle : public QLabel {
 public:
     NumberHandle(const QString& text, NumberField& field);
 
-signals:
-    /// A drag begins, or ends: what changes meanwhile is one change.
-    void dragged(bool going_on);
-
 protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
@@ -53,8 +66,6 @@ protected:
 
 private:
     NumberField& field_;
-    int taken_at_ = 0, steps_ = 0;
-    bool going_on_ = false;
 };
 
 } // namespace rubble::app

@@ -223,22 +223,26 @@ private slots:
         QVERIFY(!plan().isVisible());
     }
 
-    void a_number_dragged_by_its_name_is_one_step_back() {
+    void a_number_dragged_by_its_name_or_its_unit_is_one_step_back() {
         draw_box(Qt::Key_B, {-4, -4, 0}, {-3, -3, 0}, "2");
-        NumberHandle* handle = nullptr;
+        NumberHandle* name = nullptr;
         for (auto* one : window_->findChildren<NumberHandle*>())
-            if (one->text() == "Height") handle = one;
-        QVERIFY(handle);
-        QTest::mousePress(handle, Qt::LeftButton, {}, {4, 6});
-        for (const int x : {14, 24, 34}) {
-            QMouseEvent event(QEvent::MouseMove, QPointF(x, 6), handle->mapToGlobal(QPointF(x, 6)),
-                              Qt::NoButton, Qt::LeftButton, {});
-            QCoreApplication::sendEvent(handle, &event);
+            if (one->text() == "Height") name = one;
+        QVERIFY(name);
+        auto* field = named<NumberField>("Height");
+        for (auto& [widget, from] :
+             {std::pair<QWidget*, int>(name, 4), std::pair<QWidget*, int>(field, field->width() - 8)}) {
+            QTest::mousePress(widget, Qt::LeftButton, {}, {from, 6});
+            for (const int x : {from + 10, from + 20, from + 30}) {
+                QMouseEvent event(QEvent::MouseMove, QPointF(x, 6), widget->mapToGlobal(QPointF(x, 6)),
+                                  Qt::NoButton, Qt::LeftButton, {});
+                QCoreApplication::sendEvent(widget, &event);
+            }
+            QTest::mouseRelease(widget, Qt::LeftButton, {}, {from + 30, 6});
+            QCOMPARE(selected().size.z, 3.5);
+            session().undo();
+            QCOMPARE(selected().size.z, 2.0);
         }
-        QTest::mouseRelease(handle, Qt::LeftButton, {}, {34, 6});
-        QCOMPARE(selected().size.z, 3.5);
-        session().undo();
-        QCOMPARE(selected().size.z, 2.0);
     }
 };
 
