@@ -450,13 +450,11 @@ QString SelectTool::hint() const {
         return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
     const Item* item = session_.selected();
     if (item && item->group())
-        return tr(
-            "A group: drag moves it, the arrow raises, the ring turns, each with Ctrl for a copy; click "
-            "again to go into it");
+        return tr("Drag, arrow and ring move all of the group, with Ctrl a copy; click again to go into it");
     if (!item || !item->brush())
         return tr("Drag moves, the arrow raises, the ring turns, each with Ctrl for a copy");
-    return tr("Drag dots to stretch, the arrow to raise, the ring to turn, each with Ctrl for a copy; "
-              "squares, edges and faces reshape");
+    return tr(
+        "Dots stretch, the arrow raises, the ring turns, with Ctrl a copy; squares, edges, faces reshape");
 }
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {

@@ -88,6 +88,11 @@ void MainWindow::connect_session() {
     connect(&session_, &Session::snappingChanged, this, &MainWindow::update_snapping);
     connect(&session_, &Session::planeChanged, this, [this] { space_->update(), plan_->update(); });
     connect(&session_, &Session::message, this, &MainWindow::tell);
+    told_.setSingleShot(true);
+    connect(&told_, &QTimer::timeout, this, [this] { hint_->setText(tool_hint_); });
+    const auto tool_says = [this] { show_hint(tool_ ? tool_->hint() : QString()); };
+    connect(&session_, &Session::selectionChanged, this, tool_says);
+    connect(&session_, &Session::picksChanged, this, tool_says);
     connect(&session_, &Session::stageChanged, this, [this] {
         show_plan(session_.stage() == Stage::block_out || session_.stage() == Stage::check);
         use_tool(QStringLiteral("select"));
@@ -211,7 +216,7 @@ void MainWindow::build_views(QSplitter* across) {
                                       plain_number(std::round(at.z * 100) / 100)));
         });
         connect(view, &LevelView::hintChanged, this, [this](const QString& hint) {
-            hint_->setText(hint);
+            show_hint(hint);
             space_->update(), plan_->update(); // what a tool draws is seen in both
         });
         connect(view, &LevelView::walkEnded, this, &MainWindow::end_walk);
@@ -455,7 +460,17 @@ void MainWindow::watch(const check::Witness& witness, const QString& title) {
     run_clock_.start(k_play_ms);
 }
 
-void MainWindow::tell(const QString& text) { hint_->setText(text); }
+void MainWindow::tell(const QString& text) {
+    constexpr int k_read_ms = 4000;
+    hint_->setText(text);
+    told_.start(k_read_ms);
+}
+
+/// What the tool says comes after what was told, so that there is time to read that.
+void MainWindow::show_hint(const QString& hint) {
+    tool_hint_ = hint;
+    if (!told_.isActive()) hint_->setText(hint);
+}
 
 void MainWindow::keep_recovery_copies(const QString& folder) {
     recovery_ = std::make_unique<Recovery>(session_, folder);

@@ -7,6 +7,7 @@
 #include <QMainWindow>
 #include <QSlider>
 #include <QSplitter>
+#include <QTimer>
 #include <QToolButton>
 
 #include "checker.h"
@@ -79,6 +80,7 @@ private:
     void play_on();
     /// A button in the status line, for a while.
     void offer(const QString& text, std::function<void()> act);
+    void show_hint(const QString& hint);
     void tell(const QString& text);
 
     Session session_;
@@ -91,6 +93,8 @@ private:
     CutawaySlider* cutaway_ = nullptr;
     QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr,
            *hint_ = nullptr;
+    QString tool_hint_;
+    QTimer told_; ///< while it runs, what was told last stays in place of the tool's hint
     QToolButton* snap_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;

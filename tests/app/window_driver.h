@@ -10,6 +10,7 @@
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "level/order.h"
+#include "theme.h"
 #include "window/main_window.h"
 #include "window/number_field.h"
 
@@ -169,6 +170,8 @@ protected:
 private slots:
     void initTestCase() {
         QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+        // What is looked at looks as it does for users.
+        if (qEnvironmentVariableIsSet("RUBBLE_PICTURES")) apply_theme(*qApp);
         // What the tests remember is not the user's.
         QApplication::setOrganizationName("Rubble tests");
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.path());
