@@ -86,6 +86,7 @@ private:
     void label_span(Labels& labels, const check::Span& span, bool of_route);
     void label_names(Labels& labels);
     void paint_scale_figure(QPainter& painter);
+    QString mode_legend() const;
     void paint_legend(QPainter& painter);
     void paint_where(QPainter& painter);
     void paint_dimensions(QPainter& painter);

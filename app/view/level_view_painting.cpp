@@ -18,31 +18,34 @@ namespace rubble::app {
 
 // What is painted over the drawn level: signs, arcs, words, and what the views show at a glance.
 
-/// What view this is, and how what it shows is to be read.
-void LevelView::paint_legend(QPainter& painter) {
-    QString text;
-    if (camera_.flat()) text = view_name(camera_.kind);
-    if (camera_.slice)
-        text += tr(", a slice of %1").arg(metres_text(camera_.slice->to - camera_.slice->from));
+/// How the colours of what is shown are read.
+QString LevelView::mode_legend() const {
     const QString who = session_.character_name();
     const double steepest = session_.character().max_slope_deg;
-    if (mode_ == ViewMode::wire) text += tr("  Wire");
-    if (mode_ == ViewMode::collision) text += tr("  Plum: what %1 collides with").arg(who);
+    if (mode_ == ViewMode::wire) return tr("Wire");
+    if (mode_ == ViewMode::collision) return tr("Plum: what %1 collides with").arg(who);
     if (mode_ == ViewMode::size)
-        text += tr("  Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2. Hatched "
-                   "floors: only crouched")
-                    .arg(who, metres_text(check::highest_rise(session_.character())));
+        return tr("Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2. Hatched "
+                  "floors: only crouched")
+            .arg(who, metres_text(check::highest_rise(session_.character())));
     if (mode_ == ViewMode::slope)
-        text +=
-            tr("  Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
+        return tr("Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
+    return {};
+}
+
+/// What view this is, and how what it shows is to be read.
+void LevelView::paint_legend(QPainter& painter) {
+    QString text = camera_.flat() ? view_name(camera_.kind) : mode_legend(); // the same beside
+    if (camera_.slice)
+        text += tr(", a slice of %1").arg(metres_text(camera_.slice->to - camera_.slice->from));
     if (text.isEmpty()) return;
     const QRectF room(14, 10, width() - 28, 60);
     const int flags = int(Qt::AlignLeft) | int(Qt::TextWordWrap);
     QColor halo = color::paper;
     halo.setAlphaF(0.85f);
-    painter.fillRect(painter.boundingRect(room, flags, text.trimmed()).adjusted(-4, -2, 4, 2), halo);
+    painter.fillRect(painter.boundingRect(room, flags, text).adjusted(-4, -2, 4, 2), halo);
     painter.setPen(color::ink);
-    painter.drawText(room, flags, text.trimmed());
+    painter.drawText(room, flags, text);
 }
 
 /// A ring that closes in on what was looked for.
