@@ -63,6 +63,8 @@ Built Checker::drawn(const Job& job) {
     built.version = job.version;
     built.solid = std::make_shared<build::Solid>(builder_.build(job.level));
     built.surface = std::make_shared<build::Surface>(surfaces_.build(*built.solid));
+    boxes_ = std::make_shared<PickBoxes>(boxes_of(*built.surface, boxes_.get()));
+    built.boxes = boxes_;
     built.hidden = hidden_brushes(job.level);
     SceneMesh mesh = mesher_.build(job.project, *built.surface, built.hidden, brush_tints(job.level));
     mesh.cut_edges = cut_outlines(job.level, built.hidden);

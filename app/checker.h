@@ -48,6 +48,7 @@ private:
     build::SolidBuilder builder_;
     build::SurfaceBuilder surfaces_;
     SceneMesher mesher_;
+    std::shared_ptr<const PickBoxes> boxes_;
     // Used by the checking thread alone:
     std::shared_ptr<const check::CheckResult> last_; ///< of which the next one takes over what it can
     std::jthread drawing_, checking_;

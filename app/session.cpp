@@ -28,6 +28,11 @@ Document fresh_document() {
 
 } // namespace
 
+std::optional<Hit> Built::met_by(const Ray& ray, double cut_z) const {
+    if (boxes) return pick(*boxes, hidden, ray, cut_z);
+    return surface ? pick(*surface, hidden, ray, cut_z) : std::nullopt;
+}
+
 Session::Session(QObject* parent) : QObject(parent), history_(fresh_document()) {}
 
 void Session::start_new() {

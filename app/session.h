@@ -15,6 +15,7 @@
 #include "edit/working_plane.h"
 #include "io/project_file.h"
 #include "level/history.h"
+#include "view/picking.h"
 #include "view/scene_mesh.h"
 
 namespace rubble::app {
@@ -25,12 +26,16 @@ enum class Stage { metrics, block_out, populate, dress, check, hand_off };
 struct Built {
     std::shared_ptr<const build::Solid> solid;
     std::shared_ptr<const build::Surface> surface;
+    std::shared_ptr<const PickBoxes> boxes; ///< of the surface
     std::shared_ptr<const SceneMesh> mesh;
     std::shared_ptr<const check::CheckResult> check; ///< null until the first check is done
     uint64_t check_version = 0;                      ///< of the level that `check` speaks of
     std::vector<bool> hidden;                        ///< for each of the solid's brushes
     std::shared_ptr<const TintMesh> tint;
     uint64_t version = 0;
+
+    /// What a ray meets first of what is seen, below a height.
+    std::optional<Hit> met_by(const Ray& ray, double cut_z) const;
 };
 
 /// Points, edges and faces of a body that were picked to be reshaped, by their numbers in its mesh.

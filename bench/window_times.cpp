@@ -82,7 +82,7 @@ void time_picking(MainWindow& window, LevelView& view) {
         const QPointF at(view.width() * (0.2 + 0.6 * (i % 20) / 20),
                          view.height() * (0.2 + 0.6 * (i / 20) / 20));
         clock.restart();
-        pick(*built.surface, built.hidden, view.camera().ray(at), 1e6);
+        built.met_by(view.camera().ray(at), 1e6);
         times.push_back(double(clock.nsecsElapsed()) / 1e6);
     }
     std::printf("  picking                     %7.2f ms (median), %.2f at most\n", median(times),

@@ -136,7 +136,7 @@ std::vector<const Item*> brushes_near(const Session& session, const Pointer& poi
     for (const double x : {-k_beside_px, k_beside_px})
         for (const double y : {-k_beside_px, k_beside_px}) {
             const QPointF off(x, y);
-            add(pick(*built.surface, built.hidden, pointer.camera.ray(pointer.screen + off), pointer.cut_z));
+            add(built.met_by(pointer.camera.ray(pointer.screen + off), pointer.cut_z));
         }
     return out;
 }

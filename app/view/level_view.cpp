@@ -199,8 +199,7 @@ void LevelView::paintGL() {
 
 Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {
     Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys, cut_z_};
-    if (session_.built().surface)
-        p.hit = pick(*session_.built().surface, session_.built().hidden, p.ray, cut_z_);
+    p.hit = session_.built().met_by(p.ray, cut_z_);
     if (const auto& plane = session_.plane())
         if (const auto at = meet_plane(p.ray, plane->at, plane->n)) {
             p.ground = *at;
@@ -293,9 +292,7 @@ bool LevelView::walk_key(QKeyEvent* event) {
     case Qt::Key_N: {
         const Camera camera = walker_->camera(size());
         const Ray ray{camera.eye(), camera.forward()};
-        const auto hit = session_.built().surface
-                             ? pick(*session_.built().surface, session_.built().hidden, ray, 1e6)
-                             : std::nullopt;
+        const auto hit = session_.built().met_by(ray, 1e6);
         emit noteDropped(hit ? hit->at : walker_->state().at);
         return true;
     }

@@ -38,7 +38,37 @@ void pick_in(const build::SurfacePart& part, int brush, const Ray& ray, double c
 
 } // namespace
 
+PickBoxes boxes_of(const build::Surface& surface, const PickBoxes* before) {
+    PickBoxes out;
+    const size_t count = surface.brushes.size();
+    if (before && before->brushes.size() == count) {
+        out = *before;
+        out.brushes = surface.brushes;
+        bool as_many = true;
+        for (size_t i = out.brushes.next_not_shared(before->brushes, 0); i < count && as_many;
+             i = out.brushes.next_not_shared(before->brushes, i + 1)) {
+            const build::BrushSurface& own = *out.brushes[i];
+            as_many = own.size() == out.first[i + 1] - out.first[i];
+            for (size_t k = 0; k < own.size() && as_many; ++k)
+                out.parts[out.first[i] + k] = {own[k]->box.grown(1e-6), int(i), own[k].get()};
+        }
+        if (as_many) return out;
+    }
+    out = {{}, {0}, surface.brushes};
+    for (size_t i = 0; i < count; ++i) {
+        for (const auto& part : *out.brushes[i])
+            out.parts.push_back({part->box.grown(1e-6), int(i), part.get()});
+        out.first.push_back(out.parts.size());
+    }
+    return out;
+}
+
 std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& hidden, const Ray& ray,
+                        double cut_z) {
+    return pick(boxes_of(surface), hidden, ray, cut_z);
+}
+
+std::optional<Hit> pick(const PickBoxes& boxes, const std::vector<bool>& hidden, const Ray& ray,
                         double cut_z) {
     // A direction along an axis never leaves its slab: a very long way stands for never.
     Vec3 inverse;
@@ -49,21 +79,18 @@ std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& 
     // The boxes that the ray meets, nearest first: what lies behind the first hit is not looked into.
     struct Met {
         double enters;
-        size_t brush;
-        const build::SurfacePart* part;
+        const PickBoxes::Part* part;
     };
     std::vector<Met> met;
-    for (size_t brush = 0; brush < surface.brushes.size(); ++brush) {
-        if (brush < hidden.size() && hidden[brush]) continue;
-        for (const auto& part : *surface.brushes[brush])
-            if (const auto enters = entry_of(ray, inverse, part->box.grown(1e-6)))
-                met.push_back({*enters, brush, part.get()});
-    }
+    for (const PickBoxes::Part& part : boxes.parts)
+        if (const auto enters = entry_of(ray, inverse, part.box))
+            if (size_t(part.brush) >= hidden.size() || !hidden[size_t(part.brush)])
+                met.push_back({*enters, &part});
     std::sort(met.begin(), met.end(), [](const Met& a, const Met& b) { return a.enters < b.enters; });
     std::optional<Hit> best;
     for (const Met& one : met) {
         if (best && best->along < one.enters) break;
-        pick_in(*one.part, int(one.brush), ray, cut_z, best);
+        pick_in(*one.part->part, one.part->brush, ray, cut_z, best);
     }
     return best;
 }

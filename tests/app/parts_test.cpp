@@ -165,12 +165,13 @@ private slots:
         for (int i = 0; i < 20; ++i)
             for (int k = 0; k < 20; ++k) maker.box({2.0 * i, 2.0 * k, 0}, {1, 1, 0.5 + (i * 7 + k * 3) % 5});
         const auto surface = build::surface_of(build::build_solid(maker.level()));
+        const PickBoxes boxes = boxes_of(surface);
         Random random(506);
         for (int n = 0; n < 200; ++n) {
             const Vec3 from(random.between(-10, 50), random.between(-10, 50), random.between(6, 20)),
                 to(random.between(0, 40), random.between(0, 40), 0);
             const Ray ray{from, glm::normalize(to - from)};
-            const auto hit = pick(surface, {}, ray, 1e6);
+            const auto hit = pick(boxes, {}, ray, 1e6);
             // The nearest of all faces, each asked by itself.
             double nearest = 1e9;
             for (size_t brush = 0; brush < surface.brushes.size(); ++brush) {
@@ -180,6 +181,33 @@ private slots:
             }
             QCOMPARE(hit.has_value(), nearest < 1e9);
             if (hit) QVERIFY(std::abs(hit->along - nearest) < 1e-9);
+        }
+    }
+
+    void boxes_to_pick_by_follow_edits() {
+        Random random(507);
+        LevelMaker maker;
+        for (int i = 0; i < 60; ++i)
+            maker.box({random.between(0, 20), random.between(0, 20), 0}, {2, 2, random.between(1, 4)});
+        Level level = maker.level();
+        build::SolidBuilder solids;
+        build::SurfaceBuilder surfaces;
+        PickBoxes boxes;
+        for (int edit = 0; edit < 40; ++edit) {
+            const ItemList& items = level.layers[0]->items;
+            const std::vector<ItemId> one{items[size_t(random.whole(0, int(items.size()) - 1))]->id};
+            level = random.chance(0.8) ? edit::moved(level, one, {random.between(-2, 2), 0, 0})
+                                       : edit::without(level, one);
+            const build::Surface surface = surfaces.build(solids.build(level));
+            boxes = boxes_of(surface, &boxes);
+            const PickBoxes fresh = boxes_of(surface);
+            QCOMPARE(boxes.first, fresh.first);
+            for (size_t i = 0; i < fresh.parts.size(); ++i) {
+                QCOMPARE(boxes.parts[i].part, fresh.parts[i].part);
+                QCOMPARE(boxes.parts[i].brush, fresh.parts[i].brush);
+                QVERIFY(boxes.parts[i].box.low == fresh.parts[i].box.low &&
+                        boxes.parts[i].box.high == fresh.parts[i].box.high);
+            }
         }
     }
 
