@@ -217,15 +217,17 @@ Vec3 BodyGrips::snapped_by(const Pointer& pointer, const Vec3& raw) {
     if (!pointer.snaps()) return raw;
     const bool free = glm::length(drag_->axis) == 0;
     const Vec3& place = drag_->caught.place;
+    const double grid = snap_grid(session_, pointer), near = snap_catch(session_, pointer, place + raw);
     if (const auto corner = caught_corner(session_, pointer, drag_->id))
         drag_->onto = corner->at;
-    else
-        drag_->onto = caught_edge(session_, pointer, drag_->id, drag_->axis);
+    else if (const auto edge = caught_edge(session_, pointer, drag_->id, drag_->axis);
+             edge && (free || std::abs(glm::dot(*edge - place - raw, drag_->axis)) < near))
+        // Along an axis the pointer crosses edges that lie anywhere behind it: only what is near is meant.
+        drag_->onto = edge;
     if (drag_->onto) {
         const Vec3 to = *drag_->onto - place;
         return free ? to : drag_->axis * glm::dot(to, drag_->axis);
     }
-    const double grid = snap_grid(session_, pointer), near = snap_catch(session_, pointer, place + raw);
     // The place itself comes onto the grid, or beside another brush; of an arrow, whose place is a middle,
     // and of what is no point the distance does.
     const auto along = [&](int axis, bool by_place) {

@@ -7,10 +7,12 @@
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "edit/repeats.h"
+#include "level/brush_shape.h"
 #include "level/item_search.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/cut_catch.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -19,72 +21,33 @@ namespace {
 
 constexpr double k_catch_px = 12;
 constexpr double k_drag_px = 4;
-constexpr double k_room_px = 60;
 constexpr double k_thinnest_m = 0.01;
-constexpr size_t k_most_with_handles = 500; // their box is looked for with every frame
 
 double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
 
 QString tr(const char* text) { return QCoreApplication::translate("SelectTool", text); }
 
+/// From where to where a brush's own box reaches along a direction.
+std::pair<double, double> range_along(const Vec3& way, const Brush& brush) {
+    const Box3 box = own_box(brush);
+    double low = 1e18, high = -1e18;
+    for (int i = 0; i < 8; ++i) {
+        const double at = glm::dot(
+            way, brush.place.to_level({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
+                                       i & 4 ? box.high.z : box.low.z}));
+        low = std::min(low, at), high = std::max(high, at);
+    }
+    return {low, high};
+}
+
+/// How far an opening can be moved along a direction and stay in its wall.
+double kept_within(double amount, const Vec3& way, const Brush& opening, const Brush& wall) {
+    const auto [low, high] = range_along(way, opening);
+    const auto [from, to] = range_along(way, wall);
+    return high - low > to - from ? amount : std::clamp(amount, from - low, to - high);
+}
+
 } // namespace
-
-Box3 SelectTool::selection_box() const {
-    Box3 box;
-    for (const ItemId& id : session_.selection())
-        if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
-    return box;
-}
-
-std::vector<SelectTool::Handle> SelectTool::handles(const Camera& camera) const {
-    const size_t count = session_.selection().size();
-    if (count == 0 || count > k_most_with_handles) return {};
-    if (session_.stage() == Stage::dress || !session_.picks().empty()) return {};
-    const Item* item = session_.selected();
-    if (item && item->brush()) return brush_handles(*item->brush(), camera);
-    const Box3 box = selection_box();
-    return box.empty() ? std::vector<Handle>{} : box_handles(box, camera);
-}
-
-/// Of several items, a group or an element: they are raised and turned together.
-std::vector<SelectTool::Handle> SelectTool::box_handles(const Box3& box, const Camera& camera) const {
-    std::vector<Handle> out;
-    const Vec3 middle = box.middle();
-    const double pixel = camera.metres_per_pixel(middle);
-    auto add = [&](Grip grip, const Vec3& place) {
-        if (const auto at = camera.to_screen(place)) out.push_back({grip, BoxSide::top, *at, place});
-    };
-    if (camera.kind == Camera::Kind::space)
-        add(Grip::raise, Vec3(middle.x, middle.y, box.high.z + 44 * pixel));
-    if (!camera.flat() || camera.kind == Camera::Kind::plan)
-        add(Grip::turn, Vec3(box.high.x + 34 * pixel, middle.y, middle.z));
-    return out;
-}
-
-std::vector<SelectTool::Handle> SelectTool::brush_handles(const Brush& brush, const Camera& camera) const {
-    std::vector<Handle> out;
-    // On something that is small on the screen the handles would lie on each other and hide it.
-    const double pixel = camera.metres_per_pixel(brush.place.at);
-    if (glm::length(brush.size) / pixel < k_room_px) return out;
-    auto add = [&](Grip grip, BoxSide side, const Vec3& place) {
-        if (const auto at = camera.to_screen(place)) out.push_back({grip, side, *at, place});
-    };
-    for (int i = 0; i < box_sides && brush.shape != Shape::mass; ++i) {
-        const BoxSide side = BoxSide(i);
-        // Seen flat, the side in front and the one behind would lie on each other.
-        if (camera.flat() && std::abs(glm::dot(edit::outward(brush, side), camera.forward())) > 0.99)
-            continue;
-        add(Grip::side, side, edit::middle_of(brush, side));
-    }
-    if (camera.kind == Camera::Kind::space)
-        add(Grip::raise, BoxSide::top, edit::middle_of(brush, BoxSide::top) + Vec3(0, 0, 44 * pixel));
-    const bool from_the_side = camera.flat() && camera.kind != Camera::Kind::plan;
-    if (!brush.place.rotation && !from_the_side) {
-        const Vec3 out_x = edit::outward(brush, BoxSide::right);
-        add(Grip::turn, BoxSide::right, edit::middle_of(brush, BoxSide::right) + out_x * (34 * pixel));
-    }
-    return out;
-}
 
 std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
     std::optional<ItemId> best;
@@ -101,6 +64,7 @@ std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
 
 std::optional<ItemId> SelectTool::leaf_under(const Pointer& pointer) const {
     if (auto element = element_under(pointer)) return element;
+    if (auto cut = cut_under(session_, pointer)) return cut;
     if (pointer.hit && session_.built().solid &&
         size_t(pointer.hit->brush) < session_.built().solid->brushes.size()) {
         const ItemId& id = session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
@@ -145,7 +109,7 @@ void SelectTool::press(const Pointer& pointer) {
         frame_.begin(pointer.screen); // or a click that adds, which is told when the button is let go
         return;
     }
-    for (const Handle& handle : handles(pointer.camera)) {
+    for (const ItemHandle& handle : handles_of(session_, pointer.camera)) {
         if (distance(handle.at, pointer.screen) > k_catch_px) continue;
         Drag drag;
         drag.before = session_.stored_level();
@@ -157,7 +121,7 @@ void SelectTool::press(const Pointer& pointer) {
         const Brush* brush = item ? item->brush() : nullptr;
         const Vec3 axis = handle.grip == Grip::side ? edit::outward(*brush, handle.side) : Vec3(0, 0, 1);
         drag.first = nearest_along(pointer.ray, handle.place, axis);
-        const Box3 box = selection_box();
+        const Box3 box = selection_box(session_);
         drag.reference = brush ? brush->place.at : Vec3(box.middle().x, box.middle().y, box.low.z);
         drag.pivot = drag.reference;
         drag_ = drag;
@@ -203,10 +167,11 @@ void SelectTool::begin_drag(const Pointer& pointer, const ItemId& id, Drag drag)
     drag.anchor = pointer.hit && item->brush() ? pointer.hit->at
                   : item->element()            ? item->element()->at
                                                : pointer.ground;
-    Box3 box;
-    for (const ItemId& one : drag.ids)
-        if (const Item* moving = find_item(session_.level(), one)) box.add(box_of(*moving));
-    drag.reference = box.low;
+    // A cut is taken where one looks into it, not by what is seen through it.
+    if (item->brush() && item->brush()->effect == Effect::cut)
+        if (const auto enters = entry_into(pointer.ray, *item->brush()))
+            drag.anchor = pointer.ray.at(*enters);
+    drag.reference = selection_box(session_).low;
     drag_ = drag;
 }
 
@@ -236,8 +201,13 @@ bool SelectTool::slide_opening(const Pointer& pointer, double grid) {
     const auto at = meet_plane(pointer.ray, drag_->anchor, through);
     if (!at) return true;
     const Vec3 by = *at - drag_->anchor;
-    drag_->by =
-        along * edit::snapped(glm::dot(by, along), grid / 2) + Vec3(0, 0, edit::snapped(by.z, grid / 2));
+    const Item* host = find_item(drag_->before, brush->host);
+    drag_->by = Vec3(0);
+    for (const Vec3& way : {along, Vec3(0, 0, 1)}) {
+        double amount = edit::snapped(glm::dot(by, way), grid / 2);
+        if (host && host->brush()) amount = kept_within(amount, way, *brush, *host->brush());
+        drag_->by += way * amount;
+    }
     return true;
 }
 
@@ -264,7 +234,7 @@ void SelectTool::move(const Pointer& pointer) {
         grips_.hover(pointer);
         hover_ = item_under(pointer);
         hover_handle_.reset();
-        for (const Handle& handle : handles(pointer.camera))
+        for (const ItemHandle& handle : handles_of(session_, pointer.camera))
             if (distance(handle.at, pointer.screen) <= k_catch_px) hover_handle_ = handle;
         return;
     }
@@ -486,29 +456,10 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
         }
         if (item->group()) draw_box(painter, camera, box_of(*item));
     }
-    for (const Handle& handle : handles(camera)) {
-        const bool hot =
-            hover_handle_ && hover_handle_->grip == handle.grip && hover_handle_->side == handle.side;
-        painter.setPen(QPen(color::accent, hot ? 2.5 : 1.6));
-        painter.setBrush(hot ? color::accent : QColor(Qt::white));
-        if (handle.grip == Grip::side) {
-            // Those of sides that look away can be caught through the brush; they are drawn less.
-            const Brush& brush = *session_.selected()->brush();
-            const Vec3 look = camera.flat() ? camera.forward() : handle.place - camera.eye();
-            const bool seen = glm::dot(edit::outward(brush, handle.side), look) < 1e-6;
-            painter.setOpacity(seen || hot ? 1 : 0.55);
-            const double radius = seen || hot ? 4.5 : 3;
-            painter.drawEllipse(handle.at, radius, radius);
-            painter.setOpacity(1);
-        }
-        if (handle.grip == Grip::turn) {
-            painter.setBrush(Qt::NoBrush);
-            painter.drawArc(QRectF(handle.at.x() - 8, handle.at.y() - 8, 16, 16), 40 * 16, 280 * 16);
-        }
-        if (handle.grip == Grip::raise)
-            painter.drawPolygon(
-                QPolygonF{handle.at + QPointF(0, -8), handle.at + QPointF(5, 3), handle.at + QPointF(-5, 3)});
-    }
+    for (const ItemHandle& handle : handles_of(session_, camera))
+        draw_handle(painter, session_, camera, handle,
+                    hover_handle_ && hover_handle_->grip == handle.grip &&
+                        hover_handle_->side == handle.side);
     grips_.paint(painter, camera);
     frame_.paint(painter);
     if (!drag_ || !drag_->moved) return;

@@ -2,6 +2,7 @@
 
 #include "edit/items.h"
 #include "tools/body_grips.h"
+#include "tools/item_handles.h"
 #include "tools/selection_frame.h"
 #include "tools/snap.h"
 
@@ -28,13 +29,6 @@ public:
     QString hint() const override;
 
 private:
-    enum class Grip { body, side, raise, turn };
-    struct Handle {
-        Grip grip;
-        BoxSide side = BoxSide::top;
-        QPointF at;
-        Vec3 place{0};
-    };
     struct Drag {
         Grip grip = Grip::body;
         BoxSide side = BoxSide::top;
@@ -52,10 +46,6 @@ private:
         Snapped guide;
     };
 
-    std::vector<Handle> handles(const Camera& camera) const;
-    std::vector<Handle> brush_handles(const Brush& brush, const Camera& camera) const;
-    std::vector<Handle> box_handles(const Box3& box, const Camera& camera) const;
-    Box3 selection_box() const;
     /// The brush or element under the pointer itself.
     std::optional<ItemId> leaf_under(const Pointer& pointer) const;
     /// What a click there is meant for: that, or a group that holds it.
@@ -77,7 +67,7 @@ private:
     bool on_selected_ = false; ///< pressed on the brush that was the only one selected already
     std::optional<Drag> drag_;
     std::optional<ItemId> hover_;
-    std::optional<Handle> hover_handle_;
+    std::optional<ItemHandle> hover_handle_;
 };
 
 } // namespace rubble::app

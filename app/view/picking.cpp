@@ -3,19 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "view/ray_box.h"
+
 namespace rubble::app {
 
 namespace {
-
-/// How far along a ray enters a box; nothing where it misses it: the slabs of Kay and Kajiya, "Ray Tracing
-/// Complex Scenes" (1986).
-std::optional<double> entry_of(const Ray& ray, const Vec3& inverse, const Box3& box) {
-    const Vec3 a = (box.low - ray.from) * inverse, b = (box.high - ray.from) * inverse;
-    const Vec3 near = glm::min(a, b), far = glm::max(a, b);
-    const double enters = std::max({near.x, near.y, near.z, 0.0}), leaves = std::min({far.x, far.y, far.z});
-    if (enters > leaves) return {};
-    return enters;
-}
 
 void pick_in(const build::SurfacePart& part, int brush, const Ray& ray, double cut_z,
              std::optional<Hit>& best) {
@@ -70,12 +62,7 @@ std::optional<Hit> pick(const build::Surface& surface, const std::vector<bool>& 
 
 std::optional<Hit> pick(const PickBoxes& boxes, const std::vector<bool>& hidden, const Ray& ray,
                         double cut_z) {
-    // A direction along an axis never leaves its slab: a very long way stands for never.
-    Vec3 inverse;
-    for (int axis = 0; axis < 3; ++axis) {
-        const double way = ray.direction[axis];
-        inverse[axis] = 1 / (std::abs(way) < 1e-12 ? std::copysign(1e-12, way) : way);
-    }
+    const Vec3 inverse = inverse_way(ray);
     // The boxes that the ray meets, nearest first: what lies behind the first hit is not looked into.
     struct Met {
         double enters;

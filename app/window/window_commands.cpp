@@ -9,6 +9,7 @@
 #include "commands/reshaping.h"
 #include "numbers.h"
 #include "shape_list.h"
+#include "tools/item_handles.h"
 #include "tools/mass_tool.h"
 #include "window/arrangement.h"
 
@@ -108,12 +109,8 @@ void MainWindow::build_commands() {
         add(modes[i].second.first, modes[i].second.second, QKeySequence(mode_keys[i]),
             [this, mode = modes[i].first] { space_->set_mode(mode), plan_->set_mode(mode); });
     add("slice", tr("Slice: only the depth of the selection beside"), Qt::Key_5, [this] {
-        Box3 box;
-        if (!plan_->camera().slice)
-            for (const ItemId& id : session_.selection())
-                if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
         show_plan(true);
-        plan_->set_slice(box);
+        plan_->set_slice(plan_->camera().slice ? Box3{} : selection_box(session_));
     });
     build_snapping();
     build_reshaping();
@@ -143,9 +140,7 @@ void MainWindow::build_commands() {
     add("find-item", tr("Find an item"), QKeySequence::Find, [this] { items_->open(); });
     add("lost-items", tr("Find lost items"), {}, [this] { items_->open(QStringLiteral("lost")); });
     add("where", tr("Where is the selection"), Qt::Key_Z, [this] {
-        Box3 box;
-        for (const ItemId& id : session_.selection())
-            if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+        const Box3 box = selection_box(session_);
         if (!box.empty()) space_->show_where(box), plan_->show_where(box);
     });
     add("isolate", tr("Isolate the selection, or show all again"), Qt::CTRL | Qt::Key_I, [this] {

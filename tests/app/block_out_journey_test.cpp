@@ -111,6 +111,28 @@ private slots:
         settle();
     }
 
+    void fills_and_cuts_change_their_order_by_keys() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {3, 3, 0}, "2");
+        draw_box(Qt::Key_X, {1, 1, 2}, {2, 2, 2}, "-1");
+        const double with_pit = facts_of(*session().built().surface).volume_m3;
+        const auto says = [&](const QString& part) {
+            for (const QLabel* label : window_->findChildren<QLabel*>())
+                if (label->text().contains(part)) return true;
+            return false;
+        };
+        QVERIFY(says("3 of 3 in order"));
+        view().setFocus();
+        key(Qt::Key_Down, Qt::ControlModifier); // the cut before the block: it cuts nothing of that
+        settle();
+        QVERIFY(says("2 of 3 in order"));
+        QVERIFY(std::abs(facts_of(*session().built().surface).volume_m3 - with_pit - 1) < 0.02);
+        key(Qt::Key_Up, Qt::ControlModifier);
+        settle();
+        QVERIFY(std::abs(facts_of(*session().built().surface).volume_m3 - with_pit) < 1e-9);
+        key(Qt::Key_Up, Qt::ControlModifier);
+        QVERIFY(says("It is the last of its layer already"));
+    }
+
     void a_measure_says_what_it_means_and_stays() {
         draw_box(Qt::Key_B, {-4, -4, 0}, {-2, -2, 0}, "1");
         draw_box(Qt::Key_B, {1, -4, 0}, {3, -2, 0}, "1");

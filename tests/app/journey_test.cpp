@@ -67,6 +67,14 @@ private slots:
         open_hall();
         view().fly_to({-6, 0, 1});
         const size_t before = brushes();
+        // An outline is begun, and given up again point by point.
+        view().setFocus();
+        key(Qt::Key_L);
+        for (const Vec3& p : {Vec3(-8, -3, 1), Vec3(-5, -3, 1), Vec3(-5, -1, 1)}) click(p);
+        move_to(Vec3(-6.5, 0.5, 1));
+        keep_picture("drawing");
+        for (int i = 0; i < 4; ++i) key(Qt::Key_Escape);
+        QCOMPARE(brushes(), before);
         draw_box(Qt::Key_B, {-7, -1, 1}, {-6, 1, 1}, "0.5");
         QCOMPARE(brushes(), before + 1);
         QVERIFY(glm::length(selected().place.at - Vec3(-6.5, 0, 1)) < 1e-9);

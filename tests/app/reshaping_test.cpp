@@ -132,6 +132,59 @@ private slots:
         settle();
     }
 
+    void rings_are_split_in_parts_and_at_a_place() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "2");
+        const auto split = [&](const QString& what, const QString& number) {
+            click({-2, -2, 1}); // an upright edge: its ring lies level round the block
+            QCOMPARE(picks().edges.size(), size_t(1));
+            enter(what, number);
+            press(what);
+        };
+        split("Split ring in", "4");
+        QCOMPARE(selected().corners.size(), size_t(8 + 3 * 4));
+        session().undo();
+        session().select({});
+        session().select({ordered_brushes(session().level()).back().item->id});
+        split("Split ring at", "25");
+        QCOMPARE(selected().corners.size(), size_t(8 + 4));
+        int quarter = 0;
+        for (const Vec3& own : selected().corners) {
+            const double z = selected().place.to_level(own).z;
+            quarter += std::abs(z - 0.5) < 1e-6 || std::abs(z - 1.5) < 1e-6;
+        }
+        QCOMPARE(quarter, 4);
+    }
+
+    void what_is_picked_is_moved_along_an_arrow() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "1");
+        click({-1, -1, 1}); // the top, aside of the arrows that it gets
+        QCOMPARE(picks().faces.size(), size_t(1));
+        const Vec3 middle(0, 0, 1);
+        const double length = 46 * view().camera().metres_per_pixel(middle);
+        const Vec3 tip = middle + Vec3(0, 0, length);
+        // On the way the pointer crosses the rim of the floor, which is not what is meant.
+        drag(tip, tip + Vec3(0, 0, 1));
+        QCOMPARE(own_box(selected()).high.z - own_box(selected()).low.z, 2.0);
+        const Box3 box = box_of(*session().selected());
+        QVERIFY(box.low.x == -2 && box.high.x == 2 && box.low.z == 0);
+        settle();
+    }
+
+    void points_are_framed_in_the_front_and_the_space_view() {
+        draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "2");
+        const ItemId block = session().selection()[0];
+        key(Qt::Key_F, Qt::ShiftModifier);
+        plan().frame_all();
+        drag(plan(), at(plan(), {-2.6, -2, 2.6}), at(plan(), {-1.4, -2, 1.4}), Qt::ShiftModifier);
+        QCOMPARE(picks().points.size(), size_t(2)); // the one in front and the one behind it
+        session().pick({});
+        const QPoint corner = at({-2, -2, 2});
+        drag(view(), corner - QPoint(14, 14), corner + QPoint(14, 14), Qt::ShiftModifier);
+        QCOMPARE(picks().points.size(), size_t(1));
+        QCOMPARE(session().selection(), std::vector<ItemId>{block});
+        settle();
+    }
+
     void a_hole_pushed_through_a_wall_is_walked_through() {
         draw_box(Qt::Key_B, {1, -7, 0}, {1.5, 7, 0}, "3");
         enter("Width", "20"); // past both rims: nobody jumps round its ends

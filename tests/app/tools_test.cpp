@@ -4,6 +4,7 @@
 #include "core/level_maker.h"
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/openings.h"
 #include "level/order.h"
 #include "session.h"
 #include "tools/draw_tool.h"
@@ -259,6 +260,42 @@ private slots:
         QVERIFY(glm::length(desk.brush(a).place.at - Vec3(0, -1.5, 0)) < 1e-9);
         QVERIFY(glm::length(desk.brush(b).place.at - Vec3(0, 1.5, 0)) < 1e-9);
         QCOMPARE(desk.brush(a).place.turn_deg, 90.0);
+    }
+
+    void an_opening_is_taken_by_its_hollow_and_slides_within_its_wall() {
+        Desk desk;
+        const ItemId wall = desk.box({-3, 1, 0}, {3, 1.5, 0}, "3");
+        desk.camera.heading_deg = 90, desk.camera.tilt_deg = 12; // straight at it
+        const Item host = *find_item(desk.session.level(), wall);
+        const auto made =
+            edit::opening_in(host, {0, 1, 1}, {0, -1, 0}, edit::OpeningKind::window, Character{});
+        QVERIFY(made);
+        const Item window{{"window"}, {}, false, *made, {}};
+        desk.session.apply(edit::with_item(desk.session.level(), 0, window), "Window");
+        desk.session.select({});
+        desk.build();
+        const double sill = made->place.at.z, width = made->size.x, height = made->size.z;
+        SelectTool tool(desk.session);
+        const auto click = [&](const Vec3& place) {
+            tool.press(desk.at(place));
+            tool.release(desk.at(place));
+        };
+        // Beside its outline it is caught, in its middle one looks through at the floor.
+        const Vec3 middle(0, 1, sill + height / 2);
+        click(middle);
+        QVERIFY(desk.session.selection() != std::vector<ItemId>{window.id});
+        desk.session.select({});
+        click({width / 2, 0.95, sill + height / 2});
+        QCOMPARE(desk.session.selection(), std::vector<ItemId>{window.id});
+        // Selected, it is dragged by its hollow: along the wall and up, and no farther than that reaches.
+        desk.drag(tool, middle, middle + Vec3(1, 0, 0.25));
+        QVERIFY(std::abs(desk.brush(window.id).place.at.x - 1) < 1e-6);
+        QVERIFY(std::abs(desk.brush(window.id).place.at.z - (sill + 0.25)) < 1e-6);
+        QCOMPARE(desk.brush(window.id).place.at.y, made->place.at.y);
+        const Vec3 now = middle + Vec3(1, 0, 0.25);
+        desk.drag(tool, now, now + Vec3(3, 0, 0));
+        QVERIFY(std::abs(desk.brush(window.id).place.at.x - (3 - width / 2)) < 1e-6);
+        QCOMPARE(desk.session.selection(), std::vector<ItemId>{window.id});
     }
 
     void a_dot_stretches_its_face_alone() {

@@ -69,6 +69,27 @@ private slots:
             }
     }
 
+    void walls_along_a_path_get_openings_too() {
+        Brush run;
+        run.shape = Shape::wall_run;
+        run.points = {{0, 0}, {6, 0}, {6, 5}};
+        run.thickness_m = 0.3;
+        run.size.z = 3;
+        run = measured(run);
+        QCOMPARE(problem_of(run), std::string());
+        const Item host{{"run"}, {}, false, run, {}};
+        // Into the second wall, which runs along y: no thicker than the wall, and turned with it.
+        const Box3 box = box_of(host);
+        const Vec3 at(box.high.x, (box.low.y + box.high.y) / 2, 1);
+        const auto door = opening_in(host, at, {1, 0, 0}, OpeningKind::door, Character{});
+        QVERIFY(door);
+        QCOMPARE(door->host.value, std::string("run"));
+        const Vec3 through = door->place.direction({0, 1, 0});
+        QVERIFY(std::abs(std::abs(through.x) - 1) < 1e-9);
+        QVERIFY(std::abs(door->size.y - 0.4) < 1e-6);
+        QVERIFY(std::abs(door->place.at.x - (box.high.x - 0.15)) < 1e-6);
+    }
+
     void in_a_shell_it_stands_on_the_floor_of_one_wall() {
         Brush room;
         room.size = {6, 6, 3};
