@@ -72,6 +72,7 @@ private slots:
         key(Qt::Key_L);
         for (const Vec3& p : {Vec3(-8, -3, 1), Vec3(-5, -3, 1), Vec3(-5, -1, 1)}) click(p);
         move_to(Vec3(-6.5, 0.5, 1));
+        QCoreApplication::processEvents();
         keep_picture("drawing");
         for (int i = 0; i < 4; ++i) key(Qt::Key_Escape);
         QCOMPARE(brushes(), before);
