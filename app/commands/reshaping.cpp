@@ -188,10 +188,16 @@ void split_rings(Session& session, const std::vector<double>& places) {
 }
 
 void round_edges(Session& session, double width_m, int segments) {
+    bool done = true;
     reshape(session, segments > 1 ? Session::tr("Round edges") : Session::tr("Chamfer edges"),
             [&](const FaceMesh& mesh, const Picks& picks) {
-                return edit::edges_rounded(mesh, picks.edges, width_m, segments);
+                Reshaped out = edit::edges_rounded(mesh, picks.edges, width_m, segments);
+                done = out.done;
+                return out;
             });
+    if (!done)
+        emit session.message(Session::tr("That cannot be done: an edge is rounded where three faces meet at "
+                                         "each of its ends, and where there is room for its width"));
 }
 
 void push_faces(Session& session, double by_m) {

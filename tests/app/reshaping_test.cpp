@@ -221,6 +221,22 @@ private slots:
         settle();
     }
 
+    void an_edge_that_ends_in_an_apex_is_not_rounded_and_one_is_told_why() {
+        draw_box(Qt::Key_K, {-2, -2, 0}, {2, 2, 0}, "2");
+        const Brush& body = *session().body();
+        int apex = 0;
+        for (int i = 0; i < int(body.corners.size()); ++i)
+            if (body.corners[size_t(i)].z > body.corners[size_t(apex)].z) apex = i;
+        session().pick({{}, {edit::MeshEdge(apex, apex == 0 ? 1 : 0)}, {}});
+        QCoreApplication::processEvents();
+        QString said;
+        connect(&session(), &Session::message, this, [&](const QString& text) { said = text; });
+        press("Round by");
+        QVERIFY2(said.contains("three faces"), qPrintable(said));
+        QCOMPARE(selected().shape, Shape::cone);
+        disconnect(&session(), &Session::message, this, nullptr);
+    }
+
     void a_face_is_pushed_by_keys_and_stops_at_the_limit() {
         draw_box(Qt::Key_B, {-2, -2, 0}, {2, 2, 0}, "1");
         click({0.2, 0.3, 1});
