@@ -147,14 +147,14 @@ SolidBuilder::Change SolidBuilder::change_of_order(const Level& level) {
     items_.clear();
     int last = -1;
     for (const OrderedBrush& now : ordered) {
-        ItemEntries& before = entries_[now.item->id];
+        const auto before = entries_.find(now.item->id);
         ItemEntries& after = kept[now.item->id];
         after.cuts_group = now.is_group_cut;
         const int item = int(items_.size());
         items_.push_back(now.item->id);
         if (now.is_group_cut) continue;
         for_each_unit(*now.brush, [&](const Chunk& chunk, const Brush& brush) {
-            Unit* known = before.unit_of(chunk);
+            Unit* known = before == entries_.end() ? nullptr : before->second.unit_of(chunk);
             std::unique_ptr<Entry> entry = known ? std::move(known->entry) : std::make_unique<Entry>();
             // One that left the order of the others counts as new where it stands now.
             const bool anew = entry->place < last || entry->is_new || entry->changed;
