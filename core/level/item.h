@@ -23,7 +23,6 @@ struct Element {
     bool operator==(const Element&) const = default;
 };
 
-
 /// Items that are handled as one; in the order of fills and cuts they count at the group's own place.
 struct Group {
     ItemList items;

@@ -3,6 +3,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QToolButton>
@@ -230,6 +231,16 @@ private slots:
             QVERIFY2(field, name);
             type(*field, "12");
             QCOMPARE(desk.session.project().*member, 12.0);
+        }
+        // The grid has steps to choose from, and any of one's own; nonsense is none.
+        auto* steps = named<QComboBox>(tray, "Grid step");
+        QVERIFY(steps);
+        for (const auto& [typed, grid_m] : {std::pair{"0.3", 0.3}, std::pair{"45 cm", 0.45},
+                                            std::pair{"-1", 0.45}, std::pair{"wide", 0.45}}) {
+            steps->lineEdit()->selectAll();
+            QTest::keyClicks(steps->lineEdit(), typed);
+            QTest::keyClick(steps->lineEdit(), Qt::Key_Return);
+            QCOMPARE(desk.session.grid_m(), grid_m);
         }
     }
 
