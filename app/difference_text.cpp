@@ -1,17 +1,15 @@
 #include "difference_text.h"
 
-#include <QCoreApplication>
 #include <QStringList>
 
 #include "level/diff.h"
+#include "text.h"
 
 namespace rubble::app {
 
 namespace {
 
 constexpr int k_most_names = 12;
-
-QString tr(const char* text) { return QCoreApplication::translate("DifferenceText", text); }
 
 /// "Different: Crate, Dock"; empty where there is none.
 QString names_of(const QString& what, const std::unordered_set<ItemId>& ids, const Level& level) {

@@ -1,9 +1,9 @@
 #include "shape_list.h"
 
+#include "text.h"
+
 #include <algorithm>
 #include <array>
-
-#include <QCoreApplication>
 
 namespace rubble::app {
 
@@ -20,8 +20,6 @@ constexpr std::array k_shapes{ShapeEntry{Shape::box, "box", Qt::Key_B},
                               ShapeEntry{Shape::pipe, "pipe", Qt::SHIFT | Qt::Key_K},
                               ShapeEntry{Shape::outline, "outline", Qt::Key_L},
                               ShapeEntry{Shape::wall_run, "wall_run", Qt::SHIFT | Qt::Key_L}};
-
-QString tr(const char* text) { return QCoreApplication::translate("Shapes", text); }
 
 } // namespace
 

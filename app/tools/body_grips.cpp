@@ -2,14 +2,14 @@
 
 #include <cmath>
 
-#include <QCoreApplication>
-
 #include "commands/reshaping.h"
 #include "edit/body.h"
 #include "edit/brushes.h"
 #include "level/brush_shape.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
+#include "tools/catch_distance.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
 
@@ -17,17 +17,13 @@ namespace rubble::app {
 
 namespace {
 
-constexpr double k_point_px = 10, k_edge_px = 7, k_arrow_px = 11, k_arrow_length_px = 46, k_drag_px = 4;
-constexpr double k_room_px = 60;
+constexpr double k_point_px = 10, k_edge_px = 7, k_arrow_px = 11, k_arrow_length_px = 46;
+constexpr double k_grips_room_px = 60;
 /// Points of a body are placed on whole tenths of a millimetre.
 constexpr double k_finest_m = 1e-4;
 
-QString tr(const char* text) { return QCoreApplication::translate("BodyGrips", text); }
-
-double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
-
 /// How far a point of the screen lies from a line on it, and where along it, from 0 to 1.
-double distance(const QLineF& line, QPointF p, double& along) {
+double distance_to(const QLineF& line, QPointF p, double& along) {
     const QPointF way = line.p2() - line.p1(), to = p - line.p1();
     const double square = QPointF::dotProduct(way, way);
     along = square > 0 ? std::clamp(QPointF::dotProduct(to, way) / square, 0.0, 1.0) : 0;
@@ -92,7 +88,7 @@ std::optional<BodyGrips::Caught> BodyGrips::caught_at(const Pointer& pointer) co
     if (auto arrow = arrow_at(pointer.screen, pointer.camera)) return arrow;
     const Brush& body = *session_.body();
     const double pixel = pointer.camera.metres_per_pixel(body.place.to_level(own_box(body).middle()));
-    if (glm::length(body.size) / pixel < k_room_px) return {};
+    if (glm::length(body.size) / pixel < k_grips_room_px) return {};
     const auto seen = seen_points(body, pointer.camera);
     std::vector<std::optional<QPointF>> screen;
     for (const Vec3& p : body.corners) screen.push_back(pointer.camera.to_screen(body.place.to_level(p)));
@@ -120,7 +116,7 @@ std::optional<BodyGrips::Caught> BodyGrips::caught_at(const Pointer& pointer) co
             double along;
             const bool visible = seen[size_t(a)] && seen[size_t(b)];
             const double far =
-                distance(QLineF(*screen[size_t(a)], *screen[size_t(b)]), pointer.screen, along) +
+                distance_to(QLineF(*screen[size_t(a)], *screen[size_t(b)]), pointer.screen, along) +
                 (visible ? 0 : k_edge_px / 2);
             if (far >= least) continue;
             least = far;
@@ -361,7 +357,7 @@ void BodyGrips::paint(QPainter& painter, const Camera& camera) {
     // Small squares for points: dots stretch.
     const double pixel = camera.metres_per_pixel(body.place.to_level(own_box(body).middle()));
     const auto seen = seen_points(body, camera);
-    if (glm::length(body.size) / pixel >= k_room_px) {
+    if (glm::length(body.size) / pixel >= k_grips_room_px) {
         for (int p = 0; p < int(body.corners.size()); ++p) {
             const auto at = camera.to_screen(place(p));
             if (!at) continue;

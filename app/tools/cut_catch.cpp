@@ -12,7 +12,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr double k_catch_px = 6;
+constexpr double k_cut_catch_px = 6;
 constexpr double k_behind_m = 0.05; ///< an outline lies on what it cuts
 
 /// How far the pointer's ray gets; no limit where it meets nothing.
@@ -20,7 +20,7 @@ double reach_of(const Pointer& pointer) {
     return pointer.hit ? pointer.hit->along + k_behind_m : std::numeric_limits<double>::infinity();
 }
 
-double distance(QPointF a, QPointF b, QPointF p) {
+double distance_to_line(QPointF a, QPointF b, QPointF p) {
     const QPointF way = b - a, to = p - a;
     const double square = QPointF::dotProduct(way, way);
     const double along = square > 0 ? std::clamp(QPointF::dotProduct(to, way) / square, 0.0, 1.0) : 0;
@@ -42,7 +42,7 @@ double nearest_edge_px(const Pointer& pointer, const Brush& brush) {
             const auto p = pointer.camera.to_screen(from), q = pointer.camera.to_screen(to);
             const double length = glm::length(way);
             if (!p || !q || length < 1e-9) continue;
-            const double off = distance(*p, *q, pointer.screen);
+            const double off = distance_to_line(*p, *q, pointer.screen);
             if (off >= best) continue;
             const double t = std::clamp(nearest_along(pointer.ray, from, way / length), 0.0, length);
             const Vec3 at = from + way * (t / length);
@@ -70,7 +70,7 @@ std::optional<ItemId> cut_under(const Session& session, const Pointer& pointer) 
     const Built& built = session.built();
     if (!built.solid) return {};
     std::optional<ItemId> best;
-    double least = k_catch_px;
+    double least = k_cut_catch_px;
     for (size_t i = 0; i < built.solid->brushes.size(); ++i) {
         const build::BrushSolid& solid = *built.solid->brushes[i];
         if (solid.effect != Effect::cut || (i < built.hidden.size() && built.hidden[i])) continue;

@@ -1,11 +1,10 @@
 #include "tools/draw_tool.h"
 
-#include <QCoreApplication>
-
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "edit/shapes.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
 #include "view/overlay.h"
 
@@ -18,8 +17,6 @@ constexpr double k_first_cut_m = 1;
 /// A cut goes a little through the surface, so that no skin stays.
 constexpr double k_skin_m = 0.01;
 constexpr double k_plane_m = 0.05;
-
-QString tr(const char* text) { return QCoreApplication::translate("DrawTool", text); }
 
 } // namespace
 

@@ -2,10 +2,9 @@
 
 #include <cmath>
 
-#include <QCoreApplication>
-
 #include "commands/reshaping.h"
 #include "edit/brushes.h"
+#include "text.h"
 #include "theme.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
@@ -15,8 +14,6 @@ namespace rubble::app {
 namespace {
 
 constexpr double k_shortest_px = 8;
-
-QString tr(const char* text) { return QCoreApplication::translate("KnifeTool", text); }
 
 } // namespace
 

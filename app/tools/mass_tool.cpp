@@ -4,8 +4,6 @@
 #include <cmath>
 #include <map>
 
-#include <QCoreApplication>
-
 #include "base/angle.h"
 #include "commands/massing.h"
 #include "edit/brushes.h"
@@ -13,20 +11,17 @@
 #include "level/brush_shape.h"
 #include "level/item_search.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
+#include "tools/catch_distance.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
 
 namespace {
 
-constexpr double k_catch_px = 12;
 /// Part of a cell by which a place on a face is moved in, so that it lies in one of its cells.
 constexpr double k_inside = 0.01;
-
-QString tr(const char* text) { return QCoreApplication::translate("MassTool", text); }
-
-double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
 
 Vec3 axis_of(const edit::MassArea& area) {
     Vec3 own(0);

@@ -2,27 +2,21 @@
 
 #include <cmath>
 
-#include <QCoreApplication>
-
 #include "base/angle.h"
 #include "check/flight.h"
 #include "edit/brushes.h"
 #include "edit/dimensions.h"
 #include "level/brush_shape.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
+#include "tools/catch_distance.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
 
 namespace {
-
-constexpr double k_catch_px = 10;
-
-QString tr(const char* text) { return QCoreApplication::translate("MeasureTool", text); }
-
-double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
 
 /// The nearest place of a line in the level to a point of the screen, where it is near.
 std::optional<Vec3> caught_on(const Camera& camera, const Vec3& a, const Vec3& b, QPointF screen,

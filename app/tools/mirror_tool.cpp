@@ -2,10 +2,9 @@
 
 #include <cmath>
 
-#include <QCoreApplication>
-
 #include "edit/brushes.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
@@ -13,8 +12,6 @@
 namespace rubble::app {
 
 namespace {
-
-QString tr(const char* text) { return QCoreApplication::translate("MirrorTool", text); }
 
 Box3 box_of_selection(const Session& session) {
     Box3 box;

@@ -1,10 +1,9 @@
 #include "tools/opening_tool.h"
 
-#include <QCoreApplication>
-
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
@@ -13,9 +12,7 @@ namespace rubble::app {
 
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("OpeningTool", text); }
-
-QString name_of(edit::OpeningKind kind) {
+QString opening_name(edit::OpeningKind kind) {
     switch (kind) {
     case edit::OpeningKind::door:
         return tr("Door");
@@ -60,9 +57,9 @@ void OpeningTool::press(const Pointer& pointer) {
         return;
     }
     const Level& level = session_.stored_level();
-    const Item item{edit::fresh_id(level, "b"), name_of(kind_).toStdString(), false, *opening, {}};
+    const Item item{edit::fresh_id(level, "b"), opening_name(kind_).toStdString(), false, *opening, {}};
     // Beside its wall, so that it cuts that and nothing that comes later.
-    session_.apply(edit::with_item_after(level, opening->host, item), name_of(kind_));
+    session_.apply(edit::with_item_after(level, opening->host, item), opening_name(kind_));
     session_.select({item.id});
     hover_.reset();
 }

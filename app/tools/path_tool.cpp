@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include <QCoreApplication>
 #include <QPainter>
 
 #include "base/angle.h"
@@ -13,6 +12,7 @@
 #include "level/brush_shape.h"
 #include "numbers.h"
 #include "shape_list.h"
+#include "text.h"
 #include "theme.h"
 #include "view/overlay.h"
 
@@ -21,13 +21,11 @@ namespace rubble::app {
 namespace {
 
 /// A press that moves by less than this stays a click (pixels).
-constexpr double k_still_px = 6;
+constexpr double k_same_place_px = 6;
 /// An arc has a corner for each piece of its turn.
 constexpr double k_arc_step_deg = 15;
 constexpr double k_same_m = 1e-4;
 constexpr double k_first_height_m = 3;
-
-QString tr(const char* text) { return QCoreApplication::translate("PathTool", text); }
 
 /// Corners of the arc from `a` over `through` to `b`, without the first; the straight way where they lie on a
 /// line.
@@ -123,7 +121,7 @@ void PathTool::move(const Pointer& pointer) {
     hover_ = place(pointer);
     if (!end_ || points_.empty()) return;
     const auto on_screen = pointer.camera.to_screen(*end_);
-    const bool dragged = on_screen && QLineF(*on_screen, pointer.screen).length() > k_still_px;
+    const bool dragged = on_screen && QLineF(*on_screen, pointer.screen).length() > k_same_place_px;
     if (dragged && glm::length(hover_ - *end_) > k_same_m) through_ = hover_;
 }
 

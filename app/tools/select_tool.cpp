@@ -2,8 +2,6 @@
 
 #include <cmath>
 
-#include <QCoreApplication>
-
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "edit/repeats.h"
@@ -11,7 +9,9 @@
 #include "level/item_search.h"
 #include "level/order.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
+#include "tools/catch_distance.h"
 #include "tools/cut_catch.h"
 #include "view/overlay.h"
 
@@ -19,13 +19,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr double k_catch_px = 12;
-constexpr double k_drag_px = 4;
-constexpr double k_thinnest_m = 0.01;
-
-double distance(QPointF a, QPointF b) { return std::hypot(a.x() - b.x(), a.y() - b.y()); }
-
-QString tr(const char* text) { return QCoreApplication::translate("SelectTool", text); }
+constexpr double k_thinnest_item_m = 0.01;
 
 /// From where to where a brush's own box reaches along a direction.
 std::pair<double, double> range_along(const Vec3& way, const Brush& brush) {
@@ -308,7 +302,7 @@ Level SelectTool::result() const {
         return edit::moved(before, drag_->ids, drag_->by);
     case Grip::side: {
         Item item = *find_item(before, drag_->ids[0]);
-        item.body = edit::stretched(*item.brush(), drag_->side, drag_->amount, k_thinnest_m);
+        item.body = edit::stretched(*item.brush(), drag_->side, drag_->amount, k_thinnest_item_m);
         return edit::with_changed(before, item);
     }
     case Grip::turn:

@@ -2,12 +2,11 @@
 
 #include "level/item_search.h"
 #include "theme.h"
+#include "tools/catch_distance.h"
 
 namespace rubble::app {
 
 namespace {
-
-constexpr double k_drag_px = 4;
 
 bool lies_within(const Box3& box, const QRectF& frame, const Camera& camera) {
     for (int i = 0; i < 8; ++i) {

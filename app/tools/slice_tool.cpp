@@ -3,10 +3,9 @@
 #include <array>
 #include <cmath>
 
-#include <QCoreApplication>
-
 #include "edit/brushes.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
@@ -16,8 +15,6 @@ namespace rubble::app {
 namespace {
 
 constexpr double k_thinnest_m = 0.01;
-
-QString tr(const char* text) { return QCoreApplication::translate("SliceTool", text); }
 
 Vec3 on_grid(const Session& session, const Pointer& pointer) {
     const double grid = snap_grid(session, pointer);

@@ -2,10 +2,9 @@
 
 #include <algorithm>
 
-#include <QCoreApplication>
-
 #include "edit/underlays.h"
 #include "numbers.h"
+#include "text.h"
 #include "theme.h"
 #include "view/overlay.h"
 
@@ -14,8 +13,6 @@ namespace rubble::app {
 namespace {
 
 constexpr double k_still_px = 4;
-
-QString tr(const char* text) { return QCoreApplication::translate("UnderlayTool", text); }
 
 } // namespace
 

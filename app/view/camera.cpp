@@ -11,7 +11,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr double k_near_m = 0.08, k_far_m = 1500;
+constexpr double k_near_plane_m = 0.08, k_far_plane_m = 1500;
 constexpr double k_behind_slice_m = 1000;
 
 } // namespace
@@ -46,7 +46,7 @@ Vec3 Camera::eye() const { return target - forward() * (flat() ? 500.0 : distanc
 
 double Camera::metres_per_pixel(const Vec3& at) const {
     const double height = std::max(size.height(), 1.0);
-    const double depth = flat() ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_m);
+    const double depth = flat() ? distance_m : std::max(glm::dot(at - eye(), forward()), k_near_plane_m);
     return 2 * depth * std::tan(radians(field_deg / 2)) / height;
 }
 
@@ -60,7 +60,7 @@ glm::mat4 Camera::matrix() const {
                      far = slice ? slice->to + k_behind_slice_m - at_eye : 1000.0;
         return glm::mat4(glm::ortho(-half * aspect, half * aspect, -half, half, near, far) * look);
     }
-    return glm::mat4(glm::perspective(radians(field_deg), aspect, k_near_m, k_far_m) * look);
+    return glm::mat4(glm::perspective(radians(field_deg), aspect, k_near_plane_m, k_far_plane_m) * look);
 }
 
 bool Camera::holds(const Vec3& at) const {
@@ -88,7 +88,7 @@ Projection Camera::projection() const {
 std::optional<QPointF> Projection::operator()(const Vec3& at) const {
     const Vec3 d = at - eye;
     const double depth = glm::dot(d, forward);
-    if (depth < k_near_m) return {};
+    if (depth < k_near_plane_m) return {};
     const double scale = flat ? unit : unit * depth;
     return QPointF(middle.x() + glm::dot(d, right) / scale, middle.y() - glm::dot(d, up) / scale);
 }

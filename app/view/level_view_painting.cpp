@@ -186,12 +186,6 @@ std::vector<Vec3> wanted_arc(const check::NearMiss& miss) {
     return arc;
 }
 
-QColor grade_color(check::Grade grade) {
-    return grade == check::Grade::easy   ? color::sea_green
-           : grade == check::Grade::fair ? color::blue_grey
-                                         : color::ochre;
-}
-
 Qt::PenStyle grade_line(check::Grade grade) {
     return grade == check::Grade::tight  ? Qt::DashLine
            : grade == check::Grade::fair ? Qt::DashDotLine

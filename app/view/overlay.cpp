@@ -206,4 +206,10 @@ void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool s
     painter.restore();
 }
 
+QColor grade_color(check::Grade grade) {
+    return grade == check::Grade::easy   ? color::sea_green
+           : grade == check::Grade::fair ? color::blue_grey
+                                         : color::ochre;
+}
+
 } // namespace rubble::app

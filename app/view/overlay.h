@@ -6,6 +6,7 @@
 #include <QPainterPath>
 #include <QString>
 
+#include "check/spans.h"
 #include "level/level.h"
 #include "view/camera.h"
 
@@ -48,5 +49,7 @@ void draw_figure(QPainter& painter, const Camera& camera, const Character& chara
 /// The sign of an element with its colour by kind.
 void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected);
 QColor element_color(const std::string& kind);
+/// The colour of a span that works, by its grade.
+QColor grade_color(check::Grade grade);
 
 } // namespace rubble::app

@@ -10,7 +10,9 @@ namespace rubble::app {
 
 namespace {
 
-QString setting_of(const QSplitter& splitter) { return QStringLiteral("window/") + splitter.objectName(); }
+QString splitter_setting(const QSplitter& splitter) {
+    return QStringLiteral("window/") + splitter.objectName();
+}
 
 /// The switches by their names in the settings.
 constexpr std::pair<const char*, bool Snapping::*> k_switches[] = {{"snap/grid", &Snapping::grid},
@@ -25,7 +27,7 @@ void remember_arrangement(const QMainWindow& window) {
     settings.setValue(QStringLiteral("window/geometry"), window.saveGeometry());
     for (const QSplitter* splitter : window.findChildren<QSplitter*>())
         if (!splitter->objectName().isEmpty())
-            settings.setValue(setting_of(*splitter), splitter->saveState());
+            settings.setValue(splitter_setting(*splitter), splitter->saveState());
 }
 
 void restore_arrangement(QMainWindow& window) {
@@ -33,7 +35,7 @@ void restore_arrangement(QMainWindow& window) {
     window.restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     for (QSplitter* splitter : window.findChildren<QSplitter*>())
         if (!splitter->objectName().isEmpty())
-            splitter->restoreState(settings.value(setting_of(*splitter)).toByteArray());
+            splitter->restoreState(settings.value(splitter_setting(*splitter)).toByteArray());
 }
 
 void remember_snapping(const Snapping& snapping) {

@@ -5,6 +5,7 @@
 
 #include "numbers.h"
 #include "theme.h"
+#include "view/overlay.h"
 
 namespace rubble::app {
 
@@ -12,12 +13,6 @@ namespace {
 
 constexpr int k_title_width = 190;
 constexpr int k_margin = 14;
-
-QColor grade_color(check::Grade grade) {
-    return grade == check::Grade::easy   ? color::sea_green
-           : grade == check::Grade::fair ? color::blue_grey
-                                         : color::ochre;
-}
 
 } // namespace
 

@@ -7,9 +7,11 @@ namespace rubble {
 
 namespace {
 
-constexpr int k_size = MassChunk::size;
+constexpr int k_chunk_cells = MassChunk::size;
 
-int floor_part(int value) { return value >= 0 ? value / k_size : -((k_size - 1 - value) / k_size); }
+int floor_part(int value) {
+    return value >= 0 ? value / k_chunk_cells : -((k_chunk_cells - 1 - value) / k_chunk_cells);
+}
 
 const CellColumn& no_column() {
     static const CellColumn none;
@@ -17,7 +19,7 @@ const CellColumn& no_column() {
 }
 
 const CellColumn& column_in(const MassChunk& chunk, const std::array<int, 2>& key, int x, int y) {
-    return chunk.column(x - key[0] * k_size, y - key[1] * k_size);
+    return chunk.column(x - key[0] * k_chunk_cells, y - key[1] * k_chunk_cells);
 }
 
 Cell cell_in(const CellColumn& column, int z) {
@@ -36,8 +38,8 @@ CellBox around(const CellBox& a, const CellBox& b) {
 
 CellBox matter_of(const MassChunk& chunk) {
     CellBox box;
-    for (int y = 0; y < k_size; ++y)
-        for (int x = 0; x < k_size; ++x) {
+    for (int y = 0; y < k_chunk_cells; ++y)
+        for (int x = 0; x < k_chunk_cells; ++x) {
             const CellColumn& column = chunk.column(x, y);
             if (column.empty()) continue;
             const CellBox own{{x, y, column.front().low}, {x + 1, y + 1, column.back().high}};
@@ -76,7 +78,8 @@ CellBox MassGrid::extent() const {
     CellBox box;
     for (const auto& [key, chunk] : chunks) {
         CellBox own = chunk->matter;
-        for (size_t i = 0; i < 2; ++i) own.low[i] += key[i] * k_size, own.high[i] += key[i] * k_size;
+        for (size_t i = 0; i < 2; ++i)
+            own.low[i] += key[i] * k_chunk_cells, own.high[i] += key[i] * k_chunk_cells;
         box = box.empty() ? own : around(box, own);
     }
     return box;
@@ -131,7 +134,7 @@ MassChunk& MassEditor::chunk(const std::array<int, 2>& key) {
 void MassEditor::set(int x, int y, int low, int high, const Cell& cell) {
     if (low >= high) return;
     const auto key = chunk_of(x, y);
-    CellColumn& column = chunk(key).column(x - key[0] * k_size, y - key[1] * k_size);
+    CellColumn& column = chunk(key).column(x - key[0] * k_chunk_cells, y - key[1] * k_chunk_cells);
     column = replaced(column, low, high, cell);
 }
 

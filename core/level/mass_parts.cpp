@@ -8,7 +8,6 @@ namespace rubble {
 
 namespace {
 
-constexpr int k_size = MassChunk::size;
 /// Ends of a part that planes make, so that it does not matter where its box ends.
 constexpr int k_open_low = INT_MIN, k_open_high = INT_MAX;
 
@@ -82,13 +81,13 @@ std::vector<Piece> pieces_of(const CellColumn& column, int x, int y) {
 class ChunkParts {
 public:
     ChunkParts(const MassChunk& chunk, int x, int y) : x_(x), y_(y) {
-        for (int j = 0; j < k_size; ++j)
-            for (int i = 0; i < k_size; ++i) at(i, j) = pieces_of(chunk.column(i, j), x + i, y + j);
+        for (int j = 0; j < MassChunk::size; ++j)
+            for (int i = 0; i < MassChunk::size; ++i) at(i, j) = pieces_of(chunk.column(i, j), x + i, y + j);
     }
 
     void add_to(std::vector<MassPart>& out) {
-        for (int j = 0; j < k_size; ++j)
-            for (int i = 0; i < k_size; ++i)
+        for (int j = 0; j < MassChunk::size; ++j)
+            for (int i = 0; i < MassChunk::size; ++i)
                 while (!at(i, j).empty()) {
                     const Piece piece = at(i, j).back();
                     const auto [width, depth] = largest(i, j, piece);
@@ -99,17 +98,17 @@ public:
     }
 
 private:
-    std::vector<Piece>& at(int i, int j) { return pieces_[size_t(j) * k_size + size_t(i)]; }
+    std::vector<Piece>& at(int i, int j) { return pieces_[size_t(j) * MassChunk::size + size_t(i)]; }
     bool has(int i, int j, const Piece& piece) {
-        if (i >= k_size || j >= k_size) return false;
+        if (i >= MassChunk::size || j >= MassChunk::size) return false;
         const auto& pieces = at(i, j);
         return std::find(pieces.begin(), pieces.end(), piece) != pieces.end();
     }
     /// The widest rectangle of each depth is looked at, and the one of the most columns taken.
     std::pair<int, int> largest(int i, int j, const Piece& piece) {
         std::pair<int, int> best{1, 1};
-        int width = k_size - i;
-        for (int depth = 1; j + depth <= k_size; ++depth) {
+        int width = MassChunk::size - i;
+        for (int depth = 1; j + depth <= MassChunk::size; ++depth) {
             int reach = 0;
             while (reach < width && has(i + reach, j + depth - 1, piece)) ++reach;
             width = reach;
@@ -137,7 +136,7 @@ private:
     }
 
     int x_, y_;
-    std::array<std::vector<Piece>, size_t(k_size) * k_size> pieces_;
+    std::array<std::vector<Piece>, size_t(MassChunk::size) * MassChunk::size> pieces_;
 };
 
 } // namespace
@@ -145,7 +144,7 @@ private:
 std::vector<MassPart> parts_of(const MassGrid& grid) {
     std::vector<MassPart> out;
     for (const auto& [key, chunk] : grid.chunks)
-        ChunkParts(*chunk, key[0] * k_size, key[1] * k_size).add_to(out);
+        ChunkParts(*chunk, key[0] * MassChunk::size, key[1] * MassChunk::size).add_to(out);
     return out;
 }
 

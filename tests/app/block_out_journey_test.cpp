@@ -6,6 +6,7 @@
 #include "edit/repeats.h"
 #include "level/brush_shape.h"
 #include "level/item_search.h"
+#include "test_program.h"
 #include "window/number_field.h"
 
 using namespace rubble;
@@ -243,5 +244,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(BlockOutJourneyTest)
+RUBBLE_TEST(BlockOutJourneyTest)
 #include "block_out_journey_test.moc"

@@ -10,6 +10,7 @@
 #include "io/level_file.h"
 #include "io/text_file.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -281,5 +282,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(DrawingTest)
+RUBBLE_TEST(DrawingTest)
 #include "drawing_test.moc"

@@ -2,6 +2,7 @@
 
 #include "edit/repeats.h"
 #include "level/item_search.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -101,5 +102,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(GroupsJourneyTest)
+RUBBLE_TEST(GroupsJourneyTest)
 #include "groups_journey_test.moc"

@@ -2,6 +2,7 @@
 #include <QToolButton>
 
 #include "check/witness.h"
+#include "test_program.h"
 #include "theme.h"
 #include "view/surface_format.h"
 #include "window/number_field.h"
@@ -207,12 +208,6 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    use_surface_format();
-    QApplication application(argc, argv);
-    apply_theme(application);
-    JourneyTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+RUBBLE_TEST(JourneyTest)
 
 #include "journey_test.moc"

@@ -3,6 +3,7 @@
 #include "build/surface_builder.h"
 #include "edit/massing.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -193,5 +194,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(MassingJourneyTest)
+RUBBLE_TEST(MassingJourneyTest)
 #include "massing_journey_test.moc"

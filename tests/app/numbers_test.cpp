@@ -2,6 +2,7 @@
 
 #include "core/random.h"
 #include "numbers.h"
+#include "test_program.h"
 #include "view/camera.h"
 
 using namespace rubble;
@@ -49,5 +50,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(NumbersTest)
+RUBBLE_TEST(NumbersTest)
 #include "numbers_test.moc"

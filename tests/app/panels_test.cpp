@@ -18,6 +18,7 @@
 #include "facts/jump_envelope.h"
 #include "level/order.h"
 #include "session.h"
+#include "test_program.h"
 #include "theme.h"
 #include "tray/layer_list.h"
 #include "tray/tray.h"
@@ -33,10 +34,10 @@ using test::LevelMaker;
 namespace {
 
 /// A session whose level is built and checked at once, in the caller's own time.
-struct Desk {
+struct PanelDesk {
     Session session;
 
-    explicit Desk(const Level& level) {
+    explicit PanelDesk(const Level& level) {
         session.start_new();
         session.apply(level, "Test");
         check();
@@ -121,7 +122,7 @@ private slots:
     // Pace strip ---------------------------------------------------------------------------------------
 
     void the_pace_strip_unrolls_the_run_of_the_first_claim_that_holds() {
-        Desk desk(banks(3));
+        PanelDesk desk(banks(3));
         PaceStrip strip(desk.session);
         strip.show_run(nullptr, {});
         QCOMPARE(strip.states().size(), size_t(std::lround(strip.seconds() / motion::step_s)) + 1);
@@ -133,7 +134,7 @@ private slots:
     }
 
     void without_a_run_the_strip_says_what_to_do() {
-        Desk desk(banks(9));
+        PanelDesk desk(banks(9));
         PaceStrip strip(desk.session);
         strip.resize(800, 128);
         strip.show_run(nullptr, {});
@@ -142,7 +143,7 @@ private slots:
     }
 
     void pointing_at_the_strip_tells_where_the_figure_is_then() {
-        Desk desk(banks(3));
+        PanelDesk desk(banks(3));
         PaceStrip strip(desk.session);
         strip.resize(800, 128);
         strip.show_run(nullptr, {});
@@ -168,7 +169,7 @@ private slots:
     // Stage line ---------------------------------------------------------------------------------------
 
     void stations_are_gone_to_by_clicking_and_by_keys() {
-        Desk desk(banks(3));
+        PanelDesk desk(banks(3));
         StageLine line(desk.session);
         line.resize(720, 52);
         QTest::mouseClick(&line, Qt::LeftButton, {}, QPoint(60, 17));
@@ -184,7 +185,7 @@ private slots:
     }
 
     void a_blocker_is_seen_at_its_station() {
-        Desk good(banks(3)), bad(banks(9));
+        PanelDesk good(banks(3)), bad(banks(9));
         StageLine fine(good.session), broken(bad.session);
         good.session.go_to(Stage::metrics), bad.session.go_to(Stage::metrics);
         fine.resize(720, 52), broken.resize(720, 52);
@@ -194,7 +195,7 @@ private slots:
     // Metrics ------------------------------------------------------------------------------------------
 
     void a_character_that_jumps_farther_has_a_larger_envelope() {
-        Desk desk(banks(3));
+        PanelDesk desk(banks(3));
         JumpEnvelope envelope(desk.session);
         envelope.resize(220, 150);
         const QImage before = envelope.grab().toImage();
@@ -205,7 +206,7 @@ private slots:
     }
 
     void a_number_of_the_character_is_typed_and_nonsense_is_refused() {
-        Desk desk(banks(3));
+        PanelDesk desk(banks(3));
         desk.session.go_to(Stage::metrics);
         Facts facts(desk.session);
         auto* jump = named<NumberField>(facts, "Jump height");
@@ -221,7 +222,7 @@ private slots:
     }
 
     void grades_and_module_are_the_projects() {
-        Desk desk(banks(3));
+        PanelDesk desk(banks(3));
         desk.session.go_to(Stage::metrics);
         Tray tray(desk.session);
         for (const auto& [name, member] :
@@ -253,7 +254,7 @@ private slots:
                      wall = maker.box({7, 0, 0}, {1, 1, 4}), ramp = maker.ramp({-4, 0, 0}, {4, 2, 1}),
                      steep = maker.ramp({-4, 5, 0}, {1, 2, 3});
         maker.start({0, 0, 0});
-        Desk desk(maker.level());
+        PanelDesk desk(maker.level());
         Facts facts(desk.session);
         for (const auto& [id, what] : {std::pair{step, "steps onto it"}, std::pair{crate, "too high to step"},
                                        std::pair{wall, "too high to jump onto"}, std::pair{ramp, "walks it"},
@@ -266,7 +267,7 @@ private slots:
     void sizes_and_place_of_a_brush_are_typed() {
         LevelMaker maker;
         const ItemId id = maker.box({0, 0, 0}, {2, 2, 2});
-        Desk desk(maker.level());
+        PanelDesk desk(maker.level());
         desk.session.select({id});
         Facts facts(desk.session);
         type(*named<NumberField>(facts, "Length"), "3 + 50cm");
@@ -283,7 +284,7 @@ private slots:
     }
 
     void a_failing_claim_names_what_is_missing_and_a_mend_is_tried() {
-        Desk desk(banks(5.2)); // a little too far
+        PanelDesk desk(banks(5.2)); // a little too far
         Facts facts(desk.session);
         facts.show_claim(desk.session.level().claims[0].id);
         QVERIFY(says(facts, "Fails"));
@@ -301,7 +302,7 @@ private slots:
     }
 
     void a_claim_that_holds_offers_its_run_and_is_removed() {
-        Desk desk(banks(2));
+        PanelDesk desk(banks(2));
         Facts facts(desk.session);
         facts.show_claim(desk.session.level().claims[0].id);
         std::optional<check::Witness> watched;
@@ -317,7 +318,7 @@ private slots:
     }
 
     void two_selected_elements_offer_claims() {
-        Desk desk(banks(2));
+        PanelDesk desk(banks(2));
         std::vector<ItemId> both;
         for (const Item* item : elements_of(desk.session.level())) both.push_back(item->id);
         Facts facts(desk.session);
@@ -331,8 +332,8 @@ private slots:
     }
 
     void an_element_says_whether_one_gets_there_and_in_what_time() {
-        Desk near(banks(2)), far(banks(9));
-        for (Desk* desk : {&near, &far}) {
+        PanelDesk near(banks(2)), far(banks(9));
+        for (PanelDesk* desk : {&near, &far}) {
             Facts facts(desk->session);
             desk->session.select({elements_of(desk->session.level(), "goal")[0]->id});
             QVERIFY(says(facts, desk == &near ? "gets there in" : "does not get there"));
@@ -342,7 +343,7 @@ private slots:
     // Tray ---------------------------------------------------------------------------------------------
 
     void layers_are_added_chosen_and_hidden() {
-        Desk desk(banks(2));
+        PanelDesk desk(banks(2));
         LayerList list(desk.session);
         QTest::mouseClick(named<QToolButton>(list, "Add a layer"), Qt::LeftButton);
         QCOMPARE(desk.session.level().layers.size(), size_t(2));
@@ -362,7 +363,7 @@ private slots:
         maker.box({0, 0, -1}, {10, 10, 1});
         maker.start({0, 0, 0});
         const ItemId goal = maker.goal({0, 0, 20}); // over nothing one can stand on
-        Desk desk(maker.level());
+        PanelDesk desk(maker.level());
         desk.session.go_to(Stage::check);
         Tray tray(desk.session);
         std::vector<ItemId> chosen;
@@ -378,7 +379,7 @@ private slots:
     }
 
     void the_hand_off_tells_what_will_be_in_the_file() {
-        Desk desk(banks(2));
+        PanelDesk desk(banks(2));
         desk.session.go_to(Stage::hand_off);
         Tray tray(desk.session);
         QTRY_VERIFY(says(tray, "triangle"));
@@ -389,7 +390,7 @@ private slots:
     }
 
     void a_tool_in_the_hand_is_marked() {
-        Desk desk(banks(2));
+        PanelDesk desk(banks(2));
         desk.session.go_to(Stage::block_out);
         Tray tray(desk.session);
         QString wanted;
@@ -472,7 +473,7 @@ private slots:
 
     void a_jump_is_drawn_in_the_colour_of_its_grade() {
         for (const auto& [gap, easy] : {std::pair{2.0, true}, std::pair{4.6, false}}) {
-            Desk desk(banks(gap));
+            PanelDesk desk(banks(gap));
             PaceStrip strip(desk.session);
             strip.resize(800, 128);
             strip.show_run(nullptr, {});
@@ -484,5 +485,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(PanelsTest)
+RUBBLE_TEST(PanelsTest)
 #include "panels_test.moc"

@@ -10,6 +10,7 @@
 #include "level/order.h"
 #include "play/walker.h"
 #include "session.h"
+#include "test_program.h"
 #include "tools/snap.h"
 #include "view/camera.h"
 #include "view/picking.h"
@@ -397,5 +398,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(PartsTest)
+RUBBLE_TEST(PartsTest)
 #include "parts_test.moc"

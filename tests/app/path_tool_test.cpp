@@ -6,6 +6,7 @@
 #include "level/brush_shape.h"
 #include "level/order.h"
 #include "session.h"
+#include "test_program.h"
 #include "tools/draw_tool.h"
 #include "tools/path_tool.h"
 
@@ -15,11 +16,11 @@ using namespace rubble::app;
 namespace {
 
 /// A session with its new level, and a pointer that clicks on places of its floor.
-struct Desk {
+struct PathDesk {
     Session session;
     Camera camera;
 
-    explicit Desk(Camera::Kind kind = Camera::Kind::space) {
+    explicit PathDesk(Camera::Kind kind = Camera::Kind::space) {
         session.start_new();
         camera.kind = kind;
         camera.size = {1000, 700};
@@ -61,7 +62,7 @@ class PathToolTest : public QObject {
 
 private slots:
     void an_outline_is_clicked_closed_and_raised() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::outline);
         for (const Vec3& p :
              {Vec3(-2, -2, 0), Vec3(2, -2, 0), Vec3(2, 0, 0), Vec3(0, 0, 0), Vec3(0, 2, 0), Vec3(-2, 2, 0)})
@@ -77,7 +78,7 @@ private slots:
     }
 
     void clicked_the_other_way_round_it_is_the_same() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::outline);
         for (const Vec3& p : {Vec3(0, 0, 0), Vec3(0, 3, 0), Vec3(3, 3, 0)}) desk.click(tool, p);
         tool.confirm(); // Enter closes too
@@ -87,7 +88,7 @@ private slots:
     }
 
     void an_outline_that_crosses_itself_is_not_made() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::outline);
         QString said;
         connect(&desk.session, &Session::message, this, [&](const QString& text) { said = text; });
@@ -106,7 +107,7 @@ private slots:
     }
 
     void a_typed_number_is_the_length_of_the_next_piece() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::wall_run);
         desk.click(tool, {0, 0, 0});
         tool.move(desk.at({3, 0, 0}));
@@ -122,7 +123,7 @@ private slots:
 
     void the_first_point_again_closes_a_wall_and_the_last_one_ends_it() {
         for (const bool closed : {true, false}) {
-            Desk desk;
+            PathDesk desk;
             PathTool tool(desk.session, Shape::wall_run);
             for (const Vec3& p : {Vec3(0, 0, 0), Vec3(4, 0, 0), Vec3(4, 3, 0)}) desk.click(tool, p);
             desk.click(tool, closed ? Vec3(0, 0, 0) : Vec3(4, 3, 0));
@@ -134,7 +135,7 @@ private slots:
     }
 
     void a_dragged_press_bends_an_arc() {
-        Desk desk(Camera::Kind::plan);
+        PathDesk desk(Camera::Kind::plan);
         PathTool tool(desk.session, Shape::outline);
         desk.click(tool, {2, 0, 0});
         tool.move(desk.at({-2, 0, 0}));
@@ -149,7 +150,7 @@ private slots:
     }
 
     void escape_takes_points_back_one_by_one() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::wall_run);
         for (const Vec3& p : {Vec3(0, 0, 0), Vec3(2, 0, 0), Vec3(2, 2, 0)}) desk.click(tool, p);
         tool.confirm();
@@ -162,7 +163,7 @@ private slots:
     }
 
     void points_lie_on_the_grid_and_with_alt_they_do_not() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::wall_run);
         desk.click(tool, {0.1, 0.1, 0});
         desk.click(tool, {3.13, 0.1, 0}, Qt::AltModifier);
@@ -175,7 +176,7 @@ private slots:
     }
 
     void a_wall_goes_down_where_its_height_is_negative() {
-        Desk desk;
+        PathDesk desk;
         PathTool tool(desk.session, Shape::wall_run);
         desk.click(tool, {0, 0, 0}), desk.click(tool, {2, 0, 0});
         tool.confirm();
@@ -188,7 +189,7 @@ private slots:
 
     void stairs_are_drawn_with_steps_that_can_be_walked() {
         for (const Shape shape : {Shape::stairs, Shape::curved_stairs}) {
-            Desk desk;
+            PathDesk desk;
             DrawTool tool(desk.session, shape, Effect::fill);
             tool.press(desk.at({0, 0, 0}));
             tool.move(desk.at({4, 3, 0}));
@@ -202,7 +203,7 @@ private slots:
     }
 
     void an_arch_is_drawn_with_an_opening() {
-        Desk desk;
+        PathDesk desk;
         DrawTool tool(desk.session, Shape::arch, Effect::fill);
         tool.press(desk.at({0, 0, 0}));
         tool.move(desk.at({3, 1, 0}));
@@ -256,5 +257,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(PathToolTest)
+RUBBLE_TEST(PathToolTest)
 #include "path_tool_test.moc"

@@ -7,6 +7,7 @@
 #include "edit/body.h"
 #include "edit/massing.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -173,5 +174,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(PlaceJourneyTest)
+RUBBLE_TEST(PlaceJourneyTest)
 #include "place_journey_test.moc"

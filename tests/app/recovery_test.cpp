@@ -4,6 +4,7 @@
 #include "io/level_file.h"
 #include "level/order.h"
 #include "recovery.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -127,5 +128,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(RecoveryTest)
+RUBBLE_TEST(RecoveryTest)
 #include "recovery_test.moc"

@@ -2,6 +2,7 @@
 
 #include "edit/body.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 #include "window/number_field.h"
 
 using namespace rubble;
@@ -315,5 +316,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(ReshapingTest)
+RUBBLE_TEST(ReshapingTest)
 #include "reshaping_test.moc"

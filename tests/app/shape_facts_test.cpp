@@ -13,6 +13,7 @@
 #include "level/face_mesh.h"
 #include "session.h"
 #include "shape_list.h"
+#include "test_program.h"
 #include "window/number_field.h"
 
 using namespace rubble;
@@ -22,12 +23,12 @@ using test::LevelMaker;
 namespace {
 
 /// One brush on a floor, selected, with its facts shown.
-struct Desk {
+struct FactsDesk {
     Session session;
     ItemId id;
     Facts facts;
 
-    explicit Desk(const Brush& brush) : facts(session) {
+    explicit FactsDesk(const Brush& brush) : facts(session) {
         session.start_new();
         LevelMaker maker;
         maker.box({0, 0, -1}, {30, 30, 1});
@@ -84,7 +85,7 @@ private slots:
     void a_tipped_brush_says_how_high_it_is_in_the_level() {
         Brush plank = of(Shape::box, {4, 1, 0.25});
         plank.place.rotation = rotation_onto({0, 0, 1}, {0, 1, 0}, {-1, 0, 0}); // set upright
-        Desk desk(plank);
+        FactsDesk desk(plank);
         QVERIFY(desk.says("4.00 m high: 2.80 m too high to jump onto"));
         for (QPushButton* button : desk.facts.findChildren<QPushButton*>())
             if (button->text() == "Put back onto its base") button->click();
@@ -96,18 +97,18 @@ private slots:
         Brush plank = of(Shape::box, {6, 1, 0.25});
         const auto [c, s] = cos_sin(20);
         plank.place.rotation = rotation_onto({c, 0, s}, {0, 1, 0}, {-s, 0, c});
-        Desk desk(plank);
+        FactsDesk desk(plank);
         QVERIFY(desk.says("leans 20.0°: Courier walks up it"));
         plank.place.rotation =
             rotation_onto({0.5, 0, std::sqrt(0.75)}, {0, 1, 0}, {-std::sqrt(0.75), 0, 0.5});
-        Desk steep(plank);
+        FactsDesk steep(plank);
         QVERIFY(steep.says("too high to jump onto"));
     }
 
     void several_brushes_have_the_fields_they_share() {
         Brush stairs = of(Shape::stairs, {3, 1, 1.5});
         stairs.steps = 5;
-        Desk desk(stairs);
+        FactsDesk desk(stairs);
         Item other = *find_item(desk.session.level(), desk.id);
         other.id = {"other"};
         std::get<Brush>(other.body).steps = 10;
@@ -145,7 +146,7 @@ private slots:
     }
 
     void elements_and_brushes_are_moved_and_turned_together() {
-        Desk desk(of(Shape::box, {1, 1, 1}));
+        FactsDesk desk(of(Shape::box, {1, 1, 1}));
         const Item place{{"p"}, {}, false, Element{"place", {3, 1, 0}, 10, {}}, {}};
         desk.session.apply(edit::with_item(desk.session.level(), 0, place), "Test");
         desk.session.select({desk.id, place.id});
@@ -163,7 +164,7 @@ private slots:
 
     void winding_stairs_are_turned_the_other_way_by_an_angle_below_zero() {
         Brush flight = of(Shape::curved_stairs, {4, 4, 2});
-        Desk desk(flight);
+        FactsDesk desk(flight);
         desk.type("Turn through", "-120");
         QCOMPARE(desk.brush().angle_deg, -120.0);
         QCOMPARE(problem_of(desk.brush()), std::string());
@@ -178,7 +179,7 @@ private slots:
     void a_hollow_arch_is_a_number_away() {
         Brush gate = of(Shape::arch, {6, 3, 5});
         gate.thickness_m = 1;
-        Desk desk(gate);
+        FactsDesk desk(gate);
         desk.type("Shell (0: solid)", "0.2");
         QCOMPARE(desk.brush().shell_m, 0.2);
         desk.type("Shell (0: solid)", "2"); // walls that meet leave no hollow
@@ -188,7 +189,7 @@ private slots:
     void stairs_say_whether_they_are_walked() {
         Brush stairs = of(Shape::stairs, {4, 2, 3});
         stairs.steps = 10;
-        Desk desk(stairs);
+        FactsDesk desk(stairs);
         QVERIFY(desk.says("Each 0.30 m high: Courier walks them"));
         desk.type("Steps", "5");
         QCOMPARE(desk.brush().steps, 5);
@@ -202,7 +203,7 @@ private slots:
     }
 
     void curved_stairs_turn_and_leave_their_middle_free() {
-        Desk desk(of(Shape::curved_stairs, {4, 4, 3}));
+        FactsDesk desk(of(Shape::curved_stairs, {4, 4, 3}));
         desk.type("Turn through", "180");
         desk.type("Free middle", "25");
         QCOMPARE(desk.brush().angle_deg, 180.0);
@@ -215,7 +216,7 @@ private slots:
     }
 
     void an_arch_says_who_gets_through_and_changes_its_kind() {
-        Desk desk(of(Shape::arch, {3, 0.5, 3}));
+        FactsDesk desk(of(Shape::arch, {3, 0.5, 3}));
         QVERIFY(desk.says("Opening 2.00 m × 2.50 m: Courier walks through upright"));
         desk.type("Thickness of frame", "1.3");
         QVERIFY(desk.says("too narrow"));
@@ -231,7 +232,7 @@ private slots:
     }
 
     void a_low_arch_makes_one_crouch_or_stops() {
-        Desk desk(of(Shape::arch, {3, 0.5, 1.8}));
+        FactsDesk desk(of(Shape::arch, {3, 0.5, 1.8}));
         QVERIFY(desk.says("has to crouch"));
         desk.type("Height", "1.2");
         QVERIFY(desk.says("too low"));
@@ -243,7 +244,7 @@ private slots:
         wall.points = {{0, 0}, {4, 0}, {4, 3}};
         wall.thickness_m = 0.25;
         wall.size.z = 2;
-        Desk desk(measured(wall));
+        FactsDesk desk(measured(wall));
         desk.type("Thickness of walls", "0.5");
         QCOMPARE(desk.brush().thickness_m, 0.5);
         QCOMPARE(desk.brush().size.y, 3.25); // the measured size follows
@@ -254,7 +255,7 @@ private slots:
     }
 
     void the_kind_of_shape_is_changed_and_taken_back() {
-        Desk desk(of(Shape::box, {4, 3, 2}));
+        FactsDesk desk(of(Shape::box, {4, 3, 2}));
         for (const ShapeEntry& entry : all_shapes()) {
             desk.choose("Shape", shape_name(entry.shape));
             QCOMPARE(desk.brush().shape, entry.shape);
@@ -265,14 +266,14 @@ private slots:
     }
 
     void stairs_made_from_a_box_fit_the_character() {
-        Desk desk(of(Shape::box, {4, 3, 2}));
+        FactsDesk desk(of(Shape::box, {4, 3, 2}));
         desk.choose("Shape", "Stairs");
         QCOMPARE(desk.brush().steps, 5);
         QVERIFY(desk.says("walks them"));
     }
 
     void stairs_become_a_concave_body() {
-        Desk desk(of(Shape::stairs, {4, 3, 2}));
+        FactsDesk desk(of(Shape::stairs, {4, 3, 2}));
         desk.choose("Shape", "Body");
         QCOMPARE(desk.brush().shape, Shape::body);
         QVERIFY(!is_convex({desk.brush().corners, desk.brush().faces}));
@@ -300,5 +301,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(ShapeFactsTest)
+RUBBLE_TEST(ShapeFactsTest)
 #include "shape_facts_test.moc"

@@ -1,6 +1,7 @@
 #include "window_driver.h"
 
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -115,5 +116,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(ShapesJourneyTest)
+RUBBLE_TEST(ShapesJourneyTest)
 #include "shapes_journey_test.moc"

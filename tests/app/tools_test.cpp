@@ -7,6 +7,7 @@
 #include "edit/openings.h"
 #include "level/order.h"
 #include "session.h"
+#include "test_program.h"
 #include "tools/draw_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
@@ -17,11 +18,11 @@ using namespace rubble::app;
 namespace {
 
 /// A session with its level built, and a pointer that goes to places of the level.
-struct Desk {
+struct ToolDesk {
     Session session;
     Camera camera;
 
-    Desk() {
+    ToolDesk() {
         session.start_new();
         camera.size = {1000, 700};
         camera.target = {0, 0, 0};
@@ -70,14 +71,14 @@ class ToolsTest : public QObject {
 
 private slots:
     void a_base_is_drawn_on_the_grid_and_its_height_typed() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0.1, 0.1, 0}, {2.1, 1.4, 0}, "3");
         QCOMPARE(desk.brush(id).size, Vec3(2, 1.5, 3));
         QCOMPARE(desk.brush(id).place.at, Vec3(1, 0.75, 0));
     }
 
     void alt_draws_off_the_grid() {
-        Desk desk;
+        ToolDesk desk;
         DrawTool tool(desk.session, Shape::box, Effect::fill);
         desk.drag(tool, {0.13, 0.13, 0}, {1.37, 1.71, 0}, Qt::AltModifier);
         tool.typed("1");
@@ -87,7 +88,7 @@ private slots:
     }
 
     void a_base_without_width_draws_nothing() {
-        Desk desk;
+        ToolDesk desk;
         DrawTool tool(desk.session, Shape::box, Effect::fill);
         desk.drag(tool, {1, 1, 0}, {1, 1, 0});
         QVERIFY(!tool.busy());
@@ -95,7 +96,7 @@ private slots:
     }
 
     void escape_leaves_a_drawing_without_a_trace() {
-        Desk desk;
+        ToolDesk desk;
         DrawTool tool(desk.session, Shape::ramp, Effect::fill);
         desk.drag(tool, {0, 0, 0}, {2, 2, 0});
         QVERIFY(tool.busy() && tool.escape() && !tool.busy());
@@ -105,14 +106,14 @@ private slots:
     }
 
     void a_box_is_drawn_on_top_of_another() {
-        Desk desk;
+        ToolDesk desk;
         desk.box({-2, -2, 0}, {2, 2, 0}, "1.3");
         const ItemId upper = desk.box({-1, -1, 1.3}, {1, 1, 1.3}, "0.5");
         QVERIFY(std::abs(desk.brush(upper).place.at.z - 1.3) < 1e-9);
     }
 
     void a_cut_goes_down_into_what_it_is_drawn_on() {
-        Desk desk;
+        ToolDesk desk;
         DrawTool tool(desk.session, Shape::box, Effect::cut);
         desk.drag(tool, {0, 0, 0}, {2, 2, 0});
         tool.typed("-0.25");
@@ -124,7 +125,7 @@ private slots:
     }
 
     void a_click_selects_and_shift_adds_and_takes_away() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId a = desk.box({-3, 0, 0}, {-2, 1, 0}, "1"), b = desk.box({2, 0, 0}, {3, 1, 0}, "1");
         SelectTool tool(desk.session);
         desk.session.select({});
@@ -142,7 +143,7 @@ private slots:
     }
 
     void a_drag_moves_by_grid_steps_and_is_one_edit() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0, 0, 0}, {1, 1, 0}, "1");
         SelectTool tool(desk.session);
         desk.drag(tool, {0.4, 0.4, 1}, {2.5, 1.45, 1});
@@ -153,7 +154,7 @@ private slots:
     }
 
     void a_typed_number_is_the_length_of_the_move() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0, 0, 0}, {1, 1, 0}, "1");
         SelectTool tool(desk.session);
         tool.press(desk.at({0.4, 0.4, 1}));
@@ -164,7 +165,7 @@ private slots:
     }
 
     void control_drags_a_copy_and_selects_it() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0, 0, 0}, {1, 1, 0}, "1");
         SelectTool tool(desk.session);
         desk.drag(tool, {0.4, 0.4, 1}, {3.4, 0.4, 1}, Qt::ControlModifier);
@@ -176,7 +177,7 @@ private slots:
     }
 
     void any_handle_drags_a_copy_with_control() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({-1, -1, 0}, {1, 1, 0}, "1");
         const Brush first = desk.brush(id);
         SelectTool tool(desk.session);
@@ -211,7 +212,7 @@ private slots:
     }
 
     void a_group_is_picked_as_one_and_gone_into_by_a_click() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId a = desk.box({-3, 0, 0}, {-2, 1, 0}, "1"), b = desk.box({2, 0, 0}, {3, 1, 0}, "1");
         const auto inner = edit::grouped(desk.session.level(), std::vector<ItemId>{b});
         const auto outer = edit::grouped(inner.level, std::vector<ItemId>{a, inner.ids[0]});
@@ -243,7 +244,7 @@ private slots:
     }
 
     void several_are_raised_and_turned_together() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId a = desk.box({-2, -1, 0}, {-1, 1, 0}, "1"), b = desk.box({1, -1, 0}, {2, 1, 0}, "1");
         desk.session.select({a, b});
         SelectTool tool(desk.session);
@@ -263,7 +264,7 @@ private slots:
     }
 
     void an_opening_is_taken_by_its_hollow_and_slides_within_its_wall() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId wall = desk.box({-3, 1, 0}, {3, 1.5, 0}, "3");
         desk.camera.heading_deg = 90, desk.camera.tilt_deg = 12; // straight at it
         const Item host = *find_item(desk.session.level(), wall);
@@ -299,7 +300,7 @@ private slots:
     }
 
     void a_dot_stretches_its_face_alone() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "3");
         SelectTool tool(desk.session);
         for (const auto& [side, axis] :
@@ -316,7 +317,7 @@ private slots:
     }
 
     void a_stretched_face_catches_the_top_of_its_neighbour() {
-        Desk desk;
+        ToolDesk desk;
         desk.box({5, 0, 0}, {6, 4, 0}, "2.3");
         const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "1.5");
         SelectTool tool(desk.session);
@@ -326,7 +327,7 @@ private slots:
     }
 
     void nothing_gets_thinner_than_it_can_be() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0, 0, 0}, {4, 4, 0}, "3");
         SelectTool tool(desk.session);
         const Vec3 dot = edit::middle_of(desk.brush(id), BoxSide::right);
@@ -336,7 +337,7 @@ private slots:
     }
 
     void an_element_is_put_onto_the_surface_under_the_pointer() {
-        Desk desk;
+        ToolDesk desk;
         desk.box({-2, -2, 0}, {2, 2, 0}, "1");
         PlaceTool tool(desk.session, "goal");
         tool.move(desk.at({0.1, 0.1, 1}));
@@ -348,7 +349,7 @@ private slots:
     }
 
     void dressing_selects_faces_and_moves_nothing() {
-        Desk desk;
+        ToolDesk desk;
         const ItemId id = desk.box({0, 0, 0}, {2, 2, 0}, "1");
         desk.session.go_to(Stage::dress);
         desk.session.select({});
@@ -360,5 +361,5 @@ private slots:
     }
 };
 
-QTEST_MAIN(ToolsTest)
+RUBBLE_TEST(ToolsTest)
 #include "tools_test.moc"

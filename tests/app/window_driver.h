@@ -170,8 +170,6 @@ protected:
 private slots:
     void initTestCase() {
         QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
-        // What is looked at looks as it does for users.
-        if (qEnvironmentVariableIsSet("RUBBLE_PICTURES")) apply_theme(*qApp);
         // What the tests remember is not the user's.
         QApplication::setOrganizationName("Rubble tests");
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.path());

@@ -9,6 +9,7 @@
 #include "io/level_file.h"
 #include "io/recording_file.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 #include "theme.h"
 #include "view/surface_format.h"
 #include "window/arrangement.h"
@@ -436,12 +437,6 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    use_surface_format();
-    QApplication application(argc, argv);
-    apply_theme(application);
-    WindowTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+RUBBLE_TEST(WindowTest)
 
 #include "window_test.moc"

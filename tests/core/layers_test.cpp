@@ -1,5 +1,7 @@
 #include <QtTest/QtTest>
 
+#include "test_program.h"
+
 #include <filesystem>
 #include <fstream>
 #include <map>
@@ -45,5 +47,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(LayersTest)
+RUBBLE_TEST(LayersTest)
 #include "layers_test.moc"

@@ -11,6 +11,7 @@
 #include "base/parallel.h"
 #include "base/shared.h"
 #include "core/random.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::Random;
@@ -108,5 +109,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(BaseTest)
+RUBBLE_TEST(BaseTest)
 #include "base_test.moc"

@@ -10,6 +10,7 @@
 #include "base/parallel.h"
 #include "base/shared_list.h"
 #include "core/random.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::Random;
@@ -148,5 +149,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ListsTest)
+RUBBLE_TEST(ListsTest)
 #include "lists_test.moc"

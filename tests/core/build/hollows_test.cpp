@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "core/build/shape_maker.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::test;
@@ -162,5 +163,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(HollowsTest)
+RUBBLE_TEST(HollowsTest)
 #include "hollows_test.moc"

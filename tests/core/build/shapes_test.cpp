@@ -5,6 +5,7 @@
 #include "core/build/shape_maker.h"
 #include "edit/body.h"
 #include "edit/reshape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::test;
@@ -318,5 +319,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ShapesTest)
+RUBBLE_TEST(ShapesTest)
 #include "shapes_test.moc"

@@ -10,6 +10,7 @@
 #include "core/random.h"
 #include "edit/items.h"
 #include "geometry/convex_area.h"
+#include "test_program.h"
 
 #include <glm/vector_relational.hpp>
 
@@ -103,7 +104,7 @@ Level random_scene(Random& random, bool turned, int brushes) {
     return maker.level();
 }
 
-build::SurfaceFacts facts(const Level& level) {
+build::SurfaceFacts solid_facts(const Level& level) {
     return facts_of(build::surface_of(build::build_solid(level)));
 }
 
@@ -133,7 +134,7 @@ private slots:
     void one_box_is_itself() {
         LevelMaker maker;
         maker.box({0, 0, 0}, {2, 3, 4});
-        const auto f = facts(maker.level());
+        const auto f = solid_facts(maker.level());
         QCOMPARE(f.volume_m3, 24.0);
         QCOMPARE(f.area_m2, 52.0);
         QCOMPARE(f.faces, size_t(6));
@@ -143,7 +144,7 @@ private slots:
     void a_ramp_is_half_its_box() {
         LevelMaker maker;
         maker.ramp({1, 1, 1}, {4, 2, 2}, 30);
-        const auto f = facts(maker.level());
+        const auto f = solid_facts(maker.level());
         QVERIFY(std::abs(f.volume_m3 - 8.0) < 1e-5);
         QCOMPARE(f.faces, size_t(5));
         QCOMPARE(f.open_edges, size_t(0));
@@ -153,7 +154,7 @@ private slots:
         LevelMaker maker;
         maker.box({0, 0, 0}, {4, 0.25, 3});
         maker.cut({0, 0, 0}, {1, 1, 2});
-        const auto f = facts(maker.level());
+        const auto f = solid_facts(maker.level());
         QVERIFY(std::abs(f.volume_m3 - (4 * 0.25 * 3 - 1 * 0.25 * 2)) < 1e-9);
         QCOMPARE(f.open_edges, size_t(0));
     }
@@ -162,7 +163,7 @@ private slots:
         LevelMaker maker;
         maker.box({0, 0, 0}, {2, 2, 2});
         maker.box({2, 0, 0}, {2, 2, 2});
-        const auto f = facts(maker.level());
+        const auto f = solid_facts(maker.level());
         QCOMPARE(f.volume_m3, 16.0);
         QCOMPARE(f.area_m2, 40.0);
         QCOMPARE(f.open_edges, size_t(0));
@@ -173,14 +174,14 @@ private slots:
         maker.box({0, 0, 0}, {4, 4, 4});
         maker.cut({0, 0, 1}, {2, 2, 2});
         maker.box({0, 0, 1}, {2, 2, 2});
-        QVERIFY(std::abs(facts(maker.level()).volume_m3 - 64.0) < 1e-9);
+        QVERIFY(std::abs(solid_facts(maker.level()).volume_m3 - 64.0) < 1e-9);
     }
 
     void a_cut_alone_leaves_nothing() {
         LevelMaker maker;
         maker.cut({0, 0, 0}, {2, 2, 2});
-        QCOMPARE(facts(maker.level()).faces, size_t(0));
-        QCOMPARE(facts(Level{}).faces, size_t(0));
+        QCOMPARE(solid_facts(maker.level()).faces, size_t(0));
+        QCOMPARE(solid_facts(Level{}).faces, size_t(0));
     }
 
     void round_shapes_have_the_volume_of_their_corners() {
@@ -195,7 +196,7 @@ private slots:
             if (random.chance(0.3)) brush.place.rotation = random.rotation();
             LevelMaker maker;
             maker.brush(brush);
-            const auto f = facts(maker.level());
+            const auto f = solid_facts(maker.level());
             const double n = brush.sides;
             const double base = n / 2 * std::sin(radians(360 / n)) * brush.size.x * brush.size.y / 4;
             const double volume = base * brush.size.z / (brush.shape == Shape::cone ? 3 : 1);
@@ -218,11 +219,11 @@ private slots:
                 maker.brush(brush);
             }
             const Level level = maker.level();
-            QCOMPARE(facts(level).open_edges, size_t(0));
+            QCOMPARE(solid_facts(level).open_edges, size_t(0));
             matter_is_as_ordered(level, random, 100);
             // A cut around everything leaves nothing.
             maker.box({4.5, 4.5, -20}, {60, 60, 60}, 0, Effect::cut);
-            QCOMPARE(facts(maker.level()).faces, size_t(0));
+            QCOMPARE(solid_facts(maker.level()).faces, size_t(0));
         }
     }
 
@@ -234,7 +235,7 @@ private slots:
         tipped.size = {2, 1, 3};
         maker.box({0, 0, 0}, {6, 6, 1});
         maker.brush(tipped);
-        QCOMPARE(facts(maker.level()).open_edges, size_t(0));
+        QCOMPARE(solid_facts(maker.level()).open_edges, size_t(0));
     }
 
     void cut_faces_take_the_cuts_material_or_the_fills() {
@@ -267,7 +268,7 @@ private slots:
         Random random(2101);
         for (int scene = 0; scene < test::rounds(250); ++scene) {
             const Level level = random_scene(random, false, 50);
-            const auto f = facts(level);
+            const auto f = solid_facts(level);
             QCOMPARE(f.open_edges, size_t(0));
             const double counted = counted_volume(level);
             QVERIFY2(std::abs(f.volume_m3 - counted) <= 1e-9 * std::max(1.0, counted),
@@ -282,7 +283,7 @@ private slots:
         Random random(2102);
         for (int scene = 0; scene < test::rounds(250); ++scene) {
             const Level level = random_scene(random, true, 50);
-            const auto f = facts(level);
+            const auto f = solid_facts(level);
             QCOMPARE(f.open_edges, size_t(0));
             const double counted = sliced_volume(level);
             QVERIFY2(std::abs(f.volume_m3 - counted) <= 1e-6 * std::max(1.0, counted),
@@ -418,5 +419,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(SolidTest)
+RUBBLE_TEST(SolidTest)
 #include "solid_test.moc"

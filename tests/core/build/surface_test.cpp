@@ -11,6 +11,7 @@
 #include "core/random.h"
 #include "edit/items.h"
 #include "level/order.h"
+#include "test_program.h"
 
 using namespace rubble;
 using build::SurfaceCorner;
@@ -353,5 +354,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(SurfaceTest)
+RUBBLE_TEST(SurfaceTest)
 #include "surface_test.moc"

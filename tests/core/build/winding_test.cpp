@@ -13,6 +13,7 @@
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "edit/items.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::LevelMaker;
@@ -280,5 +281,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(WindingTest)
+RUBBLE_TEST(WindingTest)
 #include "winding_test.moc"

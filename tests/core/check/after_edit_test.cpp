@@ -3,6 +3,7 @@
 #include "check/check.h"
 #include "core/check/random_level.h"
 #include "edit/items.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -138,5 +139,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(AfterEditTest)
+RUBBLE_TEST(AfterEditTest)
 #include "after_edit_test.moc"

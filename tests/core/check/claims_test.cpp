@@ -3,6 +3,7 @@
 #include "check/check.h"
 #include "core/check/fixtures.h"
 #include "core/check/random_level.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -189,5 +190,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ClaimsTest)
+RUBBLE_TEST(ClaimsTest)
 #include "claims_test.moc"

@@ -2,6 +2,7 @@
 
 #include "check/check.h"
 #include "core/level_maker.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -158,5 +159,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(FindingsTest)
+RUBBLE_TEST(FindingsTest)
 #include "findings_test.moc"

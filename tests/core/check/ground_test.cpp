@@ -6,6 +6,7 @@
 #include "check/ground.h"
 #include "check/walk.h"
 #include "core/check/random_level.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -113,5 +114,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(GroundTest)
+RUBBLE_TEST(GroundTest)
 #include "ground_test.moc"

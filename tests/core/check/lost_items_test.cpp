@@ -3,6 +3,7 @@
 #include "build/solid_builder.h"
 #include "check/lost_items.h"
 #include "core/level_maker.h"
+#include "test_program.h"
 
 using namespace rubble;
 using check::Lost;
@@ -71,5 +72,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(LostItemsTest)
+RUBBLE_TEST(LostItemsTest)
 #include "lost_items_test.moc"

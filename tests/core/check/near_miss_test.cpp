@@ -2,6 +2,7 @@
 
 #include "check/check.h"
 #include "core/check/fixtures.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -106,5 +107,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(NearMissTest)
+RUBBLE_TEST(NearMissTest)
 #include "near_miss_test.moc"

@@ -4,6 +4,7 @@
 #include "check/check.h"
 #include "check/walk.h"
 #include "core/check/random_level.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -175,5 +176,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ReachTest)
+RUBBLE_TEST(ReachTest)
 #include "reach_test.moc"

@@ -3,6 +3,7 @@
 #include "check/flight.h"
 #include "core/check/fixtures.h"
 #include "core/random.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -138,5 +139,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(SpansTest)
+RUBBLE_TEST(SpansTest)
 #include "spans_test.moc"

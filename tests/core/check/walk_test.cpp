@@ -3,6 +3,7 @@
 #include "check/check.h"
 #include "core/check/fixtures.h"
 #include "core/random.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::check;
@@ -160,5 +161,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(WalkTest)
+RUBBLE_TEST(WalkTest)
 #include "walk_test.moc"

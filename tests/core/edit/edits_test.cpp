@@ -8,6 +8,7 @@
 #include "edit/underlays.h"
 #include "level/diff.h"
 #include "level/history.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::LevelMaker;
@@ -191,5 +192,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(EditsTest)
+RUBBLE_TEST(EditsTest)
 #include "edits_test.moc"

@@ -9,6 +9,7 @@
 #include "edit/items.h"
 #include "edit/massing.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using edit::AreaEdge;
@@ -391,5 +392,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(MassingTest)
+RUBBLE_TEST(MassingTest)
 #include "massing_test.moc"

@@ -5,6 +5,7 @@
 #include "edit/items.h"
 #include "edit/openings.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::edit;
@@ -148,5 +149,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(OpeningsTest)
+RUBBLE_TEST(OpeningsTest)
 #include "openings_test.moc"

@@ -4,6 +4,7 @@
 #include "edit/items.h"
 #include "edit/layers.h"
 #include "level/item_search.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::edit;
@@ -154,5 +155,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(OrderTest)
+RUBBLE_TEST(OrderTest)
 #include "order_test.moc"

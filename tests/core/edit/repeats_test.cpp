@@ -8,6 +8,7 @@
 #include "edit/openings.h"
 #include "edit/repeats.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::edit;
@@ -316,5 +317,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(RepeatsTest)
+RUBBLE_TEST(RepeatsTest)
 #include "repeats_test.moc"

@@ -8,6 +8,7 @@
 #include "edit/reshape.h"
 #include "level/brush_shape.h"
 #include "level/mesh_cleaning.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::edit;
@@ -347,5 +348,5 @@ private:
     }
 };
 
-QTEST_GUILESS_MAIN(ReshapeTest)
+RUBBLE_TEST(ReshapeTest)
 #include "reshape_test.moc"

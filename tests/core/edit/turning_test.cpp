@@ -3,6 +3,7 @@
 #include "core/random.h"
 #include "edit/items.h"
 #include "edit/turning.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::edit;
@@ -92,5 +93,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(TurningTest)
+RUBBLE_TEST(TurningTest)
 #include "turning_test.moc"

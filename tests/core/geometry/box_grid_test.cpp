@@ -4,6 +4,7 @@
 
 #include "core/random.h"
 #include "geometry/box_grid.h"
+#include "test_program.h"
 
 using namespace rubble;
 using geometry::BoxGrid;
@@ -51,5 +52,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(BoxGridTest)
+RUBBLE_TEST(BoxGridTest)
 #include "box_grid_test.moc"

@@ -4,6 +4,7 @@
 
 #include "core/random.h"
 #include "geometry/convex_area.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::geometry;
@@ -124,5 +125,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ConvexAreaTest)
+RUBBLE_TEST(ConvexAreaTest)
 #include "convex_area_test.moc"

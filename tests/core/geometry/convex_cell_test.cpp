@@ -2,6 +2,7 @@
 
 #include "core/random.h"
 #include "geometry/convex_cell.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::geometry;
@@ -115,5 +116,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ConvexCellTest)
+RUBBLE_TEST(ConvexCellTest)
 #include "convex_cell_test.moc"

@@ -2,6 +2,7 @@
 
 #include "core/random.h"
 #include "geometry/exact.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::geometry;
@@ -9,7 +10,7 @@ using test::Random;
 
 namespace {
 
-TickPoint random_point(Random& random, int64_t size) {
+TickPoint random_ticks(Random& random, int64_t size) {
     auto one = [&] { return int64_t(random.between(double(-size), double(size))); };
     return {one(), one(), one()};
 }
@@ -35,9 +36,9 @@ private slots:
         for (int i = 0; i < 2000; ++i) {
             // Three planes through one whole point: the meeting must be exactly it, however flat the angles.
             PlaneTable table;
-            const TickPoint at = random_point(random, 100'000'000);
+            const TickPoint at = random_ticks(random, 100'000'000);
             auto beside = [&] {
-                const TickPoint d = random_point(random, i % 2 ? 3 : 50'000'000);
+                const TickPoint d = random_ticks(random, i % 2 ? 3 : 50'000'000);
                 return TickPoint{at.x + d.x, at.y + d.y, at.z + d.z};
             };
             std::array<int32_t, 3> ids{};
@@ -56,7 +57,7 @@ private slots:
             const Corner corner = table.meet(ids[0], ids[1], ids[2]);
             QVERIFY(table.rounded(corner) == at);
             // Planes through the point and beside it.
-            const TickPoint p = random_point(random, 100'000'000), q = random_point(random, 100'000'000);
+            const TickPoint p = random_ticks(random, 100'000'000), q = random_ticks(random, 100'000'000);
             const int32_t through = table.through(at, p, q).id;
             QVERIFY(table.side(corner, through) == Side::on);
             const PlaneRef above = table.through({0, 0, at.z + 1}, {1000, 0, at.z + 1}, {0, 1000, at.z + 1});
@@ -170,5 +171,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ExactTest)
+RUBBLE_TEST(ExactTest)
 #include "exact_test.moc"

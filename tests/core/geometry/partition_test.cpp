@@ -6,6 +6,7 @@
 #include "core/star.h"
 #include "geometry/convex_hull.h"
 #include "geometry/partition.h"
+#include "test_program.h"
 
 using namespace rubble;
 using geometry::TickPoint;
@@ -85,5 +86,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(PartitionTest)
+RUBBLE_TEST(PartitionTest)
 #include "partition_test.moc"

@@ -6,6 +6,7 @@
 #include "core/random.h"
 #include "geometry/space_grid.h"
 #include "geometry/space_order.h"
+#include "test_program.h"
 
 using namespace rubble;
 using geometry::SpaceGrid;
@@ -96,5 +97,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(SpaceGridTest)
+RUBBLE_TEST(SpaceGridTest)
 #include "space_grid_test.moc"

@@ -12,6 +12,7 @@
 #include "io/report.h"
 #include "io/text_file.h"
 #include "level/brush_shape.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::Random;
@@ -401,5 +402,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(FilesTest)
+RUBBLE_TEST(FilesTest)
 #include "files_test.moc"

@@ -20,6 +20,7 @@
 #include "io/report.h"
 #include "io/text_file.h"
 #include "level/order.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::LevelMaker;
@@ -308,5 +309,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(HandoffTest)
+RUBBLE_TEST(HandoffTest)
 #include "handoff_test.moc"

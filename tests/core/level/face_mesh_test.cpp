@@ -3,6 +3,7 @@
 #include "core/random.h"
 #include "level/face_mesh.h"
 #include "level/shell.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::Random;
@@ -131,5 +132,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(FaceMeshTest)
+RUBBLE_TEST(FaceMeshTest)
 #include "face_mesh_test.moc"

@@ -2,6 +2,7 @@
 
 #include "core/random.h"
 #include "level/level.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::Random;
@@ -142,5 +143,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(ItemListTest)
+RUBBLE_TEST(ItemListTest)
 #include "item_list_test.moc"

@@ -7,6 +7,7 @@
 #include "level/brush_shape.h"
 #include "level/diff.h"
 #include "level/order.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::LevelMaker;
@@ -144,5 +145,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(LevelTest)
+RUBBLE_TEST(LevelTest)
 #include "level_test.moc"

@@ -4,6 +4,7 @@
 #include "edit/working_plane.h"
 #include "level/brush_shape.h"
 #include "level/neighbours.h"
+#include "test_program.h"
 
 using namespace rubble;
 using test::LevelMaker;
@@ -84,5 +85,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(NeighboursTest)
+RUBBLE_TEST(NeighboursTest)
 #include "neighbours_test.moc"

@@ -6,6 +6,7 @@
 #include "core/random.h"
 #include "motion/recording.h"
 #include "motion/world_change.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::motion;
@@ -108,5 +109,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(RecordingTest)
+RUBBLE_TEST(RecordingTest)
 #include "recording_test.moc"

@@ -5,6 +5,7 @@
 #include "core/motion/maker_world.h"
 #include "core/random.h"
 #include "motion/recording.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::motion;
@@ -359,5 +360,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(StepTest)
+RUBBLE_TEST(StepTest)
 #include "step_test.moc"

@@ -4,6 +4,7 @@
 #include "core/motion/maker_world.h"
 #include "core/random.h"
 #include "motion/sweep.h"
+#include "test_program.h"
 
 using namespace rubble;
 using namespace rubble::motion;
@@ -158,5 +159,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(SweepTest)
+RUBBLE_TEST(SweepTest)
 #include "sweep_test.moc"
