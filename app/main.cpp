@@ -1,5 +1,12 @@
+#include <algorithm>
+#include <clocale>
+#include <cstdio>
+#include <cstdlib>
+
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
 #include <QTimer>
 
 #include "theme.h"
@@ -17,36 +24,81 @@ std::optional<Stage> stage_named(const QString& name) {
     return i < 0 ? std::nullopt : std::optional(Stage(i));
 }
 
+/// What is said on the command line alone needs no display.
+bool asks_for_text(int argc, char** argv) {
+    const QStringList texts{"-h", "--help", "--help-all", "-v", "--version"};
+    return std::any_of(argv + 1, argv + argc,
+                       [&](const char* word) { return texts.contains(QString::fromLocal8Bit(word)); });
+}
+
+/// Qt says in several lines that there is no display, and aborts.
+void say_no_display(QtMsgType type, const QMessageLogContext&, const QString&) {
+    if (type != QtFatalMsg) return;
+    fprintf(stderr, "rubble: no display can be opened. Start it on a desktop, or under xvfb-run.\n");
+    std::_Exit(2);
+}
+
+/// Whether this display draws what the views need.
+bool has_opengl() {
+    QOpenGLContext context;
+    QOffscreenSurface surface;
+    context.setFormat(QSurfaceFormat::defaultFormat());
+    if (!context.create()) return false;
+    surface.setFormat(context.format());
+    surface.create();
+    if (!surface.isValid() || !context.makeCurrent(&surface)) return false;
+    const QSurfaceFormat format = context.format();
+    return std::pair(format.majorVersion(), format.minorVersion()) >= std::pair(3, 3);
+}
+
+struct Options {
+    QCommandLineOption stage{QStringLiteral("stage"), QObject::tr("The stage to begin in"),
+                             QStringLiteral("NAME")};
+    QCommandLineOption picture{QStringLiteral("screenshot"),
+                               QObject::tr("Write a picture of the window and end"), QStringLiteral("FILE")};
+    QCommandLineOption choose{QStringLiteral("select"), QObject::tr("An item or a claim to begin with"),
+                              QStringLiteral("ID")};
+    QCommandLineOption size{QStringLiteral("size"), QObject::tr("Size of the window"), QStringLiteral("WxH"),
+                            QStringLiteral("1280x800")};
+    QCommandLineOption run{QStringLiteral("run"),
+                           QObject::tr("Commands to begin with, by their names in the settings"),
+                           QStringLiteral("ID")};
+    QCommandLineOption cutaway{QStringLiteral("cutaway"),
+                               QObject::tr("Take off all above a height, in metres"), QStringLiteral("Z")};
+};
+
 } // namespace
 
 int main(int argc, char** argv) {
-    use_surface_format();
-    QApplication application(argc, argv);
-    QApplication::setApplicationName(QStringLiteral("Rubble"));
-    QApplication::setOrganizationName(QStringLiteral("Rubble"));
-    apply_theme(application);
-
+    QCoreApplication::setApplicationName(QStringLiteral("Rubble"));
+    QCoreApplication::setOrganizationName(QStringLiteral("Rubble"));
+    QCoreApplication::setApplicationVersion(QStringLiteral(RUBBLE_VERSION));
+    const Options options;
+    const auto& [stage, picture, choose, size, run, cutaway] = options;
     QCommandLineParser parser;
     parser.setApplicationDescription(QObject::tr("Blocks out playable levels and proves that they play"));
     parser.addHelpOption();
+    parser.addVersionOption();
     parser.addPositionalArgument(QStringLiteral("PATH"), QObject::tr("A project folder or a level"));
-    const QCommandLineOption stage(QStringLiteral("stage"), QObject::tr("The stage to begin in"),
-                                   QStringLiteral("NAME"));
-    const QCommandLineOption picture(QStringLiteral("screenshot"),
-                                     QObject::tr("Write a picture of the window and end"),
-                                     QStringLiteral("FILE"));
-    const QCommandLineOption choose(QStringLiteral("select"), QObject::tr("An item or a claim to begin with"),
-                                    QStringLiteral("ID"));
-    const QCommandLineOption size(QStringLiteral("size"), QObject::tr("Size of the window"),
-                                  QStringLiteral("WxH"), QStringLiteral("1280x800"));
-    const QCommandLineOption run(QStringLiteral("run"),
-                                 QObject::tr("Commands to begin with, by their names in the settings"),
-                                 QStringLiteral("ID"));
-    const QCommandLineOption cutaway(QStringLiteral("cutaway"),
-                                     QObject::tr("Take off all above a height, in metres"),
-                                     QStringLiteral("Z"));
     parser.addOptions({stage, picture, size, choose, run, cutaway});
+    if (asks_for_text(argc, argv)) {
+        QCoreApplication application(argc, argv);
+        parser.process(application);
+    }
+
+    use_surface_format();
+    qInstallMessageHandler(say_no_display);
+    QApplication application(argc, argv);
+    // Numbers are read and written with a point, whatever the user's language does.
+    std::setlocale(LC_NUMERIC, "C");
     parser.process(application);
+    const bool drawable = has_opengl();
+    qInstallMessageHandler(nullptr);
+    if (!drawable) {
+        fprintf(stderr, "rubble: this display has no OpenGL 3.3, which the views are drawn with.\n");
+        return 2;
+    }
+    apply_theme(application);
 
     MainWindow window;
     const QStringList pixels = parser.value(size).split('x');

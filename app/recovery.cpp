@@ -2,13 +2,12 @@
 
 #include <QCoreApplication>
 #include <QDir>
+#include <QFile>
 #include <QFileInfo>
-#include <QJsonDocument>
-#include <QJsonObject>
-#include <QSaveFile>
 #include <QStandardPaths>
 
 #include "io/level_file.h"
+#include "io/text_file.h"
 
 namespace rubble::app {
 
@@ -16,20 +15,105 @@ namespace {
 
 /// As much work as a crash may cost.
 constexpr int k_delay_ms = 3000;
-const QString k_level_end = QStringLiteral(".level.json"), k_about_end = QStringLiteral(".about.json");
+const char* const k_about = "about.json"; // written last: a copy without it is none
 
-QString about_path(const QString& level_path) { return level_path.chopped(k_level_end.size()) + k_about_end; }
-
-/// Copies are named by the process that writes them.
-bool still_runs(const QString& level_path) {
-    return QFileInfo::exists(QStringLiteral("/proc/") + QFileInfo(level_path).baseName());
+QString text_of_file(const QString& path) {
+    QFile file(path);
+    return file.open(QIODevice::ReadOnly) ? QString::fromUtf8(file.readAll()).trimmed() : QString();
 }
 
-void write_about(const QString& path, const QString& file) {
-    QSaveFile out(path);
-    if (!out.open(QIODevice::WriteOnly)) return;
-    out.write(QJsonDocument(QJsonObject{{QStringLiteral("file"), file}}).toJson());
-    out.commit();
+/// When the process of that number began, as the kernel counts; empty where there is none. Numbers come again,
+/// numbers with their beginnings do not until the machine starts anew.
+QString begin_of(const QString& process) {
+    const QString stat = text_of_file(QStringLiteral("/proc/%1/stat").arg(process));
+    return stat.mid(stat.lastIndexOf(')') + 2).section(' ', 19, 19);
+}
+
+QString name_of_process(const QString& process) {
+    const QString boot = text_of_file(QStringLiteral("/proc/sys/kernel/random/boot_id")).left(8);
+    return QStringLiteral("%1-%2-%3").arg(process, begin_of(process), boot);
+}
+
+bool still_runs(const QString& copy) {
+    const QString name = QFileInfo(copy).fileName(), process = name.section('-', 0, 0);
+    return !process.isEmpty() && name == name_of_process(process);
+}
+
+QString level_file(const QString& copy, size_t i) { return QStringLiteral("%1/%2.level.json").arg(copy).arg(i); }
+
+/// Writes what of a document is not saved.
+Result<void> write_copy(const Document& now, const Document& saved, size_t index, const QString& path) {
+    io::Json about;
+    about["folder"] = now.folder;
+    about["shown"] = index;
+    about["levels"] = io::Json::array();
+    const bool same_project = now.folder == saved.folder && now.project == saved.project;
+    about["project"] = !same_project || now.folder.empty();
+    if (about["project"])
+        if (auto done = io::save_project(*now.project, path.toStdString()); !done) return done;
+    for (size_t i = 0; i < now.levels.size(); ++i) {
+        const bool copied = i >= saved.levels.size() || !(now.levels[i] == saved.levels[i]);
+        about["levels"].push_back({{"file", now.levels[i].file},
+                                   {"name", now.levels[i].level->name},
+                                   {"copied", copied}});
+        if (!copied) continue;
+        if (auto done = io::save_level(*now.levels[i].level, level_file(path, i).toStdString()); !done)
+            return done;
+    }
+    return io::write_file((path + '/' + k_about).toStdString(), io::to_text(about));
+}
+
+/// A copy as it was written: the document, and beside it what is in its files now, where all of that is there.
+struct ReadCopy {
+    Document document;
+    std::optional<Document> in_files;
+    size_t index = 0;
+};
+
+Result<ReadCopy> read_copy(const QString& path) {
+    const std::string place = (path + '/' + k_about).toStdString();
+    const auto text = io::read_file(place);
+    if (!text) return tl::unexpected(text.error());
+    const auto json = io::parse_json(*text, place);
+    if (!json) return tl::unexpected(json.error());
+    io::Reader in(*json, place);
+    ReadCopy out;
+    Document files;
+    bool all_there = true;
+    out.document.folder = files.folder = in.text("folder");
+    out.index = size_t(std::max(in.number("shown", 0), 0.0));
+    const auto project_there = io::load_project(files.folder);
+    if (project_there) files.project = *project_there;
+    if (in.flag("project", false)) {
+        auto project = io::load_project(path.toStdString());
+        if (!project) return tl::unexpected(project.error());
+        out.document.project = std::move(*project);
+        if (files.folder.empty()) files.project = out.document.project;
+    } else {
+        out.document.project = project_there ? files.project : Shared<Project>(io::new_project("Project"));
+    }
+    all_there = project_there || files.folder.empty();
+    const io::Json& levels = in.list("levels");
+    for (size_t i = 0; i < levels.size(); ++i) {
+        io::Reader one(levels[i], place, in.path_of("levels"));
+        const std::string file = one.text("file");
+        auto there = io::load_level(file), copied = io::load_level(level_file(path, i).toStdString());
+        if (one.flag("copied", false)) {
+            if (!copied) return tl::unexpected(copied.error());
+            out.document.levels.push_back({file, std::move(*copied)});
+        } else if (there) {
+            out.document.levels.push_back({file, *there});
+        } else {
+            all_there = false; // it was saved, and is gone
+            continue;
+        }
+        all_there &= bool(there);
+        files.levels.push_back({file, there ? std::move(*there) : Level{}});
+    }
+    if (!in.ok()) return tl::unexpected(in.error());
+    if (out.document.levels.empty()) return rubble::fail("recovery.empty", place, "There is no level in this copy.");
+    if (all_there) out.in_files = std::move(files);
+    return out;
 }
 
 } // namespace
@@ -46,8 +130,8 @@ Recovery::Recovery(Session& session, QString folder, QObject* parent)
         // Not put off by every further change: someone who never pauses is covered too.
         if (!soon_.isActive()) soon_.start();
     });
-    connect(&session_, &Session::savedChanged, this, &Recovery::take_away);
-    connect(&session_, &Session::documentOpened, this, &Recovery::take_away);
+    connect(&session_, &Session::savedChanged, this, &Recovery::follow);
+    connect(&session_, &Session::documentOpened, this, &Recovery::follow);
 }
 
 Recovery::~Recovery() { take_away(); }
@@ -58,21 +142,25 @@ QString Recovery::usual_folder() {
 }
 
 QString Recovery::own_path() const {
-    return folder_ + QStringLiteral("/%1").arg(QCoreApplication::applicationPid()) + k_level_end;
+    return folder_ + '/' + name_of_process(QString::number(QCoreApplication::applicationPid()));
+}
+
+/// What is saved needs no copy; what is not, such as other levels when one was opened, keeps its own.
+void Recovery::follow() {
+    if (session_.saved()) take_away();
 }
 
 void Recovery::write() {
     if (session_.saved()) return take_away();
-    writer_.start([this, level = session_.stored_level(), path = own_path(), file = session_.file()] {
-        QDir().mkpath(QFileInfo(path).path());
-        write_about(about_path(path), file);
-        const auto saved = io::save_level(level, path.toStdString());
-        QMetaObject::invokeMethod(this, [this, saved] {
-            if (saved)
+    writer_.start([this, now = session_.document(), saved = session_.last_saved(),
+                   index = session_.level_index(), path = own_path()] {
+        const auto done = write_copy(now, saved, index, path);
+        QMetaObject::invokeMethod(this, [this, done] {
+            if (done)
                 emit written();
             else
                 emit session_.message(tr("No recovery copy could be kept: %1")
-                                          .arg(QString::fromStdString(saved.error().text())));
+                                          .arg(QString::fromStdString(done.error().text())));
         });
     });
 }
@@ -80,41 +168,37 @@ void Recovery::write() {
 void Recovery::take_away() {
     soon_.stop();
     writer_.waitForDone(); // a copy being written would come after
-    discard({own_path(), {}, {}, {}});
+    discard({own_path(), {}, {}});
 }
 
 std::vector<Recovery::Copy> Recovery::left_behind() const {
     std::vector<Copy> out;
-    const auto files =
-        QDir(folder_).entryInfoList({QStringLiteral("*") + k_level_end}, QDir::Files, QDir::Time);
-    for (const QFileInfo& info : files) {
+    for (const QFileInfo& info :
+         QDir(folder_).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Time)) {
         const QString path = info.filePath();
         if (still_runs(path)) continue;
-        const auto level = io::load_level(path.toStdString());
-        if (!level) continue;
-        QFile about(about_path(path));
-        const QByteArray text = about.open(QIODevice::ReadOnly) ? about.readAll() : QByteArray();
-        const QString file = QJsonDocument::fromJson(text).object().value(QStringLiteral("file")).toString();
-        out.push_back({path, file, QString::fromStdString(level->name), info.lastModified()});
+        const QFileInfo about(path + '/' + k_about);
+        if (!about.exists()) {
+            discard({path, {}, {}});
+            continue;
+        }
+        const auto copy = read_copy(path);
+        if (!copy) continue; // damaged; somebody may still get something out of it by hand
+        const size_t shown = std::min(copy->index, copy->document.levels.size() - 1);
+        out.push_back({path, QString::fromStdString(copy->document.levels[shown].level->name),
+                       about.lastModified()});
     }
     return out;
 }
 
 Result<void> Recovery::restore(const Copy& copy) {
-    auto level = io::load_level(copy.path.toStdString());
-    if (!level) return tl::unexpected(level.error());
-    if (copy.file.isEmpty())
-        session_.start_new();
-    else if (auto opened = session_.open(copy.file); !opened)
-        return opened;
-    session_.apply(std::move(*level), tr("Recovered work"));
+    auto read = read_copy(copy.path);
+    if (!read) return tl::unexpected(read.error());
+    session_.recover(std::move(read->in_files), std::move(read->document), read->index);
     discard(copy);
     return {};
 }
 
-void Recovery::discard(const Copy& copy) {
-    QFile::remove(copy.path);
-    QFile::remove(about_path(copy.path));
-}
+void Recovery::discard(const Copy& copy) { QDir(copy.path).removeRecursively(); }
 
 } // namespace rubble::app

@@ -9,7 +9,8 @@
 namespace rubble::app {
 
 /// A copy of unsaved work, kept aside while somebody works and taken away when they save or close. What is
-/// still there when the program starts is of a program that ended without saving.
+/// still there when the program starts is of a program that ended without saving. A copy is a folder of its
+/// own: the project and the levels that differ from their files, and what they belong to.
 class Recovery : public QObject {
     Q_OBJECT
 public:
@@ -22,15 +23,15 @@ public:
 
     /// A copy that was left behind.
     struct Copy {
-        QString path; ///< of the level
-        QString file; ///< the level's own file; empty for one never saved
-        QString name;
+        QString path; ///< of its folder
+        QString name; ///< of the level that was shown
         QDateTime when;
     };
-    /// Copies of programs that no longer run, the newest first.
+    /// Copies of programs that no longer run, the newest first. What was left of one that ended before it had
+    /// written any is taken away.
     std::vector<Copy> left_behind() const;
-    /// Opens the level's own file, where there is one, and makes the copy the newest step of its history; the
-    /// copy is taken away. On an error it stays.
+    /// Makes the copy the newest step after what is in its files, as far as those are there still; the copy is
+    /// taken away. On an error it stays.
     Result<void> restore(const Copy& copy);
     static void discard(const Copy& copy);
 
@@ -43,6 +44,7 @@ signals:
 private:
     QString own_path() const;
     void take_away();
+    void follow();
 
     Session& session_;
     QString folder_;

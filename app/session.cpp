@@ -12,6 +12,7 @@
 #include "edit/project.h"
 #include "edit/repeats.h"
 #include "io/level_file.h"
+#include "level/limits.h"
 
 namespace rubble::app {
 
@@ -35,16 +36,10 @@ std::optional<Hit> Built::met_by(const Ray& ray, double cut_z) const {
 
 Session::Session(QObject* parent) : QObject(parent), history_(fresh_document()) {}
 
-void Session::start_new() {
-    history_ = History(fresh_document());
-    index_ = 0;
-    selection_.clear();
-    changed();
-    emit documentOpened();
-}
+void Session::start_new() { begin_with(History(fresh_document()), 0); }
 
 Result<void> Session::open(const QString& path) {
-    fs::path given = path.toStdString();
+    fs::path given = fs::path(path.toStdString()).lexically_normal();
     if (given.filename() == "project.json") given = given.parent_path();
     Document document;
     std::vector<fs::path> files;
@@ -60,10 +55,14 @@ Result<void> Session::open(const QString& path) {
         if (!loaded) return tl::unexpected(loaded.error());
         document.folder = loaded->folder.string();
         document.project = loaded->folder.empty() ? io::new_project(loaded->level.name) : loaded->project;
-        files = loaded->folder.empty() ? std::vector<fs::path>{given} : io::level_files(loaded->folder);
-        std::error_code error;
-        for (size_t i = 0; i < files.size(); ++i)
-            if (fs::equivalent(files[i], given, error)) wanted = i;
+        if (!loaded->folder.empty()) files = io::level_files(loaded->folder);
+        const auto same = [&](const fs::path& file) {
+            std::error_code error;
+            return fs::equivalent(file, given, error);
+        };
+        // One that lies elsewhere than the project's others is opened beside them.
+        wanted = size_t(std::find_if(files.begin(), files.end(), same) - files.begin());
+        if (wanted == files.size()) files.push_back(given);
     }
     for (const fs::path& file : files) {
         auto level = io::load_level(file);
@@ -71,29 +70,100 @@ Result<void> Session::open(const QString& path) {
         document.levels.push_back({file.string(), std::move(*level)});
     }
     if (document.levels.empty()) document.levels.push_back({{}, new_level("Untitled", {"courier"})});
-    history_ = History(std::move(document));
-    index_ = wanted;
+    begin_with(History(std::move(document)), wanted);
+    return {};
+}
+
+void Session::begin_with(History history, size_t index) {
+    history_ = std::move(history);
+    index_ = index;
     selection_.clear();
     isolated_.clear();
     preview_.reset();
     changed();
     emit documentOpened();
-    return {};
+}
+
+namespace {
+
+std::string project_file(const Document& document) {
+    return document.folder.empty() ? std::string() : (fs::path(document.folder) / "project.json").string();
+}
+
+/// Whether a level is not in its file as it is now. `saved` may be a document of other levels.
+bool differs(const Document& now, const Document& saved, size_t i) {
+    return i >= saved.levels.size() || !(now.levels[i] == saved.levels[i]);
+}
+bool project_differs(const Document& now, const Document& saved) {
+    return now.folder != saved.folder || !(now.project == saved.project);
+}
+
+} // namespace
+
+std::vector<QString> Session::files() const {
+    std::vector<QString> out;
+    for (const OpenLevel& open : document().levels)
+        if (!open.file.empty()) out.push_back(QString::fromStdString(open.file));
+    if (const std::string project = project_file(document()); !project.empty())
+        out.push_back(QString::fromStdString(project));
+    return out;
+}
+
+std::vector<QString> Session::unsaved_files() const {
+    std::vector<QString> out;
+    const Document& saved = history_.last_saved();
+    for (size_t i = 0; i < document().levels.size(); ++i)
+        if (!document().levels[i].file.empty() && differs(document(), saved, i))
+            out.push_back(QString::fromStdString(document().levels[i].file));
+    if (const std::string project = project_file(document());
+        !project.empty() && project_differs(document(), saved))
+        out.push_back(QString::fromStdString(project));
+    return out;
 }
 
 Result<void> Session::save(const QString& as_file) {
-    Document document = history_.now();
-    if (!as_file.isEmpty()) document.levels[index_].file = as_file.toStdString();
-    for (const OpenLevel& open : document.levels) {
-        if (open.file.empty()) continue;
-        if (auto written = io::save_level(*open.level, open.file); !written) return written;
+    const Document& saved = history_.last_saved();
+    const std::string elsewhere = as_file.toStdString();
+    for (size_t i = 0; i < document().levels.size(); ++i) {
+        const OpenLevel& open = document().levels[i];
+        const bool moves = !elsewhere.empty() && i == index_;
+        const std::string& file = moves ? elsewhere : open.file;
+        if (file.empty() || (!moves && !differs(document(), saved, i))) continue;
+        if (auto written = io::save_level(*open.level, file); !written) return written;
     }
-    if (!document.folder.empty())
-        if (auto written = io::save_project(*document.project, document.folder); !written) return written;
-    if (!as_file.isEmpty()) history_.add(std::move(document), "Save as");
+    if (!document().folder.empty() && project_differs(document(), saved))
+        if (auto written = io::save_project(*document().project, document().folder); !written) return written;
+    if (!elsewhere.empty()) history_.set_file(index_, elsewhere);
     history_.mark_saved();
     emit savedChanged();
     return {};
+}
+
+Result<void> Session::reload(const QString& file) {
+    Document next = document(), saved = history_.last_saved();
+    if (file.toStdString() == project_file(document())) {
+        auto project = io::load_project(document().folder);
+        if (!project) return tl::unexpected(project.error());
+        next.project = saved.project = Shared<Project>(std::move(*project));
+    }
+    for (size_t i = 0; i < next.levels.size(); ++i) {
+        if (next.levels[i].file != file.toStdString()) continue;
+        auto level = io::load_level(next.levels[i].file);
+        if (!level) return tl::unexpected(level.error());
+        next.levels[i].level = Shared<Level>(std::move(*level));
+        if (i < saved.levels.size()) saved.levels[i] = next.levels[i];
+    }
+    history_.set_saved(std::move(saved));
+    add(std::move(next), tr("Reload"));
+    emit savedChanged();
+    return {};
+}
+
+void Session::recover(std::optional<Document> in_files, Document recovered, size_t index) {
+    History history(in_files ? std::move(*in_files) : recovered);
+    if (history.now() == recovered) history.set_saved({});
+    history.add(recovered, tr("Recovered work").toStdString());
+    begin_with(std::move(history), std::min(index, recovered.levels.size() - 1));
 }
 
 void Session::set_gesture(bool going_on) {
@@ -114,8 +184,32 @@ void Session::add(Document next, const QString& what) {
     changed();
 }
 
+/// What could not be opened again is met while it is made, not when it is lost.
+bool Session::can_keep(const Level& level) {
+    const auto unkept = unkept_item(stored_level(), level);
+    if (!unkept) return true;
+    const Item* item = find_item(level, unkept->item);
+    const QString title = QString::fromStdString(item ? item->title() : unkept->item.value);
+    QString why;
+    if (unkept->key == "at")
+        why = tr("%1 would lie more than 10 km from the level's origin").arg(title);
+    else if (unkept->key == "size" || unkept->key == "points")
+        why = tr("%1 would be longer than 1 km, or too thin to be built").arg(title);
+    else if (unkept->key == "items")
+        why = tr("Groups lie within each other at most %1 deep").arg(deepest_group);
+    else
+        why = tr("The values of %1 would not fit together (%2)")
+                  .arg(title, QString::fromStdString(unkept->key));
+    emit message(why);
+    return false;
+}
+
 void Session::apply(Level level, const QString& what) {
-    add(edit::with_level(document(), index_, followed(std::move(level))), what);
+    Level next = followed(std::move(level));
+    if (can_keep(next))
+        add(edit::with_level(document(), index_, std::move(next)), what);
+    else
+        drop_preview();
 }
 
 void Session::apply(Project project, const QString& what) {
@@ -123,7 +217,9 @@ void Session::apply(Project project, const QString& what) {
 }
 
 void Session::preview(Level level) {
-    preview_ = followed(std::move(level));
+    Level next = followed(std::move(level));
+    if (!can_keep(next)) return; // what was shown last stays
+    preview_ = std::move(next);
     changed();
 }
 
@@ -156,6 +252,7 @@ void Session::show_level(size_t index) {
 }
 
 void Session::select(std::vector<ItemId> ids) {
+    std::erase_if(ids, [&](const ItemId& id) { return !find_item(level(), id); });
     if (ids == selection_) return;
     selection_ = std::move(ids);
     side_.reset();

@@ -83,9 +83,20 @@ public:
     /// Opens a project folder, a project.json or a level file. On an error the open document stays.
     Result<void> open(const QString& path);
     void start_new();
+    /// Writes what differs from its file. `as_file`: the file that the shown level belongs to from now on.
     Result<void> save(const QString& as_file = {});
     bool saved() const { return history_.saved(); }
+    const Document& last_saved() const { return history_.last_saved(); }
+    /// The files that `save` would write to: levels, and the project's own.
+    std::vector<QString> unsaved_files() const;
+    /// All files of the open document.
+    std::vector<QString> files() const;
+    /// Takes a file of the document as it is on disk now, as one step that can be undone.
+    Result<void> reload(const QString& file);
+    /// Makes `recovered` the newest step after what is in the files; nothing in them: none of it is saved.
+    void recover(std::optional<Document> in_files, Document recovered, size_t index);
 
+    /// An edit of the level. One whose items could not be saved and opened again is refused, with a message.
     void apply(Level level, const QString& what);
     void apply(Project project, const QString& what);
     /// While a gesture goes on, all that is applied is one step of the history.
@@ -154,8 +165,10 @@ signals:
 
 private:
     void changed();
+    void begin_with(History history, size_t index);
     void add(Document next, const QString& what);
     Level followed(Level level) const;
+    bool can_keep(const Level& level);
 
     History history_;
     std::optional<Level> preview_;

@@ -2,28 +2,7 @@
 
 #include "text.h"
 
-#include <algorithm>
-#include <array>
-
 namespace rubble::app {
-
-namespace {
-
-constexpr std::array k_shapes{ShapeEntry{Shape::box, "box", Qt::Key_B},
-                              ShapeEntry{Shape::ramp, "ramp", Qt::Key_T},
-                              ShapeEntry{Shape::stairs, "stairs", Qt::Key_I},
-                              ShapeEntry{Shape::curved_stairs, "curved_stairs", Qt::SHIFT | Qt::Key_I},
-                              ShapeEntry{Shape::cylinder, "cylinder", Qt::Key_O},
-                              ShapeEntry{Shape::cone, "cone", Qt::Key_K},
-                              ShapeEntry{Shape::ball, "ball", Qt::SHIFT | Qt::Key_O},
-                              ShapeEntry{Shape::arch, "arch", Qt::Key_H},
-                              ShapeEntry{Shape::pipe, "pipe", Qt::SHIFT | Qt::Key_K},
-                              ShapeEntry{Shape::outline, "outline", Qt::Key_L},
-                              ShapeEntry{Shape::wall_run, "wall_run", Qt::SHIFT | Qt::Key_L}};
-
-} // namespace
-
-std::span<const ShapeEntry> all_shapes() { return k_shapes; }
 
 QString shape_name(Shape shape) {
     switch (shape) {
@@ -58,12 +37,5 @@ QString shape_name(Shape shape) {
 }
 
 QString draw_text(Shape shape) { return tr("Draw: %1").arg(shape_name(shape).toLower()); }
-
-const ShapeEntry* shape_of_tool(const QString& tool) {
-    const auto found = std::find_if(k_shapes.begin(), k_shapes.end(), [&](const ShapeEntry& entry) {
-        return tool == QLatin1String(entry.tool);
-    });
-    return found == k_shapes.end() ? nullptr : &*found;
-}
 
 } // namespace rubble::app

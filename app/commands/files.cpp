@@ -5,26 +5,19 @@
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QTimer>
 
 #include "difference_text.h"
 #include "edit/underlays.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "level/diff.h"
+#include "window/arrangement.h"
 
 namespace rubble::app {
 
-namespace {
-
-/// Our own saving reaches the watcher too, a little later.
-constexpr int k_own_change_ms = 500;
-
-} // namespace
-
 Files::Files(Session& session, QWidget& window) : QObject(&window), session_(session), window_(window) {
-    connect(&session_, &Session::documentOpened, this, &Files::watch_open_files);
-    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, &Files::changed_on_disk);
+    connect(&session_, &Session::documentOpened, this, [this] { disk_.watch(session_.files()); });
+    connect(&disk_, &DiskWatch::changedByOthers, this, &Files::changed_on_disk);
 }
 
 Files::~Files() { exports_.waitForDone(); }
@@ -36,7 +29,11 @@ void Files::start_new() {
 void Files::ask_and_open() {
     const QString path =
         QFileDialog::getOpenFileName(&window_, tr("Open a project or a level"), {}, tr("Rubble (*.json)"));
-    if (!path.isEmpty() && may_lose_work()) open(path);
+    if (!path.isEmpty()) ask_and_open(path);
+}
+
+void Files::ask_and_open(const QString& path) {
+    if (may_lose_work()) open(path);
 }
 
 bool Files::add_underlay(int axis, const Vec3& at) {
@@ -57,7 +54,10 @@ bool Files::add_underlay(int axis, const Vec3& at) {
 
 bool Files::open(const QString& path) {
     const auto opened = session_.open(path);
-    if (opened) return true;
+    if (opened) {
+        remember_file(path);
+        return true;
+    }
     const QString problem = QString::fromStdString(opened.error().text());
     if (window_.isVisible())
         QMessageBox::warning(&window_, tr("Could not open"), problem);
@@ -82,14 +82,29 @@ void Files::save_elsewhere() {
 }
 
 void Files::save_as(const QString& path) {
-    saving_ = true;
+    std::vector<QString> writes = session_.unsaved_files();
+    if (!path.isEmpty()) std::erase(writes, session_.file()); // it stays as it is
+    if (!may_overwrite(writes)) return;
     const auto saved = session_.save(path);
     if (!saved)
         QMessageBox::warning(&window_, tr("Could not save"), QString::fromStdString(saved.error().text()));
     else
         emit session_.message(tr("Saved"));
-    QTimer::singleShot(k_own_change_ms, this, [this] { saving_ = false; });
-    if (!path.isEmpty()) watcher_.addPath(path);
+    for (const QString& file : writes) disk_.note(file);
+    if (!path.isEmpty()) disk_.note(path);
+    if (saved && !session_.file().isEmpty()) remember_file(session_.file());
+}
+
+bool Files::may_overwrite(const std::vector<QString>& files) {
+    for (const QString& file : files) {
+        if (!disk_.changed(file)) continue;
+        const auto answer = QMessageBox::question(
+            &window_, tr("Changed on disk"),
+            tr("%1 was changed by another program. Overwrite what it wrote?").arg(QFileInfo(file).fileName()),
+            QMessageBox::Save | QMessageBox::Cancel, QMessageBox::Cancel);
+        if (answer != QMessageBox::Save) return false;
+    }
+    return true;
 }
 
 void Files::export_level() {
@@ -114,29 +129,36 @@ bool Files::may_lose_work() {
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && session_.saved());
 }
 
-void Files::watch_open_files() {
-    if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
-    for (const OpenLevel& open : session_.document().levels)
-        if (!open.file.empty()) watcher_.addPath(QString::fromStdString(open.file));
+void Files::reload(const QString& path) {
+    const auto reloaded = session_.reload(path);
+    if (!reloaded)
+        QMessageBox::warning(&window_, tr("Could not open"),
+                             QString::fromStdString(reloaded.error().text()));
 }
 
 void Files::changed_on_disk(const QString& path) {
-    if (saving_ || !QFileInfo::exists(path)) return;
-    watcher_.addPath(path); // a file that was replaced is no longer watched
+    if (asking_) return; // whoever answers sees to the others afterwards
+    asking_ = true;
     QMessageBox box(QMessageBox::Question, tr("Changed on disk"),
                     tr("%1 was changed by another program. Reload it, or keep what is open here?")
                         .arg(QFileInfo(path).fileName()),
                     QMessageBox::NoButton, &window_);
-    auto* reload = box.addButton(tr("Reload"), QMessageBox::AcceptRole);
+    auto* reloads = box.addButton(tr("Reload"), QMessageBox::AcceptRole);
     box.addButton(tr("Keep mine"), QMessageBox::RejectRole);
-    auto* compare = box.addButton(tr("Compare"), QMessageBox::ActionRole);
+    QPushButton* compare = nullptr;
+    if (!path.endsWith(QStringLiteral("project.json")))
+        compare = box.addButton(tr("Compare"), QMessageBox::ActionRole);
     box.exec();
-    if (box.clickedButton() == compare) {
+    if (compare && box.clickedButton() == compare) {
         box.setText(box.text() + "\n\n" + difference_on_disk(path));
         box.removeButton(compare);
         box.exec();
     }
-    if (box.clickedButton() == reload) open(session_.file());
+    disk_.note(path); // what is there now was seen, whatever the answer
+    if (box.clickedButton() == reloads) reload(path);
+    asking_ = false;
+    for (const QString& other : session_.files())
+        if (disk_.changed(other)) return changed_on_disk(other);
 }
 
 QString Files::difference_on_disk(const QString& path) {

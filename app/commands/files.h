@@ -1,9 +1,9 @@
 #pragma once
 
-#include <QFileSystemWatcher>
 #include <QThreadPool>
 #include <QWidget>
 
+#include "commands/disk_watch.h"
 #include "session.h"
 
 namespace rubble::app {
@@ -18,6 +18,8 @@ public:
 
     void start_new();
     void ask_and_open();
+    /// Opens a file after asking about what is not saved.
+    void ask_and_open(const QString& path);
     /// Opens what the path names; on an error says so and keeps what is open. False on an error.
     bool open(const QString& path);
     void save();
@@ -31,15 +33,17 @@ public:
 
 private:
     void save_as(const QString& path);
+    /// Asks what to do with what others wrote to the files that would be written. False: do not write.
+    bool may_overwrite(const std::vector<QString>& files);
     void changed_on_disk(const QString& path);
+    void reload(const QString& path);
     /// What differs between a changed file and the level that is open from it, in words.
     QString difference_on_disk(const QString& path);
-    void watch_open_files();
 
     Session& session_;
     QWidget& window_;
-    QFileSystemWatcher watcher_;
-    bool saving_ = false;
+    DiskWatch disk_;
+    bool asking_ = false; ///< about a file that others changed
     QThreadPool exports_;
 };
 

@@ -11,6 +11,7 @@
 #include "level/brush_shape.h"
 #include "numbers.h"
 #include "shape_list.h"
+#include "tools/tool_list.h"
 
 namespace rubble::app {
 
@@ -143,7 +144,8 @@ void add_kind_fields(Page& page, const BrushEditing& editing) {
     Session& session = page.session();
     auto* row = new QHBoxLayout;
     auto* shape = new_choice(Facts::tr("Shape"));
-    for (const ShapeEntry& entry : all_shapes()) shape->addItem(shape_name(entry.shape), int(entry.shape));
+    for (const ToolEntry& tool : all_tools())
+        if (tool.shape) shape->addItem(shape_name(*tool.shape), int(*tool.shape));
     shape->addItem(shape_name(rubble::Shape::body), int(rubble::Shape::body));
     if (editing.first().shape == rubble::Shape::mass)
         shape->addItem(shape_name(rubble::Shape::mass), int(rubble::Shape::mass));

@@ -3,6 +3,7 @@
 #include "edit/brushes.h"
 #include "edit/items.h"
 #include "edit/shapes.h"
+#include "level/brush_shape.h"
 #include "numbers.h"
 #include "text.h"
 #include "theme.h"
@@ -17,6 +18,14 @@ constexpr double k_first_cut_m = 1;
 /// A cut goes a little through the surface, so that no skin stays.
 constexpr double k_skin_m = 0.01;
 constexpr double k_plane_m = 0.05;
+
+constexpr double k_least_height_m = 1e-4;
+
+/// Shapes that look different from their four sides.
+bool has_a_way(Shape shape) {
+    return shape == Shape::ramp || shape == Shape::stairs || shape == Shape::curved_stairs ||
+           shape == Shape::arch || shape == Shape::pipe;
+}
 
 } // namespace
 
@@ -55,6 +64,7 @@ void DrawTool::press(const Pointer& pointer) {
     const auto at = place(pointer);
     if (!at) return;
     first_ = second_ = *at;
+    quarters_ = 0;
     if (!elevation_ && !session_.plane()) plane_.at = first_;
     step_ = Step::base;
 }
@@ -104,34 +114,59 @@ bool DrawTool::escape() {
     return true;
 }
 
+bool DrawTool::turn_quarters(int by) {
+    if (step_ == Step::idle || !has_a_way(shape_)) return false;
+    quarters_ += by;
+    return true;
+}
+
+bool DrawTool::wheel(const Pointer&, int steps) { return turn_quarters(steps); }
+
+int DrawTool::quarters_over(Vec2 across) const {
+    if (!has_a_way(shape_)) return 0;
+    const bool along_y = std::abs(across.y) > std::abs(across.x);
+    int quarters = along_y ? 1 : 0;
+    const bool rises = shape_ == Shape::ramp || shape_ == Shape::stairs;
+    if (rises && (along_y ? across.y : across.x) < 0) quarters += 2;
+    return ((quarters + quarters_) % 4 + 4) % 4;
+}
+
 Brush DrawTool::brush() const {
+    const Vec3 from = elevation_ ? first_ : plane_.to_own(first_),
+               to = elevation_ ? second_ - plane_.n * height_ : plane_.to_own(second_);
+    Brush brush;
     if (elevation_) {
-        Box3 box;
-        box.add(first_), box.add(second_);
-        box.add(first_ - plane_.n * height_);
-        Brush brush =
-            edit::box_between({box.low.x, box.low.y, box.low.z}, {box.high.x, box.high.y, box.low.z},
-                              std::max(box.high.z - box.low.z, 0.01));
-        brush.shape = shape_, brush.effect = effect_;
-        return edit::placed_on(edit::with_fitting_values(brush, session_.character()), {});
+        const double low = std::min(first_.z, second_.z);
+        brush = edit::box_between({from.x, from.y, low}, {to.x, to.y, low}, std::abs(first_.z - second_.z));
+    } else {
+        brush = edit::box_between(from, to, height_);
     }
-    Brush brush =
-        edit::box_between(plane_.to_own(first_), plane_.to_own(second_), height_ == 0 ? 0.01 : height_);
-    brush.shape = shape_;
-    brush.effect = effect_;
+    brush.shape = shape_, brush.effect = effect_;
+    // From the front or the side it rises along what is seen of it, however deep it goes.
+    const Vec2 seen = elevation_ ? flat(second_ - first_) : flat(to - from);
+    const int quarters = quarters_over(seen);
+    brush.place.turn_deg = 90.0 * quarters;
+    if (quarters % 2 == 1) std::swap(brush.size.x, brush.size.y);
     brush = edit::with_fitting_values(brush, session_.character());
-    if (effect_ == Effect::cut) {
+    if (effect_ == Effect::cut && !elevation_) {
         brush.size.z += k_skin_m;
         if (height_ > 0) brush.place.at.z -= k_skin_m;
     }
-    return edit::placed_on(brush, plane_);
+    return edit::placed_on(brush, elevation_ ? edit::WorkingPlane{} : plane_);
 }
 
 void DrawTool::finish() {
+    const Brush drawn = brush();
+    if (const std::string problem = problem_of(drawn); !problem.empty()) {
+        emit session_.message(std::abs(height_) < k_least_height_m
+                                  ? tr("It needs a height: lift it, or type one")
+                                  : tr("It cannot be built like that (%1): Escape begins anew")
+                                        .arg(QString::fromStdString(problem)));
+        return;
+    }
     step_ = Step::idle;
-    if (std::abs(height_) < 1e-4) return;
     const Level& level = session_.level();
-    const Item item{edit::fresh_id(level, "b"), {}, false, brush(), {}};
+    const Item item{edit::fresh_id(level, "b"), {}, false, drawn, {}};
     session_.apply(edit::with_item(level, session_.layer(), item),
                    effect_ == Effect::cut ? tr("Cut") : tr("Draw"));
     session_.select({item.id});
@@ -141,9 +176,11 @@ QString DrawTool::hint() const {
     switch (step_) {
     case Step::idle:
         return elevation_ ? tr("Drag its width and height, as deep as the selection is or the slice")
-                          : tr("Drag the base where it shall stand");
+                          : tr("Drag the base where it should stand");
     case Step::base:
-        return elevation_ ? tr("Let go when it fits") : tr("Let go when the base fits");
+        return has_a_way(shape_) ? tr("Let go when it fits. The wheel, or Space, turns it by a quarter")
+               : elevation_      ? tr("Let go when it fits")
+                                 : tr("Let go when the base fits");
     case Step::height:
         return elevation_ ? tr("Click, or type how deep it goes and press Enter")
                           : tr("Lift the height and click, or type it and press Enter");
@@ -163,7 +200,15 @@ void DrawTool::paint(QPainter& painter, const Camera& camera) {
     }
     painter.setPen(QPen(color::accent, 2, effect_ == Effect::cut ? Qt::DashLine : Qt::SolidLine));
     const Brush shape = brush();
-    draw_outline(painter, camera, shape);
+    if (problem_of(shape).empty()) {
+        draw_outline(painter, camera, shape);
+    } else { // no extent yet, or too much of it: where it would be
+        const Vec3 a = plane_.to_own(first_), b = plane_.to_own(second_);
+        const std::vector<Vec3> base{a, {b.x, a.y, a.z}, b, {a.x, b.y, a.z}, a};
+        std::vector<Vec3> path;
+        for (const Vec3& p : base) path.push_back(plane_.to_level(p));
+        draw_path(painter, camera, path);
+    }
     Labels labels(painter);
     const auto label = [&](const Vec3& at, double value) {
         if (const auto s = camera.to_screen(at)) labels.put(*s, metres_text(value), color::accent);

@@ -8,7 +8,8 @@
 namespace rubble::app {
 
 /// Draws a shape where one looks: drag the base on the surface under the pointer, or on the working plane,
-/// lift the height, click. Seen from the front or the side the drag is its width and height, and what follows
+/// lift the height, click. Ramps and stairs rise along the longer side, away from where the drag began; the
+/// wheel turns them, and all shapes that have a way to look, by quarters until the height is set. Seen from the front or the side the drag is its width and height, and what follows
 /// is how deep it goes. A typed number is that last measure. Escape takes a step back.
 class DrawTool : public Tool {
 public:
@@ -19,6 +20,8 @@ public:
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
     void release(const Pointer& pointer) override;
+    bool wheel(const Pointer& pointer, int steps) override;
+    bool turn_quarters(int by) override;
     void typed(const QString& text) override;
     void confirm() override;
     bool escape() override;
@@ -31,7 +34,10 @@ private:
     void begin_plane(const Pointer& pointer);
     /// The place under the pointer in the plane that is drawn on.
     std::optional<Vec3> place(const Pointer& pointer) const;
+    /// What is drawn so far; one that cannot be built where it has no extent yet.
     Brush brush() const;
+    /// Quarters, counter-clockwise, by which a shape drawn over `across` is turned.
+    int quarters_over(Vec2 across) const;
     void finish();
 
     Shape shape_;
@@ -42,6 +48,7 @@ private:
     bool elevation_ = false; ///< the plane is that of a view from the front or the side: shapes stay upright
     Vec3 hover_{0}, first_{0}, second_{0};
     double height_ = 0;
+    int quarters_ = 0; ///< turned by the user
 };
 
 } // namespace rubble::app

@@ -24,7 +24,7 @@ public:
     QString hint() const override;
 
     /// The marked area raised by keys; a new mass where it lies on the ground. False where nothing is marked.
-    bool raise(int by);
+    bool raise(int by) override;
 
 private:
     /// A square of a mass, or of one that would begin here.

@@ -26,13 +26,6 @@ QString opening_name(edit::OpeningKind kind) {
 
 } // namespace
 
-std::optional<edit::OpeningKind> opening_of_tool(const QString& name) {
-    if (name == QStringLiteral("door")) return edit::OpeningKind::door;
-    if (name == QStringLiteral("window")) return edit::OpeningKind::window;
-    if (name == QStringLiteral("archway")) return edit::OpeningKind::archway;
-    return {};
-}
-
 /// In the wall that is pointed at, its middle put onto half the grid along the wall.
 std::optional<Brush> OpeningTool::opening_at(const Pointer& pointer) const {
     const auto& solid = session_.built().solid;

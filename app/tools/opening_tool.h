@@ -22,7 +22,4 @@ private:
     std::optional<Brush> hover_;
 };
 
-/// The tools by name: "door", "window", "archway".
-std::optional<edit::OpeningKind> opening_of_tool(const QString& name);
-
 } // namespace rubble::app

@@ -40,6 +40,10 @@ public:
     virtual void confirm() {}
     /// Takes a step back; false when there was nothing to take back.
     virtual bool escape() { return false; }
+    /// What is being drawn turned by quarters, counter-clockwise; false where nothing is that turns.
+    virtual bool turn_quarters(int) { return false; }
+    /// What is marked raised by steps, from the keyboard; false where that is not the tool's.
+    virtual bool raise(int) { return false; }
     virtual bool busy() const { return false; }
     virtual void paint(QPainter&, const Camera&) {}
     virtual QString hint() const { return {}; }

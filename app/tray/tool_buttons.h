@@ -3,6 +3,8 @@
 #include <QGridLayout>
 #include <QWidget>
 
+#include "tools/tool_list.h"
+
 namespace rubble::app {
 
 /// Pictures of tools in two columns; the one in the hand is marked.
@@ -10,12 +12,12 @@ class ToolButtons : public QWidget {
     Q_OBJECT
 public:
     explicit ToolButtons(QWidget* parent = nullptr);
-    /// `name` is what `chosen` will say; `key` is told in the tooltip where there is one.
-    void add(const QString& name, const QString& label, const QString& key = {});
-    void mark(const QString& name);
+    /// `key` is told in the tooltip where there is one.
+    void add(const ToolEntry& tool, const QString& key = {});
+    void mark(const QString& id);
 
 signals:
-    void chosen(const QString& name);
+    void chosen(const QString& id);
 
 private:
     QGridLayout* grid_ = nullptr;

@@ -18,7 +18,7 @@ public:
     QString key_of(const QString& tool) const { return key_of_ ? key_of_(tool) : QString(); }
 
 signals:
-    void toolWanted(const QString& name); ///< "select", "box", "ramp", "cut", or "place KIND"
+    void toolWanted(const QString& name); ///< of the list of tools
     void claimChosen(const rubble::ClaimId& id);
     void findingChosen(const rubble::Vec3& at, const std::vector<rubble::ItemId>& items);
     void exportWanted();

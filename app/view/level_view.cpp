@@ -311,9 +311,15 @@ bool LevelView::is_typing(const QKeyEvent& event) const {
     return number && !(typed_.isEmpty() && text[0].isLetter());
 }
 
+/// Space turns what is being drawn, unless it stands in a number.
+bool LevelView::is_turning(const QKeyEvent& event) const {
+    return !walker_ && tool_ && tool_->busy() && event.key() == Qt::Key_Space && typed_.isEmpty();
+}
+
 /// Keys of a number are not commands, whatever commands have them.
 bool LevelView::event(QEvent* event) {
-    if (event->type() == QEvent::ShortcutOverride && is_typing(*static_cast<QKeyEvent*>(event))) {
+    if (event->type() == QEvent::ShortcutOverride &&
+        (is_typing(*static_cast<QKeyEvent*>(event)) || is_turning(*static_cast<QKeyEvent*>(event)))) {
         event->accept();
         return true;
     }
@@ -326,6 +332,11 @@ void LevelView::keyPressEvent(QKeyEvent* event) {
         return;
     }
     const QString text = event->text();
+    if (is_turning(*event)) {
+        tool_->turn_quarters(1);
+        update();
+        return;
+    }
     if (is_typing(*event)) {
         if (event->key() == Qt::Key_Backspace)
             typed_.chop(1);

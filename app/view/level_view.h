@@ -95,6 +95,7 @@ private:
     std::vector<const check::Span*> spans_of_selection() const;
     void paint_walk(QPainter& painter);
     bool is_typing(const QKeyEvent& event) const;
+    bool is_turning(const QKeyEvent& event) const;
     bool walk_key(QKeyEvent* event);
     void tick();
 

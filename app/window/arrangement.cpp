@@ -1,5 +1,6 @@
 #include "window/arrangement.h"
 
+#include <QFileInfo>
 #include <QMainWindow>
 #include <QSettings>
 #include <QSplitter>
@@ -49,6 +50,21 @@ Snapping remembered_snapping() {
     for (const auto& [name, kind] : k_switches)
         snapping.*kind = settings.value(QLatin1String(name), true).toBool();
     return snapping;
+}
+
+void remember_file(const QString& path) {
+    constexpr int k_most = 10;
+    QStringList files = recent_files();
+    const QString whole = QFileInfo(path).absoluteFilePath();
+    files.removeAll(whole);
+    files.prepend(whole);
+    QSettings().setValue(QStringLiteral("files/recent"), QStringList(files.mid(0, k_most)));
+}
+
+QStringList recent_files() {
+    QStringList files = QSettings().value(QStringLiteral("files/recent")).toStringList();
+    files.removeIf([](const QString& path) { return !QFileInfo::exists(path); });
+    return files;
 }
 
 } // namespace rubble::app

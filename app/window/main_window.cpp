@@ -13,19 +13,8 @@
 #include "level/order.h"
 #include "numbers.h"
 #include "play/kept_run.h"
-#include "shape_list.h"
 #include "theme.h"
-#include "tools/draw_tool.h"
-#include "tools/knife_tool.h"
-#include "tools/mass_tool.h"
-#include "tools/measure_tool.h"
-#include "tools/mirror_tool.h"
-#include "tools/opening_tool.h"
-#include "tools/path_tool.h"
-#include "tools/place_tool.h"
-#include "tools/select_tool.h"
-#include "tools/slice_tool.h"
-#include "tools/underlay_tool.h"
+#include "tools/tool_list.h"
 #include "window/arrangement.h"
 
 namespace rubble::app {
@@ -278,39 +267,14 @@ void MainWindow::update_snapping() {
 }
 
 void MainWindow::use_tool(const QString& name) {
-    const ShapeEntry* entry = shape_of_tool(name);
-    if (entry && (entry->shape == Shape::outline || entry->shape == Shape::wall_run))
-        tool_ = std::make_unique<PathTool>(session_, entry->shape);
-    else if (entry)
-        tool_ = std::make_unique<DrawTool>(session_, entry->shape, Effect::fill);
-    else if (name == QStringLiteral("cut"))
-        tool_ = std::make_unique<DrawTool>(session_, Shape::box, Effect::cut);
-    else if (const auto opening = opening_of_tool(name))
-        tool_ = std::make_unique<OpeningTool>(session_, *opening);
-    else if (name == QStringLiteral("plane"))
-        tool_ = DrawTool::of_planes(session_);
-    else if (name == QStringLiteral("hole"))
-        tool_ = std::make_unique<PathTool>(session_, Shape::outline, true);
-    else if (name == QStringLiteral("mass"))
-        tool_ = std::make_unique<MassTool>(session_);
-    else if (name == QStringLiteral("underlay"))
-        tool_ = std::make_unique<UnderlayTool>(session_);
-    else if (name == QStringLiteral("mirror"))
-        tool_ = std::make_unique<MirrorTool>(session_);
-    else if (name == QStringLiteral("measure"))
-        tool_ = std::make_unique<MeasureTool>(session_);
-    else if (name == QStringLiteral("slice"))
-        tool_ = std::make_unique<SliceTool>(
-            session_, [this](int axis, double from, double to) { show_slice(axis, from, to); });
-    else if (name == QStringLiteral("knife"))
-        tool_ = std::make_unique<KnifeTool>(session_);
-    else if (name.startsWith(QStringLiteral("place ")))
-        tool_ = std::make_unique<PlaceTool>(session_, name.mid(6).toStdString());
-    else
-        tool_ = std::make_unique<SelectTool>(session_);
+    const ToolEntry* entry = find_tool(name);
+    if (!entry) entry = &all_tools().front();
+    session_.set_gesture(false);
+    session_.drop_preview(); // of a tool that was at something
+    tool_ = entry->make(session_, {[this](int axis, double from, double to) { show_slice(axis, from, to); }});
     space_->set_tool(tool_.get());
     plan_->set_tool(tool_.get());
-    tray_->mark_tool(name);
+    tray_->mark_tool(QString::fromLatin1(entry->id));
 }
 
 void MainWindow::choose(const QString& id) {

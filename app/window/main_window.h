@@ -19,6 +19,7 @@
 #include "view/level_view.h"
 #include "window/command_finder.h"
 #include "window/cutaway_slider.h"
+#include "window/guide.h"
 #include "window/item_finder.h"
 #include "window/pace_strip.h"
 #include "window/repeat_panel.h"
@@ -59,6 +60,14 @@ private:
     void build_views(QSplitter* across);
     void build_status();
     void build_commands();
+    void add_command(const char* id, const QString& name, const QKeySequence& key, std::function<void()> run);
+    void build_file_commands();
+    void add_recent_files();
+    void build_edit_commands();
+    void build_view_commands();
+    void build_tool_commands();
+    void build_check_commands();
+    void build_help_commands();
     void build_nudges();
     void build_snapping();
     void build_reshaping();
@@ -103,6 +112,7 @@ private:
     Files* files_ = nullptr;
     Commands* commands_ = nullptr;
     CommandFinder* finder_ = nullptr;
+    Guide* guide_ = nullptr;
     ItemFinder* items_ = nullptr;
     RepeatPanel* repeat_ = nullptr;
     std::unique_ptr<Recovery> recovery_;

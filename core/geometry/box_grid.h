@@ -30,7 +30,10 @@ public:
     template <class F> void for_near(const Box2& area, F visit) const {
         for (const Entry& entry : large_)
             if (entry.box.touches(area)) visit(entry.box_index);
-        const Cell low = cell_of(area.low), high = cell_of(area.high);
+        // Far out, and in an area that is larger than all that is here, there are no cells to look into.
+        const Cell wanted_low = cell_of(area.low), wanted_high = cell_of(area.high);
+        const Cell low{std::max(wanted_low.x, low_.x), std::max(wanted_low.y, low_.y)},
+            high{std::min(wanted_high.x, high_.x), std::min(wanted_high.y, high_.y)};
         for (double x = low.x; x <= high.x; ++x)
             for (double y = low.y; y <= high.y; ++y) {
                 const Cell here{x, y};
@@ -84,11 +87,14 @@ private:
                 if (at == fresh) cells_.push_back({here, {}});
                 cells_[size_t(at)].entries.push_back({box, low, index});
             }
+        low_ = {std::min(low_.x, low.x), std::min(low_.y, low.y)};
+        high_ = {std::max(high_.x, high.x), std::max(high_.y, high.y)};
     }
 
     std::vector<Entry> large_;
     std::vector<Bucket> cells_;
     FlatIndex index_;
+    Cell low_{1e300, 1e300}, high_{-1e300, -1e300}; ///< of all cells
 };
 
 } // namespace rubble::geometry

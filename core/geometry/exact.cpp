@@ -7,6 +7,8 @@
 
 #include <boost/multiprecision/cpp_int.hpp>
 
+#include "base/ensure.h"
+
 namespace rubble::geometry {
 
 namespace {
@@ -134,7 +136,7 @@ Plane plane_through(const TickPoint& a, const TickPoint& b, const TickPoint& c) 
     const int64_t vx = c.x - a.x, vy = c.y - a.y, vz = c.z - a.z;
     Plane p{uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx, 0};
     const int64_t divisor = std::gcd(std::gcd(p.nx, p.ny), p.nz);
-    assert(divisor != 0);
+    RUBBLE_ENSURE(divisor != 0, return (Plane{0, 0, 1, -__int128(a.z)}));
     p.nx /= divisor, p.ny /= divisor, p.nz /= divisor;
     p.d = -(__int128(p.nx) * a.x + __int128(p.ny) * a.y + __int128(p.nz) * a.z);
     return p;
@@ -147,7 +149,7 @@ PlaneRef PlaneTable::through(const TickPoint& a, const TickPoint& b, const TickP
 CanonicalPlane canonical(const Plane& plane) {
     Plane p = plane;
     int64_t divisor = std::gcd(std::gcd(p.nx, p.ny), p.nz);
-    assert(divisor != 0);
+    RUBBLE_ENSURE(divisor != 0, return (CanonicalPlane{{0, 0, 1, 0}, false}));
     divisor = std::gcd(divisor, int64_t(p.d % divisor));
     p.nx /= divisor, p.ny /= divisor, p.nz /= divisor, p.d /= divisor;
     const bool flipped = p.nx != 0 ? p.nx < 0 : p.ny != 0 ? p.ny < 0 : p.nz < 0;

@@ -37,7 +37,7 @@ struct Plane {
 };
 
 /// The plane through three points, its normal looking to where they are seen counter-clockwise; no edge of
-/// theirs is longer than longest_edge_m.
+/// theirs is longer than longest_edge_m, and they do not lie on one line.
 Plane plane_through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
 
 /// A plane as a table keeps it, and whether it was seen from its back.

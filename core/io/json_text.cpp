@@ -7,7 +7,8 @@ namespace rubble::io {
 
 namespace {
 
-constexpr int k_deepest = 64;
+/// Deep enough for `deepest_group` groups within each other.
+constexpr int k_deepest = 192;
 constexpr size_t k_largest_text = size_t(256) << 20;
 
 int line_of(const std::string& text, size_t byte) {
@@ -20,9 +21,11 @@ bool holds_list_of_objects(const Json& json) {
     return std::any_of(json.begin(), json.end(), holds_list_of_objects);
 }
 
+std::string one_line(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
+
 void write(const Json& json, int indent, std::string& out) {
     if (!json.is_structured() || json.empty() || (indent > 0 && !holds_list_of_objects(json))) {
-        out += json.dump();
+        out += one_line(json);
         return;
     }
     const std::string inner(size_t(indent) + 2, ' ');
@@ -32,7 +35,7 @@ void write(const Json& json, int indent, std::string& out) {
         if (!first) out += ",\n";
         first = false;
         out += inner;
-        if (json.is_object()) out += Json(key).dump() + ": ";
+        if (json.is_object()) out += one_line(Json(key)) + ": ";
         write(value, indent + 2, out);
     }
     out += "\n" + std::string(size_t(indent), ' ') + (json.is_array() ? "]" : "}");
@@ -53,7 +56,7 @@ Result<Json> parse_json(const std::string& text, const std::string& place) {
             return depth <= k_deepest;
         };
         Json json = Json::parse(text, watch);
-        if (too_deep) return rubble::fail("json.depth", place, "Values are nested deeper than 64.");
+        if (too_deep) return rubble::fail("json.depth", place, "Values are nested deeper than 192.");
         return json;
     } catch (const Json::parse_error& e) {
         const std::string where =
@@ -91,7 +94,7 @@ const Json* Reader::find(const std::string& key) {
 void Reader::fail(const std::string& key, const std::string& expected) {
     if (error_) return;
     std::string found = "nothing";
-    if (json_.is_object() && json_.contains(key)) found = json_[key].dump().substr(0, 60);
+    if (json_.is_object() && json_.contains(key)) found = one_line(json_[key]).substr(0, 60);
     error_ = Error{"file.value", place_ + ", key " + path_of(key),
                    "Expected " + expected + ", found " + found + "."};
 }

@@ -6,17 +6,19 @@
 
 #include "base/result.h"
 #include "geometry/vec.h"
+#include "io/key_order_map.h"
 
 namespace rubble::io {
 
 /// Keys keep the order in which they were put in, so that files differ only where their content does.
-using Json = nlohmann::ordered_json;
+using Json = nlohmann::basic_json<KeyOrderMap>;
 
-/// Text to JSON. Errors name the line; nesting deeper than 64 and texts over 256 MB are refused.
+/// Text to JSON. Errors name the line; nesting deeper than 192 and texts over 256 MB are refused.
 Result<Json> parse_json(const std::string& text, const std::string& place);
 
 /// JSON as text that differs well line by line: whatever holds a list of objects has one member a line, all
-/// else, such as an item of a level, is one line. Numbers are shortest-exact. Ends with a line break.
+/// else, such as an item of a level, is one line. Numbers are shortest-exact. Ends with a line break. Bytes
+/// that are no UTF-8, as names of files may have, become the replacement character.
 std::string to_text(const Json& json);
 
 /// Reads values out of an object, remembers the first thing that is wrong with its path in the file, and

@@ -4,16 +4,14 @@
 #include <cmath>
 #include <set>
 
-#include "geometry/exact.h"
 #include "io/brush_file.h"
 #include "io/names.h"
 #include "io/text_file.h"
+#include "level/limits.h"
 
 namespace rubble::io {
 
 namespace {
-
-constexpr int k_deepest_group = 32;
 
 constexpr std::array k_axes{Name<int>{"x", 0}, Name<int>{"y", 1}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
@@ -27,8 +25,7 @@ Element read_element(Reader& in) {
     element.kind = in.text("kind");
     if (element.kind.empty()) in.fail("kind", "the kind of element, such as start or goal");
     element.at = point(in, "at", Vec3(0));
-    for (int axis = 0; axis < 3; ++axis)
-        if (std::abs(element.at[axis]) > geometry::farthest_m) in.fail("at", "a place within 10000 m");
+    if (!problem_of(element).empty()) in.fail("at", "a place within 10000 m");
     element.facing_deg = in.number("facing_deg", 0);
     for (const auto& [key, value] : in.object("values").items()) element.values[key] = value.dump();
     return element;
@@ -48,7 +45,8 @@ Result<Item> read_item(const Json& json, const std::string& place, const std::st
         item.body = read_element(in);
     } else if (type == "group") {
         Group group;
-        if (depth > k_deepest_group) in.fail("items", "groups nested at most 32 deep");
+        if (depth >= deepest_group)
+            in.fail("items", "groups nested at most " + std::to_string(deepest_group) + " deep");
         const Json& members = in.list("items");
         for (size_t i = 0; i < members.size() && in.ok(); ++i) {
             auto member =
@@ -278,7 +276,7 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
     const double format = in.number("format", 0);
     if (format > k_level_format)
         return fail("level.format", place,
-                    "Made by a newer version of Rubble (format " + std::to_string(int(format)) +
+                    "Made by a newer version of Rubble (format " + Json(format).dump() +
                         "). Update Rubble to open it.");
     if (format < 1) in.fail("format", "the number 1");
     Level level;

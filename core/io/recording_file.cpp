@@ -1,5 +1,6 @@
 #include "io/recording_file.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "io/level_file.h"
@@ -10,6 +11,8 @@ namespace rubble::io {
 namespace {
 
 constexpr int k_format = 1;
+/// Far beyond all levels.
+constexpr double k_farthest_m = 1e5;
 constexpr int k_jump = 1, k_crouch = 2, k_use = 4;
 /// Three hours: longer recordings are damaged ones.
 constexpr int k_most_steps = 120 * 60 * 180;
@@ -39,6 +42,8 @@ Result<motion::Recording> recording_from_json(const Json& json, const std::strin
     const auto start = in.numbers("start", 3, {});
     if (start.size() != 3)
         in.fail("start", "a list of 3 numbers");
+    else if (std::max({std::abs(start[0]), std::abs(start[1]), std::abs(start[2])}) > k_farthest_m)
+        in.fail("start", "a place within 100000 m");
     else
         recording.start = {start[0], start[1], start[2]};
     int steps = 0;

@@ -99,7 +99,8 @@ std::string problem_of_values(const Brush& brush) {
     case Shape::stairs:
     case Shape::curved_stairs: {
         if (brush.steps < 1 || brush.steps > most_steps) return "steps";
-        const double shortest = brush.shape == Shape::stairs ? size.x : std::min({size.x, size.y, size.z});
+        const double shortest =
+            brush.shape == Shape::stairs ? std::min(size.x, size.z) : std::min({size.x, size.y, size.z});
         if (shortest / brush.steps < k_thinnest_m * 10) return "size";
         if (brush.shape == Shape::stairs) break;
         if (!(brush.inner_part >= 0 && brush.inner_part <= 0.95)) return "inner_part";

@@ -20,6 +20,14 @@ void History::redo() {
     if (can_redo()) ++at_;
 }
 
+void History::set_file(size_t level, const std::string& file) {
+    const auto set = [&](Document& document) {
+        if (level < document.levels.size()) document.levels[level].file = file;
+    };
+    for (Entry& entry : entries_) set(entry.document);
+    set(saved_);
+}
+
 bool History::saved() const { return now() == saved_; }
 
 } // namespace rubble

@@ -27,6 +27,11 @@ public:
     std::string redo_text() const { return can_redo() ? entries_[at_ + 1].what : std::string{}; }
 
     void mark_saved() { saved_ = now(); }
+    /// From now on a level belongs to another file, whatever is undone.
+    void set_file(size_t level, const std::string& file);
+    /// What is in the files now, where somebody else changed them, or nothing is.
+    void set_saved(Document saved) { saved_ = std::move(saved); }
+    const Document& last_saved() const { return saved_; }
     bool saved() const;
 
 private:

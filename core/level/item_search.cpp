@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <cctype>
+#include <charconv>
 #include <cmath>
-#include <cstdlib>
 #include <functional>
 #include <optional>
 #include <sstream>
@@ -20,9 +20,35 @@ std::string lower(std::string text) {
 }
 
 const char* shape_word(Shape shape) {
-    static constexpr const char* words[] = {"box",  "ramp", "stairs",  "curved stairs", "cylinder", "cone",
-                                            "ball", "arch", "outline", "wall run",      "body"};
-    return words[size_t(shape)];
+    switch (shape) {
+    case Shape::box:
+        return "box";
+    case Shape::ramp:
+        return "ramp";
+    case Shape::stairs:
+        return "stairs";
+    case Shape::curved_stairs:
+        return "curved stairs";
+    case Shape::cylinder:
+        return "cylinder";
+    case Shape::cone:
+        return "cone";
+    case Shape::ball:
+        return "ball";
+    case Shape::arch:
+        return "arch";
+    case Shape::pipe:
+        return "pipe bend";
+    case Shape::outline:
+        return "outline";
+    case Shape::wall_run:
+        return "wall run";
+    case Shape::body:
+        return "body";
+    case Shape::mass:
+        return "mass";
+    }
+    return "";
 }
 
 /// All that can be searched for by a word.
@@ -63,9 +89,10 @@ std::optional<double> value_of(const Item& item, const std::string& name) {
 std::optional<bool> compared(const Item& item, const std::string& word) {
     const size_t sign = word.find_first_of("<>=");
     if (sign == std::string::npos || sign == 0 || sign + 1 >= word.size()) return {};
-    char* end = nullptr;
-    const double wanted = std::strtod(word.c_str() + sign + 1, &end);
-    if (end == word.c_str() + sign + 1) return {};
+    // With a point whatever the user's language writes.
+    double wanted = 0;
+    const char* begin = word.data() + sign + 1;
+    if (std::from_chars(begin, word.data() + word.size(), wanted).ptr == begin) return {};
     const auto value = value_of(item, word.substr(0, sign));
     if (!value) return false;
     constexpr double k_same = 1e-3;

@@ -44,7 +44,7 @@ class PlaceJourneyTest : public WindowDriver {
     void bend_wall() {
         draw_box(Qt::Key_B, {-7, 4, 0}, {-2, 4.5, 0}, "2");
         click({-5.75, 4, 2});
-        key(Qt::Key_U); // a ring of edges in its middle
+        key(Qt::Key_S, Qt::ShiftModifier); // a ring of edges in its middle
         QCOMPARE(selected().corners.size(), size_t(12));
         key(Qt::Key_Escape);
         plan().frame_all();
@@ -61,7 +61,7 @@ class PlaceJourneyTest : public WindowDriver {
         click({-7, 4, 1.25});
         keep_picture("place_wall");
         QCOMPARE(session().picks().edges.size(), size_t(1));
-        key(Qt::Key_U, Qt::ShiftModifier);
+        key(Qt::Key_R, Qt::ShiftModifier);
         QVERIFY(selected().faces.size() > faces + 1);
         QCOMPARE(flaw_of(edit::mesh_of(*session().body())), MeshFlaw::none);
         key(Qt::Key_Escape);

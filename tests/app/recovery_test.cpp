@@ -16,7 +16,9 @@ class RecoveryTest : public QObject {
     std::unique_ptr<QTemporaryDir> folder_;
 
     QString copies() const { return folder_->filePath("copies"); }
-    QStringList files() const { return QDir(copies()).entryList(QDir::Files, QDir::Name); }
+    QStringList folders() const {
+        return QDir(copies()).entryList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Name);
+    }
     static void add_box(Session& session, const char* id) {
         session.apply(edit::with_item(session.level(), 0, {{id}, {}, false, Brush{}, {}}), "Box");
     }
@@ -25,10 +27,23 @@ class RecoveryTest : public QObject {
         recovery.write();
         return written.wait(5000);
     }
-    /// Makes a copy look as if a process that is gone had written it.
+    /// Makes copies look as if a process that is gone had written them: the same number, begun at another time.
     void leave_behind() const {
-        for (const QString& file : files())
-            QFile::rename(copies() + "/" + file, copies() + "/999999999" + file.mid(file.indexOf('.')));
+        for (const QString& folder : folders()) {
+            const QString process = folder.section('-', 0, 0);
+            QVERIFY(QDir(copies()).rename(folder, process + "-1-" + folder.section('-', 2)));
+        }
+    }
+    /// A project of two levels on disk.
+    QString two_levels() const {
+        const QString project = folder_->filePath("cannery");
+        QDir().mkpath(project + "/levels");
+        if (!io::save_project(io::new_project("Cannery"), project.toStdString())) return {};
+        for (const char* name : {"dock", "roof"})
+            if (!io::save_level(new_level(name, {"courier"}),
+                                (project + "/levels/" + name + ".level.json").toStdString()))
+                return {};
+        return project;
     }
 
 private slots:
@@ -38,14 +53,14 @@ private slots:
         Session session;
         Recovery recovery(session, copies());
         recovery.write();
-        QVERIFY(files().isEmpty()); // nothing to lose yet
+        QVERIFY(folders().isEmpty()); // nothing to lose yet
         add_box(session, "x1");
         QVERIFY(write(recovery));
-        QCOMPARE(files().size(), 2);
-        const QString own = copies() + "/" + files().last();
+        QCOMPARE(folders().size(), 1);
+        const QString own = copies() + "/" + folders()[0] + "/0.level.json";
         QVERIFY(*io::load_level(own.toStdString()) == session.level());
         QVERIFY(session.save(folder_->filePath("mine.level.json")));
-        QVERIFY(files().isEmpty());
+        QVERIFY(folders().isEmpty());
     }
 
     void the_copy_of_a_program_that_runs_is_not_offered() {
@@ -54,6 +69,23 @@ private slots:
         add_box(session, "x1");
         QVERIFY(write(recovery));
         QVERIFY(recovery.left_behind().empty());
+    }
+
+    void a_copy_of_an_earlier_process_of_the_same_number_is_offered_and_kept() {
+        {
+            Session session;
+            Recovery recovery(session, copies());
+            add_box(session, "x1");
+            QVERIFY(write(recovery));
+            leave_behind();
+        }
+        Session session;
+        Recovery recovery(session, copies());
+        QCOMPARE(recovery.left_behind().size(), size_t(1));
+        add_box(session, "y1");
+        QVERIFY(write(recovery));
+        QVERIFY(session.save(folder_->filePath("other.level.json"))); // takes its own copy away
+        QCOMPARE(recovery.left_behind().size(), size_t(1));
     }
 
     void what_was_left_behind_becomes_the_newest_step_over_the_saved_level() {
@@ -70,7 +102,6 @@ private slots:
         Recovery recovery(session, copies());
         const auto found = recovery.left_behind();
         QCOMPARE(found.size(), size_t(1));
-        QCOMPARE(found[0].file, file);
         QVERIFY(recovery.restore(found[0]));
         QVERIFY(find_item(session.level(), {"x1"}));
         QCOMPARE(session.file(), file);
@@ -79,6 +110,34 @@ private slots:
         QVERIFY(!find_item(session.level(), {"x1"}));
         QVERIFY(session.saved());
         QVERIFY(recovery.left_behind().empty());
+    }
+
+    void all_levels_and_the_project_come_back_whichever_was_shown() {
+        {
+            Session session;
+            QVERIFY(session.open(two_levels()));
+            Recovery recovery(session, copies());
+            add_box(session, "x1");
+            Project project = session.project();
+            project.module_m = 7;
+            session.apply(project, "Module");
+            QVERIFY(write(recovery));
+            session.show_level(1); // leaves the copy alone
+            QCOMPARE(folders().size(), 1);
+            add_box(session, "y1");
+            QVERIFY(write(recovery));
+            leave_behind();
+        }
+        Session session;
+        Recovery recovery(session, copies());
+        QVERIFY(recovery.restore(recovery.left_behind().at(0)));
+        QCOMPARE(session.level_index(), size_t(1));
+        QVERIFY(find_item(*session.document().levels[0].level, {"x1"}));
+        QVERIFY(find_item(*session.document().levels[1].level, {"y1"}));
+        QCOMPARE(session.project().module_m, 7.0);
+        QCOMPARE(session.unsaved_files().size(), size_t(3));
+        session.undo();
+        QVERIFY(session.saved() && session.project().module_m != 7.0);
     }
 
     void a_level_that_was_never_saved_comes_back_as_a_new_one() {
@@ -94,28 +153,43 @@ private slots:
         QCOMPARE(recovery.left_behind().size(), size_t(1));
         QVERIFY(recovery.restore(recovery.left_behind()[0]));
         QVERIFY(find_item(session.level(), {"x1"}));
-        QVERIFY(session.file().isEmpty());
+        QVERIFY(session.file().isEmpty() && !session.saved());
     }
 
-    void damaged_copies_and_files_that_are_gone_are_no_harm() {
-        QDir().mkpath(copies());
-        QFile broken(copies() + "/999999998.level.json");
+    void a_copy_whose_file_is_gone_still_opens() {
+        const QString file = folder_->filePath("dock.level.json");
+        {
+            Session session;
+            QVERIFY(session.save(file));
+            Recovery recovery(session, copies());
+            add_box(session, "x1");
+            QVERIFY(write(recovery));
+            leave_behind();
+        }
+        QVERIFY(QFile::remove(file));
+        Session session;
+        Recovery recovery(session, copies());
+        QVERIFY(recovery.restore(recovery.left_behind().at(0)));
+        QVERIFY(find_item(session.level(), {"x1"}));
+        QVERIFY(!session.saved());
+        QVERIFY(session.save()); // and is saved where it was
+        QVERIFY(QFileInfo::exists(file));
+    }
+
+    void damaged_copies_are_no_harm_and_what_holds_nothing_is_swept_away() {
+        QDir().mkpath(copies() + "/999999998-1-x");
+        QFile broken(copies() + "/999999998-1-x/about.json");
         QVERIFY(broken.open(QIODevice::WriteOnly));
-        broken.write("{ \"format\": 1, \"layers\": [");
+        broken.write("{ \"levels\": [");
         broken.close();
+        QDir().mkpath(copies() + "/999999997-1-x");
+        QFile part(copies() + "/999999997-1-x/0.level.json.part999999997");
+        QVERIFY(part.open(QIODevice::WriteOnly));
+        part.close();
         Session session;
         Recovery recovery(session, copies());
         QVERIFY(recovery.left_behind().empty());
-        // The level's own file went away: the copy stays where it is.
-        QVERIFY(io::save_level(session.level(), (copies() + "/999999997.level.json").toStdString()));
-        QFile about(copies() + "/999999997.about.json");
-        QVERIFY(about.open(QIODevice::WriteOnly));
-        about.write("{\"file\": \"/nowhere/gone.level.json\"}");
-        about.close();
-        const auto found = recovery.left_behind();
-        QCOMPARE(found.size(), size_t(1));
-        QVERIFY(!recovery.restore(found[0]));
-        QCOMPARE(recovery.left_behind().size(), size_t(1));
+        QCOMPARE(folders(), QStringList{"999999998-1-x"}); // which somebody may still read by hand
     }
 
     void a_change_is_copied_by_itself() {
@@ -124,7 +198,7 @@ private slots:
         QSignalSpy written(&recovery, &Recovery::written);
         add_box(session, "x1");
         QVERIFY(written.wait(20000));
-        QCOMPARE(files().size(), 2);
+        QCOMPARE(folders().size(), 1);
     }
 };
 

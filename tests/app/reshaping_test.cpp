@@ -34,7 +34,7 @@ private slots:
         plan().frame_all();
         click({-1, 1, 3}); // the long edge in front, above
         QCOMPARE(picks().edges.size(), size_t(1));
-        key(Qt::Key_U);
+        key(Qt::Key_S, Qt::ShiftModifier);
         QCOMPARE(picks().edges.size(), size_t(4));
         QCOMPARE(selected().shape, Shape::body);
         QCOMPARE(selected().corners.size(), size_t(12));

@@ -13,6 +13,7 @@
 #include "level/face_mesh.h"
 #include "session.h"
 #include "shape_list.h"
+#include "tools/tool_list.h"
 #include "test_program.h"
 #include "window/number_field.h"
 
@@ -256,9 +257,10 @@ private slots:
 
     void the_kind_of_shape_is_changed_and_taken_back() {
         FactsDesk desk(of(Shape::box, {4, 3, 2}));
-        for (const ShapeEntry& entry : all_shapes()) {
-            desk.choose("Shape", shape_name(entry.shape));
-            QCOMPARE(desk.brush().shape, entry.shape);
+        for (const ToolEntry& tool : all_tools()) {
+            if (!tool.shape) continue;
+            desk.choose("Shape", shape_name(*tool.shape));
+            QCOMPARE(desk.brush().shape, *tool.shape);
             QCOMPARE(problem_of(desk.brush()), std::string());
         }
         while (!desk.session.undo_text().isEmpty() && desk.brush().shape != Shape::box) desk.session.undo();
@@ -280,20 +282,24 @@ private slots:
         QCOMPARE(problem_of(desk.brush()), std::string());
     }
 
-    void every_shape_has_a_name_a_tool_and_a_key_of_its_own() {
-        std::set<QString> names, tools;
+    void every_tool_has_a_name_a_picture_and_a_key_of_its_own() {
+        std::set<QString> ids, commands;
         std::set<int> keys;
-        for (const ShapeEntry& entry : all_shapes()) {
-            names.insert(shape_name(entry.shape));
-            tools.insert(entry.tool);
-            keys.insert(entry.key);
-            QCOMPARE(shape_of_tool(entry.tool)->shape, entry.shape);
-            QVERIFY(!draw_text(entry.shape).isEmpty());
+        size_t shapes = 0, with_key = 0;
+        for (const ToolEntry& tool : all_tools()) {
+            ids.insert(QString::fromLatin1(tool.id));
+            commands.insert(tool.command());
+            QVERIFY(!tool.label().isEmpty() && tool.picture && tool.make);
+            QCOMPARE(find_tool(QString::fromLatin1(tool.id)), &tool);
+            if (tool.shape) QCOMPARE(tool_of_shape(*tool.shape), &tool);
+            shapes += tool.shape.has_value();
+            if (tool.key) keys.insert(tool.key), ++with_key;
         }
-        QCOMPARE(names.size(), all_shapes().size());
-        QCOMPARE(tools.size(), all_shapes().size());
-        QCOMPARE(keys.size(), all_shapes().size());
-        QVERIFY(!shape_of_tool("select"));
+        QCOMPARE(ids.size(), all_tools().size());
+        QCOMPARE(commands.size(), all_tools().size());
+        QCOMPARE(keys.size(), with_key);
+        QCOMPARE(shapes, size_t(11)); // bodies and masses are made in other ways
+        QVERIFY(!find_tool("no such tool") && !tool_of_shape(Shape::mass));
         // While walking these belong to the figure.
         for (const int walks :
              {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_C, Qt::Key_R, Qt::Key_V, Qt::Key_N})

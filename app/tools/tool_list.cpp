@@ -1,0 +1,220 @@
+#include "tools/tool_list.h"
+
+#include <algorithm>
+#include <array>
+
+#include "shape_list.h"
+#include "text.h"
+#include "tools/draw_tool.h"
+#include "tools/knife_tool.h"
+#include "tools/mass_tool.h"
+#include "tools/measure_tool.h"
+#include "tools/mirror_tool.h"
+#include "tools/opening_tool.h"
+#include "tools/path_tool.h"
+#include "tools/place_tool.h"
+#include "tools/select_tool.h"
+#include "tools/slice_tool.h"
+#include "tools/tool_pictures.h"
+#include "tools/underlay_tool.h"
+
+namespace rubble::app {
+
+namespace {
+
+constexpr std::array k_block_out{Stage::block_out}, k_populate{Stage::populate};
+constexpr std::array k_both{Stage::block_out, Stage::populate};
+constexpr std::span<const Stage> k_no_tray;
+constexpr std::array k_all_frames{Frame::space, Frame::side, Frame::plan};
+
+template <Shape shape> QString label_of() { return shape_name(shape); }
+template <Shape shape> QString command_of() { return draw_text(shape); }
+
+template <Shape shape> ToolEntry drawn(const char* id, int key) {
+    return {id,
+            label_of<shape>,
+            command_of<shape>,
+            key,
+            k_block_out,
+            k_all_frames,
+            shape,
+            [](Session& session, const ToolRoom&) -> std::unique_ptr<Tool> {
+                if (shape == Shape::outline || shape == Shape::wall_run)
+                    return std::make_unique<PathTool>(session, shape);
+                return std::make_unique<DrawTool>(session, shape, Effect::fill);
+            },
+            [](QPainter& painter) { picture_shape(painter, shape); }};
+}
+
+using Text = QString (*)();
+
+ToolEntry opening(const char* id, Text label, Text command, int key, edit::OpeningKind kind) {
+    return {id,
+            label,
+            command,
+            key,
+            k_block_out,
+            k_all_frames,
+            {},
+            [kind](Session& session, const ToolRoom&) { return std::make_unique<OpeningTool>(session, kind); },
+            [kind](QPainter& painter) { picture_opening(painter, kind); }};
+}
+
+ToolEntry placed(const char* id, const char* kind, Text label, Text command) {
+    return {id,
+            label,
+            command,
+            0,
+            k_populate,
+            k_all_frames,
+            {},
+            [kind](Session& session, const ToolRoom&) { return std::make_unique<PlaceTool>(session, kind); },
+            [kind](QPainter& painter) { picture_element(painter, kind); }};
+}
+
+template <class OneTool>
+ToolEntry plain(const char* id, Text label, Text command, int key, std::span<const Stage> trays,
+                void (*picture)(QPainter&)) {
+    return {id,
+            label,
+            command,
+            key,
+            trays,
+            k_all_frames,
+            {},
+            [](Session& session, const ToolRoom&) { return std::make_unique<OneTool>(session); },
+            picture};
+}
+
+ToolEntry cut() {
+    return {"cut",
+            [] { return tr("Cut"); },
+            [] { return tr("Draw: cut"); },
+            Qt::Key_X,
+            k_block_out,
+            k_all_frames,
+            {},
+            [](Session& session, const ToolRoom&) {
+                return std::make_unique<DrawTool>(session, Shape::box, Effect::cut);
+            },
+            picture_cut};
+}
+
+ToolEntry plane() {
+    return {"plane",
+            [] { return tr("Plane"); },
+            [] { return tr("Draw: plane"); },
+            Qt::SHIFT | Qt::Key_T,
+            k_block_out,
+            k_all_frames,
+            {},
+            [](Session& session, const ToolRoom&) { return DrawTool::of_planes(session); },
+            picture_plane};
+}
+
+ToolEntry hole() {
+    return {"hole",
+            [] { return tr("Hole"); },
+            [] { return tr("Draw: hole in the selected outline"); },
+            Qt::SHIFT | Qt::Key_J,
+            k_block_out,
+            k_all_frames,
+            {},
+            [](Session& session, const ToolRoom&) {
+                return std::make_unique<PathTool>(session, Shape::outline, true);
+            },
+            picture_hole};
+}
+
+ToolEntry slice() {
+    return {"slice",
+            [] { return tr("Slice"); },
+            [] { return tr("Slice: from here to there"); },
+            Qt::SHIFT | Qt::Key_Y,
+            k_no_tray,
+            k_all_frames,
+            {},
+            [](Session& session, const ToolRoom& room) {
+                return std::make_unique<SliceTool>(session, room.show_slice);
+            },
+            picture_slice};
+}
+
+std::vector<ToolEntry> made_list() {
+    return {
+        plain<SelectTool>(
+            "select", [] { return tr("Select"); }, [] { return tr("Select"); }, Qt::Key_Q, k_both,
+            picture_select),
+        cut(),
+        drawn<Shape::box>("box", Qt::Key_B),
+        drawn<Shape::ramp>("ramp", Qt::Key_T),
+        drawn<Shape::stairs>("stairs", Qt::Key_I),
+        drawn<Shape::curved_stairs>("curved_stairs", Qt::SHIFT | Qt::Key_I),
+        drawn<Shape::cylinder>("cylinder", Qt::Key_O),
+        drawn<Shape::cone>("cone", Qt::Key_K),
+        drawn<Shape::ball>("ball", Qt::SHIFT | Qt::Key_O),
+        drawn<Shape::arch>("arch", Qt::Key_H),
+        drawn<Shape::pipe>("pipe", Qt::SHIFT | Qt::Key_K),
+        drawn<Shape::outline>("outline", Qt::Key_L),
+        drawn<Shape::wall_run>("wall_run", Qt::SHIFT | Qt::Key_L),
+        plane(),
+        hole(),
+        plain<MassTool>(
+            "mass", [] { return tr("Mass"); }, [] { return tr("Massing"); }, Qt::SHIFT | Qt::Key_B,
+            k_block_out, picture_mass),
+        opening(
+            "door", [] { return tr("Door"); }, [] { return tr("Put in: door"); }, Qt::Key_E,
+            edit::OpeningKind::door),
+        opening(
+            "window", [] { return tr("Window"); }, [] { return tr("Put in: window"); }, Qt::Key_F,
+            edit::OpeningKind::window),
+        opening(
+            "archway", [] { return tr("Archway"); }, [] { return tr("Put in: archway"); },
+            Qt::SHIFT | Qt::Key_H, edit::OpeningKind::archway),
+        plain<KnifeTool>(
+            "knife", [] { return tr("Knife"); }, [] { return tr("Knife"); }, Qt::SHIFT | Qt::Key_X,
+            k_block_out, picture_knife),
+        plain<MirrorTool>(
+            "mirror", [] { return tr("Mirror"); }, [] { return tr("Mirror"); }, Qt::SHIFT | Qt::Key_M,
+            k_block_out, picture_mirror),
+        plain<MeasureTool>(
+            "measure", [] { return tr("Measure"); }, [] { return tr("Measure"); }, Qt::Key_M, k_block_out,
+            picture_measure),
+        slice(),
+        plain<UnderlayTool>(
+            "underlay", [] { return tr("Picture"); },
+            [] { return tr("Move and scale a picture under the level"); },
+            Qt::CTRL | Qt::SHIFT | Qt::Key_L, k_no_tray, picture_underlay),
+        placed(
+            "place start", "start", [] { return tr("Start"); }, [] { return tr("Place: start"); }),
+        placed(
+            "place goal", "goal", [] { return tr("Goal"); }, [] { return tr("Place: goal"); }),
+        placed(
+            "place place", "place", [] { return tr("Place"); }, [] { return tr("Place: named place"); }),
+        placed(
+            "place note", "note", [] { return tr("Note"); }, [] { return tr("Place: note"); }),
+    };
+}
+
+} // namespace
+
+std::span<const ToolEntry> all_tools() {
+    static const std::vector<ToolEntry> list = made_list();
+    return list;
+}
+
+const ToolEntry* find_tool(const QString& id) {
+    const auto tools = all_tools();
+    const auto found = std::find_if(tools.begin(), tools.end(),
+                                    [&](const ToolEntry& tool) { return id == QLatin1String(tool.id); });
+    return found == tools.end() ? nullptr : &*found;
+}
+
+const ToolEntry* tool_of_shape(Shape shape) {
+    const auto tools = all_tools();
+    const auto found =
+        std::find_if(tools.begin(), tools.end(), [&](const ToolEntry& tool) { return tool.shape == shape; });
+    return found == tools.end() ? nullptr : &*found;
+}
+
+} // namespace rubble::app

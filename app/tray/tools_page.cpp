@@ -1,0 +1,32 @@
+#include "tools/tool_list.h"
+#include "tray/pages.h"
+#include "tray/tool_buttons.h"
+
+namespace rubble::app {
+
+void fill_tools(Page& page, Tray& tray) {
+    const Stage stage = page.session().stage();
+    const auto holds = [](auto list, auto one) { return std::find(list.begin(), list.end(), one) != list.end(); };
+    auto* buttons = new ToolButtons;
+    for (const ToolEntry& tool : all_tools())
+        if (holds(tool.trays, stage) && holds(tool.frames, page.session().level().frame))
+            buttons->add(tool, tray.key_of(QString::fromLatin1(tool.id)));
+    page.column().addWidget(buttons);
+    QObject::connect(buttons, &ToolButtons::chosen, &tray, &Tray::toolWanted);
+}
+
+void fill_shapes(Page& page, Tray& tray) {
+    page.add_heading(Tray::tr("Shapes"));
+    fill_tools(page, tray);
+    page.add_text(Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
+                           "Openings go into the wall you point at."));
+}
+
+void fill_elements(Page& page, Tray& tray) {
+    page.add_heading(Tray::tr("Elements"));
+    fill_tools(page, tray);
+    page.add_text(Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
+                           "must not."));
+}
+
+} // namespace rubble::app

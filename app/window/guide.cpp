@@ -1,0 +1,95 @@
+#include "window/guide.h"
+
+#include <QFile>
+#include <QHBoxLayout>
+#include <QRegularExpression>
+#include <QScrollBar>
+#include <QTextBlock>
+
+static void load_guide() { Q_INIT_RESOURCE(guide); } // must stand outside of namespaces
+
+namespace rubble::app {
+
+namespace {
+
+QString written_guide() {
+    load_guide();
+    QFile file(QStringLiteral(":/guide.md"));
+    return file.open(QIODevice::ReadOnly) ? QString::fromUtf8(file.readAll()) : QString();
+}
+
+/// All commands by menu, as they are called and by which key.
+QString table_of_keys(const Commands& commands) {
+    QString out = QStringLiteral("\n## %1\n\n").arg(Guide::keys_heading());
+    for (int menu = 0; menu < menus; ++menu) {
+        out += QStringLiteral("\n### %1\n\n| %2 | %3 |\n|---|---|\n")
+                   .arg(menu_name(Menu(menu)).remove('&'), Guide::tr("Command"), Guide::tr("Key"));
+        for (const Commands::Command& command : commands.all())
+            if (command.menu == Menu(menu))
+                out += QStringLiteral("| %1 | %2 |\n")
+                           .arg(command.name,
+                                command.action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
+    }
+    return out;
+}
+
+} // namespace
+
+Guide::Guide(const Commands& commands, QWidget& window) : QDialog(&window), commands_(commands) {
+    setWindowTitle(tr("Guide"));
+    auto* row = new QHBoxLayout(this);
+    headings_ = new QListWidget;
+    headings_->setAccessibleName(tr("Headings"));
+    text_ = new QTextBrowser;
+    text_->setAccessibleName(tr("Guide"));
+    text_->setFrameShape(QFrame::NoFrame);
+    row->addWidget(headings_, 1);
+    row->addWidget(text_, 3);
+    const int line = fontMetrics().height();
+    resize(line * 56, line * 40);
+    connect(headings_, &QListWidget::currentRowChanged, this, &Guide::show_heading);
+}
+
+QString Guide::keys_heading() { return tr("Keys"); }
+
+void Guide::fill() {
+    text_->document()->setMarkdown(written_guide() + table_of_keys(commands_));
+    const QSignalBlocker block(headings_);
+    headings_->clear();
+    for (QTextBlock at = text_->document()->begin(); at.isValid(); at = at.next()) {
+        const int level = at.blockFormat().headingLevel();
+        if (level == 0) continue;
+        auto* row = new QListWidgetItem(QString(level > 2 ? 3 : 0, QChar(' ')) + at.text(), headings_);
+        row->setData(Qt::UserRole, at.position());
+    }
+}
+
+void Guide::open_at(const QString& heading) {
+    fill(); // keys may have changed
+    show();
+    raise();
+    activateWindow();
+    int wanted = 0;
+    for (int row = headings_->count(); row-- > 0;)
+        if (headings_->item(row)->text().trimmed().startsWith(heading)) wanted = row;
+    headings_->setCurrentRow(wanted);
+    show_heading(wanted);
+    headings_->setFocus();
+}
+
+void Guide::show_heading(int row) {
+    if (row < 0 || row >= headings_->count()) return;
+    QTextCursor cursor(text_->document());
+    cursor.setPosition(text_->document()->characterCount() - 1);
+    text_->setTextCursor(cursor); // from below, so that the heading comes to the top
+    cursor.setPosition(headings_->item(row)->data(Qt::UserRole).toInt());
+    text_->setTextCursor(cursor);
+    text_->verticalScrollBar()->setValue(text_->verticalScrollBar()->value() + text_->cursorRect().top());
+}
+
+QString Guide::heading_shown() const {
+    const QListWidgetItem* row = headings_->currentItem();
+    return row ? row->text().trimmed() : QString();
+}
+
+} // namespace rubble::app

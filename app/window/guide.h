@@ -1,0 +1,33 @@
+#pragma once
+
+#include <QDialog>
+#include <QListWidget>
+#include <QTextBrowser>
+
+#include "commands/commands.h"
+
+namespace rubble::app {
+
+/// The user's guide in a window of its own, with its headings beside it, and at its end all commands with the
+/// keys that they have now.
+class Guide : public QDialog {
+    Q_OBJECT
+public:
+    Guide(const Commands& commands, QWidget& window);
+
+    /// Opens it at the first heading that begins with a text; at its beginning where none does.
+    void open_at(const QString& heading);
+    static QString keys_heading();
+    /// What stands in view at the top.
+    QString heading_shown() const;
+
+private:
+    void fill();
+    void show_heading(int row);
+
+    const Commands& commands_;
+    QListWidget* headings_ = nullptr;
+    QTextBrowser* text_ = nullptr;
+};
+
+} // namespace rubble::app
