@@ -128,14 +128,14 @@ int run_info(const std::string& level_file, const std::string& json) {
     return put(json.empty() ? "-" : json, io::to_text(report), all_holds);
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
+/// Runs what the arguments ask for.
+int run(int argc, char** argv) {
     std::signal(SIGINT, [](int) { cancel_on_signal().request(); });
     cancel_on_signal();
 
     CLI::App app{"Checks, replays and exports Rubble levels"};
     app.require_subcommand(1);
+    app.set_version_flag("--version", "rubble-cli " RUBBLE_VERSION);
     CheckArguments check_arguments;
     std::string level, witness, target, json;
 
@@ -162,8 +162,8 @@ int main(int argc, char** argv) {
 
     try {
         app.parse(argc, argv);
-    } catch (const CLI::CallForHelp& help) {
-        return app.exit(help);
+    } catch (const CLI::Success& asked) { // help or version
+        return app.exit(asked);
     } catch (const CLI::ParseError& error) {
         std::cerr << "usage: " << error.what() << '\n';
         return unusable;
@@ -172,4 +172,16 @@ int main(int argc, char** argv) {
     if (replay->parsed()) return run_replay(level, witness, json);
     if (to_file->parsed()) return run_export(level, target);
     return run_info(level, json);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    const int code = run(argc, argv);
+    // What could not be told did not happen.
+    if (!std::cout.flush()) {
+        std::cerr << "standard output: could not be written to. Free some space, or write to a file.\n";
+        return unusable;
+    }
+    return code;
 }

@@ -147,8 +147,8 @@ void LevelView::paint_over(QPainter& painter) {
 
 std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
     std::vector<std::pair<const Item*, QPointF>> out;
-    for (const Item* item : elements_of(session_.level()))
-        if (!item->hidden && item->element()->at.z <= cut_z_ + 0.01 && camera_.holds(item->element()->at))
+    for (const Item* item : seen_elements_of(session_.level()))
+        if (item->element()->at.z <= cut_z_ + 0.01 && camera_.holds(item->element()->at))
             if (const auto at = camera_.to_screen(item->element()->at)) out.emplace_back(item, *at);
     return out;
 }

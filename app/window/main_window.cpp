@@ -365,7 +365,9 @@ void MainWindow::start_walk() {
     for (QPushButton* button : statusBar()->findChildren<QPushButton*>()) button->deleteLater();
     // The check's world may be that of an older level: build the newest, which takes milliseconds.
     auto world = std::make_shared<motion::World>(motion::world_of(
-        session_.built().solid ? *session_.built().solid : build::build_solid(session_.level())));
+        session_.built().solid && session_.built().version == session_.version()
+            ? *session_.built().solid
+            : build::build_solid(session_.level())));
     Vec3 at(0);
     double heading = space_->camera().heading_deg;
     const auto starts = elements_of(session_.level(), "start");

@@ -202,7 +202,7 @@ void MainWindow::build_help_commands() {
     guide_ = new Guide(*commands_, *this);
     finder_ = new CommandFinder(*commands_, *this);
     commands_->begin(Menu::help);
-    add_command("guide", tr("Guide"), QKeySequence::HelpContents,
+    add_command("guide", tr("Guide"), Qt::SHIFT | Qt::Key_F1,
                 [this] { guide_->open_at(stage_name(session_.stage())); });
     add_command("keys", tr("Keys"), {}, [this] { guide_->open_at(Guide::keys_heading()); });
     commands_->begin(Menu::help);

@@ -1,8 +1,11 @@
 #include "io/ci_reports.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cstdio>
+#include <map>
 #include <set>
+#include <string_view>
 
 namespace rubble::io {
 
@@ -23,20 +26,60 @@ const char* level_key(Severity severity) {
     return severity == Severity::blocker ? "error" : severity == Severity::concern ? "warning" : "note";
 }
 
+/// A path as a URI reference: what is not allowed in one, byte by byte.
+std::string uri_of(const std::string& path) {
+    std::string out;
+    for (const char c : path) {
+        const auto byte = static_cast<unsigned char>(c);
+        if (std::isalnum(byte) || std::string_view("-._~/").find(c) != std::string_view::npos) {
+            out += c;
+            continue;
+        }
+        char text[4];
+        std::snprintf(text, sizeof text, "%%%02X", byte);
+        out += text;
+    }
+    return out;
+}
+
 Json sarif_result(const std::string& rule, const char* level, const std::string& message,
                   const std::string& file, Json properties) {
     Json result = Json::object();
     result["ruleId"] = rule;
     result["level"] = level;
     result["message"]["text"] = message;
-    result["locations"] = Json::array({{{"physicalLocation", {{"artifactLocation", {{"uri", file}}}}}}});
+    result["locations"] = Json::array({{{"physicalLocation", {{"artifactLocation", {{"uri", uri_of(file)}}}}}}});
     result["properties"] = std::move(properties);
     return result;
 }
 
+/// The length of the UTF-8 character at `i`; 0 where there is none that XML allows, as U+FFFE and U+FFFF are not.
+size_t character_length(const std::string& text, size_t i) {
+    const auto byte = [&](size_t k) { return k < text.size() ? static_cast<unsigned char>(text[k]) : 0u; };
+    const unsigned first = byte(i);
+    if (first < 0x80) return 1;
+    const size_t length = first >= 0xF0 ? 4 : first >= 0xE0 ? 3 : 2;
+    if (first < 0xC2 || first > 0xF4) return 0;
+    unsigned code = first & (0xFFu >> (length + 1));
+    for (size_t k = 1; k < length; ++k) {
+        if ((byte(i + k) & 0xC0) != 0x80) return 0;
+        code = code << 6 | (byte(i + k) & 0x3F);
+    }
+    const bool shortest = code >= (length == 4 ? 0x10000u : length == 3 ? 0x800u : 0x80u);
+    const bool surrogate = code >= 0xD800 && code <= 0xDFFF;
+    return shortest && !surrogate && code != 0xFFFE && code != 0xFFFF && code <= 0x10FFFF ? length : 0;
+}
+
 std::string escaped(const std::string& text) {
     std::string out;
-    for (const char c : text) {
+    for (size_t i = 0; i < text.size();) {
+        const size_t length = character_length(text, i);
+        if (length != 1) {
+            out += length == 0 ? "\uFFFD" : text.substr(i, length);
+            i += std::max<size_t>(length, 1);
+            continue;
+        }
+        const char c = text[i++];
         switch (c) {
         case '&':
             out += "&amp;";

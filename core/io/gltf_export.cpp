@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <cstring>
+#include <map>
 #include <sstream>
 
 #include <nlohmann/json.hpp>
@@ -25,7 +26,8 @@ double linear_of(uint8_t srgb) {
 /// Values of an element as the standard's extras.
 tinygltf::Value value_of(const nlohmann::json& json) {
     if (json.is_boolean()) return tinygltf::Value(json.get<bool>());
-    if (json.is_number_integer()) return tinygltf::Value(json.get<int>());
+    // The writer knows whole numbers of 32 bits alone; larger ones keep their value as a real number.
+    if (json.is_number_integer() && json == json.get<int>()) return tinygltf::Value(json.get<int>());
     if (json.is_number()) return tinygltf::Value(json.get<double>());
     if (json.is_string()) return tinygltf::Value(json.get<std::string>());
     if (json.is_array()) {
@@ -172,8 +174,10 @@ private:
     int material(const MaterialId& id) {
         const Material* own = find_material(project_, id);
         const Material used = own ? *own : Material{{"bare"}, "Bare stone", {0xBD, 0xB6, 0xA9}, 0.9, {}};
-        for (size_t i = 0; i < model_.materials.size(); ++i)
-            if (model_.materials[i].name == used.name) return int(i);
+        // Two may have the same name; one that is not known is bare.
+        const auto [place, added] = materials_.try_emplace(own ? own->id.value : std::string(), 0);
+        if (!added) return place->second;
+        place->second = int(model_.materials.size());
         tinygltf::Material out;
         out.name = used.name;
         out.pbrMetallicRoughness.baseColorFactor = {linear_of(used.color[0]), linear_of(used.color[1]),
@@ -181,10 +185,11 @@ private:
         out.pbrMetallicRoughness.metallicFactor = 0;
         out.pbrMetallicRoughness.roughnessFactor = used.roughness;
         model_.materials.push_back(out);
-        return int(model_.materials.size()) - 1;
+        return place->second;
     }
 
     const Project& project_;
+    std::map<std::string, int> materials_; ///< by their ids; "" for bare stone
     tinygltf::Model model_;
 };
 

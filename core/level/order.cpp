@@ -1,5 +1,7 @@
 #include "level/order.h"
 
+#include "level/item_search.h"
+
 namespace rubble {
 
 namespace {
@@ -59,6 +61,20 @@ std::vector<const Item*> elements_of(const Level& level, const std::string& kind
         if (const Element* element = item.element(); element && (kind.empty() || element->kind == kind))
             out.push_back(&item);
     });
+    return out;
+}
+
+std::vector<const Item*> seen_elements_of(const Level& level) {
+    std::vector<const Item*> out;
+    const std::function<void(const ItemList&)> look = [&](const ItemList& items) {
+        for (const ItemPtr& item : items) {
+            if (item->hidden) continue;
+            if (item->element()) out.push_back(item.get());
+            if (const Group* group = item->group()) look(group->items);
+        }
+    };
+    for (const auto& layer : level.layers)
+        if (!is_hidden(level, *layer)) look(layer->items);
     return out;
 }
 

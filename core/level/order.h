@@ -28,4 +28,7 @@ std::optional<std::vector<const Item*>> brushes_changed_in_place(const std::vect
 /// All elements of a level, or those of one kind.
 std::vector<const Item*> elements_of(const Level& level, const std::string& kind = {});
 
+/// Those that are seen: not hidden themselves, nor with a group or a layer that holds them.
+std::vector<const Item*> seen_elements_of(const Level& level);
+
 } // namespace rubble

@@ -88,6 +88,7 @@ private slots:
         QVERIFY(!session().saved());
         answer("Keep mine");
         QTRY_VERIFY_WITH_TIMEOUT(asked_.contains("Reload"), 5000);
+        take_focus();
         key(Qt::Key_S, Qt::ControlModifier); // now it was decided
         QVERIFY(session().saved());
         QVERIFY(find_item(*io::load_level(level_file("dock").toStdString()), {"x1"}));
@@ -111,6 +112,7 @@ private slots:
                                   QString("theirs"), 5000);
         QVERIFY(find_item(session().level(), {"x1"}));
         QCOMPARE(session().unsaved_files().size(), size_t(1));
+        take_focus();
         key(Qt::Key_Z, Qt::ControlModifier); // and even that is undone
         QCOMPARE(QString::fromStdString(session().document().levels[1].level->name), QString("roof"));
     }
@@ -155,13 +157,13 @@ private slots:
         add_box("x1");
         session().select({{"x1"}});
         QSignalSpy said(&session(), &Session::message);
-        for (const char* place : {"10001", "-1e9", "1e300"}) {
+        for (const char* place : {"10001", "-1000000000", "1000 * 1000 * 1000"}) {
             said.clear();
-            enter("x", place);
+            enter("Middle of base, x", place);
             QVERIFY2(!said.isEmpty(), place);
             QVERIFY(std::abs(find_item(session().level(), {"x1"})->brush()->place.at.x) <= 10000);
         }
-        enter("x", "9999.75");
+        enter("Middle of base, x", "9999.75");
         for (int i = 0; i < 4; ++i) key(Qt::Key_Right);
         QVERIFY(find_item(session().level(), {"x1"})->brush()->place.at.x <= 10000);
         QVERIFY(session().save());

@@ -32,6 +32,11 @@ protected:
     }
     QPoint at(const Vec3& place) { return at(view(), place); }
 
+    /// Without a window manager nobody makes the window the active one, and shortcuts need that.
+    void take_focus() {
+        QApplication::setActiveWindow(window_.get());
+        view().setFocus();
+    }
     void settle() { QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000); }
     static void move_to(LevelView& in, const QPoint& at, Qt::MouseButtons held = Qt::NoButton,
                         Qt::KeyboardModifiers keys = {}) {
@@ -41,12 +46,26 @@ protected:
     void move_to(const Vec3& place, Qt::MouseButtons held = Qt::NoButton) {
         move_to(view(), at(place), held);
     }
-    static void drag(LevelView& in, const QPoint& from, const QPoint& to, Qt::KeyboardModifiers keys = {}) {
-        move_to(in, from);
+    /// What a hand's events lead to between each other: whatever waits is done, and the view is painted.
+    static void paint(LevelView& in) {
+        in.update();
+        QCoreApplication::processEvents();
+    }
+    /// A real hand: the press has not moved yet when it is painted first, then it goes in small steps.
+    static void drag(LevelView& in, const QPoint& from, const QPoint& to, Qt::KeyboardModifiers keys = {},
+                     const std::function<void(int)>& at_step = {}) {
+        constexpr int k_steps = 8;
+        move_to(in, from, Qt::NoButton, keys);
+        paint(in);
         QTest::mousePress(&in, Qt::LeftButton, keys, from);
-        move_to(in, (from + to) / 2, Qt::LeftButton, keys);
-        move_to(in, to, Qt::LeftButton, keys);
+        paint(in);
+        for (int i = 1; i <= k_steps; ++i) {
+            move_to(in, from + (to - from) * i / k_steps, Qt::LeftButton, keys);
+            paint(in);
+            if (at_step) at_step(i);
+        }
         QTest::mouseRelease(&in, Qt::LeftButton, keys, to);
+        paint(in);
     }
     void drag(const Vec3& from, const Vec3& to, Qt::KeyboardModifiers keys = {}) {
         drag(view(), at(from), at(to), keys);
@@ -185,10 +204,8 @@ private:
         window_ = std::make_unique<MainWindow>();
         window_->show();
         QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        // Without a window manager nobody makes the window the active one, and shortcuts need that.
-        QApplication::setActiveWindow(window_.get());
         view().frame_all();
-        view().setFocus();
+        take_focus();
         settle();
     }
 };
