@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/tolerance.h"
+#include "motion/step.h"
 
 namespace rubble::check {
 
@@ -18,6 +19,62 @@ double one_jump(const Character& c, double h) {
 } // namespace
 
 double highest_rise(const Character& c) { return (c.further_jumps + 1) * c.jump_height_m; }
+
+namespace {
+
+double low_gravity(const Character& c) {
+    return c.gravity_up_mps2 * std::max(1.0, c.jump_height_m / std::max(c.low_jump_height_m, 1e-6));
+}
+
+/// Time to rise by `way` from speed `v` against `g`; nothing where that is above its apex.
+std::optional<double> rise_time(double v, double g, double way) {
+    const double under = v * v - 2 * g * way;
+    return under < 0 ? std::nullopt : std::optional((v - std::sqrt(under)) / g);
+}
+
+} // namespace
+
+Hop hop_of(const Character& c, int held_steps, double ceiling) {
+    Hop hop;
+    hop.held_steps = held_steps, hop.ceiling_m = std::max(ceiling, 0.0);
+    const double g = c.gravity_up_mps2, low = low_gravity(c);
+    const double up = std::sqrt(2 * g * c.jump_height_m);
+    const double held_s = held_steps < 0 ? up / g : std::min(held_steps * motion::step_s, up / g);
+    const double let_go_m = up * held_s - g * held_s * held_s / 2, v = up - g * held_s;
+    hop.apex_m = let_go_m + v * v / (2 * low);
+    hop.rise_s = held_s + v / low;
+    if (hop.apex_m > hop.ceiling_m) {
+        hop.apex_m = hop.ceiling_m;
+        hop.rise_s = hop.ceiling_m <= let_go_m
+                         ? rise_time(up, g, hop.ceiling_m).value_or(held_s)
+                         : held_s + rise_time(v, low, hop.ceiling_m - let_go_m).value_or(v / low);
+    }
+    return hop;
+}
+
+std::optional<Hop> highest_hop_below(const Character& c, double most) {
+    const double up = std::sqrt(2 * c.gravity_up_mps2 * c.jump_height_m);
+    for (int held = int(std::ceil(up / c.gravity_up_mps2 / motion::step_s)); held >= 0; --held)
+        if (const Hop hop = hop_of(c, held); hop.apex_m <= most) return hop;
+    return {};
+}
+
+std::optional<double> Hop::time_to(const Character& c, double rise) const {
+    if (rise > apex_m + tolerance::limit_m) return {};
+    return rise_s + fall_time(c, apex_m - rise);
+}
+
+double Hop::height_at(const Character& c, double time) const {
+    if (time >= rise_s) {
+        const double falling = time - rise_s;
+        return apex_m - c.gravity_down_mps2 * falling * falling / 2;
+    }
+    const double g = c.gravity_up_mps2, up = std::sqrt(2 * g * c.jump_height_m);
+    const double held_s = held_steps < 0 ? up / g : std::min(held_steps * motion::step_s, up / g);
+    if (time <= held_s) return up * time - g * time * time / 2;
+    const double after = time - held_s, v = up - g * held_s;
+    return up * held_s - g * held_s * held_s / 2 + v * after - low_gravity(c) * after * after / 2;
+}
 
 double fall_time(const Character& c, double drop) {
     drop = std::max(drop, 0.0);

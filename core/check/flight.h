@@ -14,6 +14,24 @@ namespace rubble::check {
 double highest_rise(const Character& c);
 /// Time from take-off to landing at `rise_m`, all further jumps used at their best; nothing above the apex.
 std::optional<double> flight_time(const Character& c, double rise_m);
+/// The way up and down of a jump that does not rise as high as it might: under a ceiling, or with the key let go.
+/// Heights of the feet over the take-off; source: docs/motion.md, "Flight".
+struct Hop {
+    int held_steps = -1;    ///< steps for which the key is held after the take-off; -1: to the apex
+    double ceiling_m = 1e9; ///< the feet get no higher; what would, falls from there
+    double apex_m = 0;
+    double rise_s = 0; ///< until the apex
+    /// Until the feet come down to a rise; nothing where it is above the apex.
+    std::optional<double> time_to(const Character& c, double rise_m) const;
+    /// Height after a time.
+    double height_at(const Character& c, double time_s) const;
+};
+/// With the key held for so many steps, or to the apex, below a ceiling.
+Hop hop_of(const Character& c, int held_steps, double ceiling_m = 1e9);
+/// The highest one whose feet stay at or below a height, by letting go of the key; nothing where even the lowest
+/// jump is higher.
+std::optional<Hop> highest_hop_below(const Character& c, double most_m);
+
 /// Time to fall by `drop_m` from rest, slower than the fastest fall.
 double fall_time(const Character& c, double drop_m);
 

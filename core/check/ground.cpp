@@ -74,6 +74,25 @@ std::optional<std::pair<double, double>> within_step(double r0, double r1, doubl
     return {{low, high}};
 }
 
+/// The same for a rise that does not change evenly, as over the rims of slopes, where a disc beside an edge feels
+/// less of the slope: the longest row of places of the edge that are within a step.
+template <class Rise>
+std::optional<std::pair<double, double>> places_within_step(const Portal& portal, Rise rise_at, double step) {
+    constexpr int k_parts = 16;
+    int begin = -1, best_begin = 0, best_length = 0;
+    for (int i = 0; i <= k_parts + 1; ++i) {
+        const bool within =
+            i <= k_parts &&
+            std::abs(rise_at(portal.a + (portal.b - portal.a) * (double(i) / k_parts))) <= step;
+        if (within && begin < 0) begin = i;
+        if (within || begin < 0) continue;
+        if (i - 1 - begin > best_length) best_begin = begin, best_length = i - 1 - begin;
+        begin = -1;
+    }
+    if (best_length == 0) return {};
+    return {{double(best_begin) / k_parts, double(best_begin + best_length) / k_parts}};
+}
+
 void find_portals(Ground& ground, const Character& c, const std::vector<int>& renewed, const Cancel& cancel) {
     const double rim = rim_gap(c);
     const double step = c.step_height_m + tolerance::limit_m;
@@ -92,7 +111,10 @@ void find_portals(Ground& ground, const Character& c, const std::vector<int>& re
                 if (!edge) return;
                 Portal portal{other, edge->first, edge->second};
                 auto rise_at = [&](Vec2 p) { return b.feet_at(p) - a.feet_at(p); };
-                if (const auto part = within_step(rise_at(portal.a), rise_at(portal.b), step)) {
+                auto part = within_step(rise_at(portal.a), rise_at(portal.b), step);
+                const bool level = a.slope_area.empty() && b.slope_area.empty();
+                if (!part && !level) part = places_within_step(portal, rise_at, step);
+                if (part) {
                     const Vec2 along = portal.b - portal.a;
                     portal.b = portal.a + along * part->second;
                     portal.a = portal.a + along * part->first;

@@ -23,6 +23,8 @@ constexpr double k_inside_m = 0.001;
 constexpr double k_missed_m = 0.75;
 /// Plans are tried up to this much beyond the closed form; the motion decides (metres).
 constexpr double k_benefit_m = 0.03;
+/// A jump that ends below a ceiling keeps this far from it (metres).
+constexpr double k_under_ceiling_m = 0.001;
 
 /// The part of the longest flight that is left, or nothing where the flight is too long for the character.
 std::optional<double> ease_of(const Character& c, double apart, double rise) {
@@ -205,6 +207,7 @@ struct Try {
     bool duck = false;  ///< crouches in the air
     bool crawl = false; ///< leaves crouched, from under something low
     bool late = false;  ///< jumps as late after the edge as the grace allows
+    std::optional<Hop> hop = {}; ///< the way up and down, where it is not that of a free jump
 };
 
 /// Time until the feet come down to `height`; nothing when they do not get that high.
@@ -270,6 +273,26 @@ public:
         return link;
     }
 
+    /// How high the feet can rise over the take-off before a body of `height` meets what hangs over the way; no more
+    /// than `most`. What is not wholly over the body at both ends is in the way, not over it.
+    double room_over_way(double height, double most) const {
+        const double top = std::max(plan_.take_off.z, plan_.landing.z) + height;
+        double room = most;
+        constexpr double k_every_m = 0.15;
+        const int places = int(plan_.apart_m / k_every_m) + 1;
+        for (int i = 0; i <= places; ++i) {
+            const Vec2 at = flat(plan_.take_off) + plan_.direction * (plan_.apart_m * i / places);
+            w_.for_near(Box2{at, at}.grown(c_.radius_m), [&](int k) {
+                const motion::Column& column = w_.columns()[size_t(k)];
+                if (column.low < top - tolerance::same_height_m || column.low - plan_.take_off.z - height >= room)
+                    return;
+                if (const auto range = column.over_disc(at, c_.radius_m))
+                    room = std::min(room, range->low - plan_.take_off.z - height);
+            });
+        }
+        return std::max(room, 0.0);
+    }
+
 private:
     int from_ledge() const { return g_.fragments[size_t(plan_.from_fragment)].ledge; }
 
@@ -277,7 +300,7 @@ private:
     /// stepping through the whole of it. The end, where one slides up a wall or ducks, is left to the motion.
     bool blocked(Vec2 edge, double feet, const RunUp& run, const Try& how) const {
         if (how.further > 0 || plan_.apart_m < 0.3) return false;
-        const double up = how.jump ? motion::take_off_speed(c_) : 0, rise_time = up / c_.gravity_up_mps2;
+        const Hop hop = how.hop ? *how.hop : how.jump ? hop_of(c_, -1) : Hop{};
         const double height = how.duck ? c_.crouched_height_m : c_.height_m;
         for (double way = 0.1; way < plan_.apart_m - 0.1; way += 0.2) {
             const double v = std::max(run.speed, 0.1);
@@ -288,11 +311,7 @@ private:
                 const double a = c_.air_acceleration_mps2;
                 time = (-v + std::sqrt(v * v + 2 * a * way)) / a;
             }
-            double z = 0;
-            if (time < rise_time)
-                z = up * time - c_.gravity_up_mps2 * time * time / 2;
-            else
-                z = up * rise_time / 2 - c_.gravity_down_mps2 * (time - rise_time) * (time - rise_time) / 2;
+            const double z = hop.height_at(c_, time);
             const Vec2 p = edge + plan_.direction * way;
             const motion::Body body{raised(p, feet + z + 0.15), c_.radius_m - 0.1,
                                     std::max(height - 0.3, 0.1)};
@@ -353,7 +372,10 @@ private:
             if (s.standing) return true;
             if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < plan_.landing.z - k_missed_m) return false;
             Input input;
-            const auto time = time_to(c_, s, plan_.landing.z);
+            auto time = time_to(c_, s, plan_.landing.z);
+            if (how.hop && s.velocity.z > 0)
+                if (const auto whole = how.hop->time_to(c_, plan_.landing.z - begin))
+                    time = std::max(*whole - i * step_s, step_s);
             const Vec2 to = aim - flat(s.at);
             Vec2 wanted = time && *time > step_s              ? to / *time
                           : glm::dot(to, plan_.direction) > 0 ? to / step_s
@@ -361,20 +383,25 @@ private:
             if (jumps_left > 0 || !time) wanted = plan_.direction * c_.run_speed_mps;
             const double size = glm::length(wanted);
             input.stick = size > c_.run_speed_mps ? wanted / size : wanted / c_.run_speed_mps;
-            input.jump = s.rising_by_jump;
+            input.jump = s.rising_by_jump && (!how.hop || how.hop->held_steps < 0 || i < how.hop->held_steps);
             input.crouch = how.duck || how.crawl;
+            // Whoever ducks is slow on the stick; without it the speed stays as it is.
+            if (how.duck && glm::length(input.stick) > 0.5) input.stick = Vec2(0);
             // The next jump begins where each of them has had its equal part of the rise.
             const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) /
                                             double(how.further + 1);
-            if (jumps_left > 0 && s.velocity.z <= 0) {
-                const double next_z = s.at.z + s.velocity.z * 2 * step_s;
-                input.jump = release;
-                if (release) {
-                    --jumps_left, release = false;
-                } else if (next_z <= part) {
-                    release = true;
-                    input.jump = false;
-                }
+            // A key that is held must be let go first, for one step; about the apex that costs nothing. A step
+            // later the next jump would begin too low.
+            constexpr int k_steps_ahead = 3;
+            const double soon = k_steps_ahead * step_s;
+            const double soon_z = s.at.z + s.velocity.z * soon - c_.gravity_down_mps2 * soon * soon / 2;
+            const bool about_apex = s.velocity.z <= 1.5 * step_s * c_.gravity_up_mps2;
+            if (jumps_left > 0 && release) {
+                input.jump = true;
+                --jumps_left, release = false;
+            } else if (jumps_left > 0 && about_apex) {
+                input.jump = false;
+                release = soon_z <= part;
             }
             recorder.advance(input);
         }
@@ -442,6 +469,25 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
         for (const Try& how : tries) {
             if (how.duck && c.crouched_height_m <= 0) continue;
             if (auto link = attempt(how)) return link;
+        }
+    }
+    if (c.jump_height_m <= 0) return elsewhere;
+    // Lower jumps: under a ceiling, and where a fall from the apex would kill.
+    const double survived = c.survived_fall_m + rise;
+    for (const bool duck : {false, true}) {
+        if (duck && c.crouched_height_m <= 0) continue;
+        const double room = leaper.room_over_way(duck ? c.crouched_height_m : c.height_m, c.jump_height_m);
+        if (room >= c.jump_height_m && survived >= c.jump_height_m) continue;
+        std::vector<Hop> hops;
+        if (auto below = highest_hop_below(c, std::min(room - k_under_ceiling_m, survived))) hops.push_back(*below);
+        if (room <= survived) hops.push_back(hop_of(c, -1, room));
+        for (const Hop& hop : hops) {
+            const auto time = hop.time_to(c, rise);
+            if (!time || plan.apart_m > way_in_air(c, c.run_speed_mps, *time) + k_benefit_m) continue;
+            const double needed = std::min((plan.apart_m + deeper) / *time, c.run_speed_mps);
+            for (const auto& [speed, depth] :
+                 {std::pair{needed, deeper}, {c.run_speed_mps, deeper}, {c.run_speed_mps, 0.0}})
+                if (auto link = attempt({true, 0, speed, depth, duck, false, false, hop})) return link;
         }
     }
     return elsewhere;

@@ -42,6 +42,31 @@ constexpr double k_wide_m = 0.1, k_detour = 20;
 
 } // namespace
 
+namespace {
+
+/// Whether a portal passes a place.
+bool passes(const Portal& portal, Vec2 place) {
+    const Vec2 along = portal.b - portal.a;
+    const double t = std::clamp(glm::dot(place - portal.a, along) / glm::dot(along, along), 0.0, 1.0);
+    return glm::length(portal.a + along * t - place) <= 1e-4;
+}
+
+/// The fragments that one comes into at a place on the rim of a fragment: its neighbours there, and where the
+/// place is a corner of several, as where tiles meet, those around it.
+std::vector<int> beyond(const Ground& ground, int fragment, Vec2 exit, bool upright_only) {
+    constexpr size_t k_most = 16;
+    std::vector<int> around{fragment};
+    for (size_t i = 0; i < around.size() && around.size() < k_most; ++i)
+        for (const Portal& portal : ground.fragments[size_t(around[i])].portals)
+            if (portal.walked && !(upright_only && ground.fragments[size_t(portal.to)].low) &&
+                passes(portal, exit) && std::find(around.begin(), around.end(), portal.to) == around.end())
+                around.push_back(portal.to);
+    around.erase(around.begin());
+    return around;
+}
+
+} // namespace
+
 double straight_part(const Ground& ground, int fragment, Vec2 from, Vec2 by, bool upright_only) {
     const double length = glm::length(by);
     if (length == 0) return 1;
@@ -51,17 +76,10 @@ double straight_part(const Ground& ground, int fragment, Vec2 from, Vec2 by, boo
     for (int hops = 0; hops < 1000 && reached < 1; ++hops) {
         int next = -1;
         double best = reached;
-        for (const Portal& portal : ground.fragments[size_t(at)].portals) {
-            if (!portal.walked) continue;
-            const Fragment& to = ground.fragments[size_t(portal.to)];
-            if (upright_only && to.low) continue;
-            const auto part = part_inside(to.area, from, by);
+        for (const int to : beyond(ground, at, from + by * reached, upright_only)) {
+            const auto part = part_inside(ground.fragments[size_t(to)].area, from, by);
             if (!part || part->first > reached + k_rim_m / length || part->second <= best + 1e-9) continue;
-            // The way must pass through the portal, not merely near it.
-            const Vec2 exit = from + by * reached, along = portal.b - portal.a;
-            const double t = std::clamp(glm::dot(exit - portal.a, along) / glm::dot(along, along), 0.0, 1.0);
-            if (glm::length(portal.a + along * t - exit) > 1e-4) continue;
-            next = portal.to, best = part->second;
+            next = to, best = part->second;
         }
         if (next < 0) break;
         at = next, reached = best;
