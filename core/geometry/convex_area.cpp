@@ -170,9 +170,9 @@ std::optional<Range> range_over_disc(const ConvexArea& area, Vec2 centre, double
     std::optional<Range> range;
     auto offer = [&](Vec2 p) {
         const double value = glm::dot(slope, p) + c;
-        if (!range) range = Range{value, value};
-        range->low = std::min(range->low, value);
-        range->high = std::max(range->high, value);
+        if (!range) range = Range{value, value, p, p};
+        if (value < range->low) range->low = value, range->low_at = p;
+        if (value > range->high) range->high = value, range->high_at = p;
     };
     // A linear function takes its extremes on the boundary: on edge parts inside the disc or, where the
     // disc's own extreme points lie in the area, there.

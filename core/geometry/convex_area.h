@@ -49,6 +49,7 @@ NearestPair nearest(const ConvexArea& a, const ConvexArea& b);
 /// radius `r` about `centre`; nothing where they have no point in common.
 struct Range {
     double low = 0, high = 0;
+    Vec2 low_at{0}, high_at{0}; ///< where they are taken
 };
 std::optional<Range> range_over_disc(const ConvexArea& area, Vec2 centre, double r, Vec2 slope, double c);
 

@@ -48,20 +48,20 @@ std::optional<geometry::Range> Column::over_disc(Vec2 centre, double r) const {
     if (!box.grown(r).contains(centre)) return {};
     if (simple()) {
         if (geometry::distance(area, centre) >= r) return {};
-        return geometry::Range{bottom.c, top.c};
+        return geometry::Range{bottom.c, top.c, centre, centre};
     }
-    double least = bottom.c, most = top.c;
+    geometry::Range range{bottom.c, top.c, centre, centre};
     if (!bottom.level()) {
         const auto lower = geometry::range_over_disc(area, centre, r, bottom.slope, bottom.c);
         if (!lower) return {};
-        least = lower->low;
+        range.low = lower->low, range.low_at = lower->low_at;
     }
     if (!top.level()) {
         const auto upper = geometry::range_over_disc(area, centre, r, top.slope, top.c);
         if (!upper) return {};
-        most = upper->high;
+        range.high = upper->high, range.high_at = upper->high_at;
     }
-    return geometry::Range{least, most};
+    return range;
 }
 
 ConvexArea Column::between(double above, double below) const {

@@ -27,6 +27,65 @@ std::optional<Interval> height_passage(double z, double rise, double low, double
     return Interval{std::min(a, b), std::max(a, b)};
 }
 
+/// Outward direction in which a column's sloping top holds up a disc that feels it most at `q`. What a column
+/// keeps the middle of the disc out of is convex (the column grown by the disc), and this is its normal, so that
+/// sliding along it never leads in: level where the disc rests on its inside, else where the top's own normal,
+/// turned by the face of the edge that `q` lies on, looks to the middle of the disc.
+Vec3 normal_at(const Column& column, const HeightPlane& top, Vec2 centre, double r, Vec2 q) {
+    constexpr double k_on_edge_m = 1e-8, k_rounding = 1e-9;
+    const Vec2 out = q - centre;
+    const double away = glm::length(out);
+    bool on_edge = false;
+    for (size_t i = 0; i < column.area.size(); ++i) {
+        const Vec2 a = column.area[i], along = column.area[(i + 1) % column.area.size()] - a;
+        const double length = glm::length(along);
+        if (length == 0 || std::abs(cross(along, q - a)) > k_on_edge_m * length) continue;
+        on_edge = true;
+        if (away < r - k_on_edge_m) break;
+        const Vec2 m = -left_of(along / length), d = out / away;
+        const double turn = cross(m, d);
+        if (std::abs(turn) < k_rounding) return raised(m, 0);
+        const double part = cross(top.slope, d) / turn;
+        const Vec2 n = m * part - top.slope;
+        if (part >= -k_rounding && glm::dot(n, d) <= k_rounding) return glm::normalize(raised(n, 1));
+    }
+    if (on_edge && away < r - k_on_edge_m) return {0, 0, 1};
+    return glm::normalize(raised(-top.slope, 1));
+}
+
+/// The same where it holds down by its bottom.
+Vec3 normal_below(const Column& column, Vec2 centre, double r, Vec2 q) {
+    const Vec3 n = normal_at(column, {-column.bottom.slope, 0}, centre, r, q);
+    return {n.x, n.y, -n.z};
+}
+
+/// A body that is a little in matter, as rounding and many slides may bring it, goes no deeper: the shortest way
+/// out. Nothing where it is free, or so deep that it began there and may leave.
+std::optional<Contact> way_out(const Column& column, const Body& body) {
+    constexpr double k_deepest_m = 0.05;
+    const double r = body.radius - k_touch;
+    const auto range = column.over_disc(flat(body.at), r);
+    if (!range) return {};
+    const double up = range->high - body.at.z, down = body.at.z + body.height - range->low;
+    const auto beside = column.between(body.at.z, body.at.z + body.height);
+    const Vec2 near = beside.empty() ? flat(body.at) : geometry::nearest(beside, flat(body.at));
+    const Vec2 out = flat(body.at) - near;
+    const double apart = glm::length(out), aside = beside.empty() || apart == 0 ? 1e9 : r - apart;
+    const double least = std::min({up, down, aside});
+    if (least <= k_touch || least > k_deepest_m) return {};
+    Contact contact;
+    contact.part = 0;
+    contact.height = range->high;
+    if (least == aside) {
+        contact.normal = raised(out / apart, 0);
+    } else {
+        contact.kind = least == up ? Contact::Kind::top : Contact::Kind::bottom;
+        contact.normal = least == up ? normal_at(column, column.top, flat(body.at), r, range->high_at)
+                                     : normal_below(column, flat(body.at), r, range->low_at);
+    }
+    return contact;
+}
+
 std::optional<Contact> level_contact(const Column& column, const Body& body, const Vec3& way,
                                      const geometry::DiscPassage& beside) {
     const auto heights =
@@ -44,29 +103,8 @@ std::optional<Contact> level_contact(const Column& column, const Body& body, con
     } else {
         contact.normal = raised(beside.normal, 0);
     }
-    if (enter < 0 && -enter * glm::length(way) > k_inside) return {};
+    if (enter < 0 && -enter * glm::length(way) > k_inside) return way_out(column, body);
     return contact;
-}
-
-/// Outward direction of the body's surface of contact with a column's top or bottom, by differences.
-Vec3 sloped_normal(const Column& column, Vec2 centre, double r, bool top) {
-    constexpr double h = 1e-5;
-    auto height = [&](Vec2 p) {
-        const auto range = column.over_disc(p, r);
-        return range ? (top ? range->high : range->low) : 0.0;
-    };
-    const double here = height(centre);
-    Vec2 slope(0);
-    for (int axis = 0; axis < 2; ++axis) {
-        Vec2 d(0);
-        d[axis] = h;
-        const auto ahead = column.over_disc(centre + d, r), behind = column.over_disc(centre - d, r);
-        const double up = ahead ? (top ? ahead->high : ahead->low) : here;
-        const double down = behind ? (top ? behind->high : behind->low) : here;
-        slope[axis] = (up - down) / (2 * h);
-    }
-    const Vec3 n = glm::normalize(Vec3(-slope.x, -slope.y, 1));
-    return top ? n : -n;
 }
 
 std::optional<Contact> sloped_contact(const Column& column, const Body& body, const Vec3& way,
@@ -141,7 +179,7 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
         sideways = clearance(inside_at) < -k_inside;
     } else if (!sideways) {
         // Overlapping from the start: rounding at a contact, or a body that began inside.
-        if (first < -k_inside) return {};
+        if (first < -k_inside) return way_out(column, body);
     }
     Contact contact;
     clearance(inside_at);
@@ -152,7 +190,10 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
         return contact;
     }
     contact.kind = by_top ? Contact::Kind::top : Contact::Kind::bottom;
-    contact.normal = sloped_normal(column, flat(body.at + way * inside_at), r, by_top);
+    const Vec2 centre = flat(body.at + way * inside_at);
+    if (const auto felt = column.over_disc(centre, r))
+        contact.normal = by_top ? normal_at(column, column.top, centre, r, felt->high_at)
+                                : normal_below(column, centre, r, felt->low_at);
     if (by_top) {
         const auto range = column.over_disc(flat(body.at + way * contact.part), r);
         if (range) contact.height = range->high;
