@@ -283,16 +283,24 @@ CheckResult check_level(const Project& project, const Level& level, const CheckO
     return check_level(project, level, builder, options);
 }
 
-Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
-                const Cancel& cancel) {
+Trial tried(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
+            const Cancel& cancel) {
     const Item *a = find_item(level, from), *b = find_item(level, to);
-    if (!a || !b || !a->element() || !b->element()) return Reached::undecided;
+    if (!a || !b || !a->element() || !b->element()) return {};
     const Character c = character_of(project, level);
     const auto world = motion::world_of(build::build_solid(level));
     const Ground ground = ground_of(world, c, cancel);
-    if (cancel.requested()) return Reached::undecided;
+    if (cancel.requested()) return {};
     Asking asking(ground, world, c, cancel, false);
-    return asking.ask(a->element()->at, b->element()->at).reached;
+    const Asking::Answer answer = asking.ask(a->element()->at, b->element()->at);
+    Trial trial{answer.reached, {}};
+    if (!answer.witness) return trial;
+    for (const auto& leg : answer.witness->legs) {
+        if (!leg.link || leg.link->kind == LinkKind::drop) continue;
+        const Grade grade = span_of(ground, world, c, project, *leg.link).grade;
+        trial.hardest = std::max(trial.hardest.value_or(Grade::easy), grade);
+    }
+    return trial;
 }
 
 Level mended(const Level& level, const Mend& mend) {

@@ -37,6 +37,7 @@ struct Mend {
     std::string text;
     std::vector<MendEdit> edits;
     std::vector<ClaimId> breaks; ///< other claims that fail with it
+    std::optional<Grade> grade;  ///< of the hardest span on the way then; none where it is walked
 };
 
 /// What is missing to reach a place.
@@ -111,9 +112,13 @@ CheckResult check_level(const Project& project, const Level& level, build::Solid
 CheckResult check_level(const Project& project, const Level& level, std::shared_ptr<const build::Solid> solid,
                         const CheckOptions& options = {});
 
-/// Only whether one element is had from another, for trying mends.
-Reached reaches(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
-                const Cancel& cancel);
+/// Only whether one element is had from another, and how hard the way is, for trying mends.
+struct Trial {
+    Reached reached = Reached::undecided;
+    std::optional<Grade> hardest; ///< of the spans on the way
+};
+Trial tried(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
+            const Cancel& cancel);
 
 /// The level with a mend's edits made.
 Level mended(const Level& level, const Mend& mend);

@@ -125,6 +125,20 @@ std::optional<double> longest_gap(const Character& c, double rise, double run_up
 
 std::optional<double> longest_gap(const Character& c, double rise) { return longest_gap(c, rise, 1e9); }
 
+std::optional<double> longest_gap_below(const Character& c, double rise, double run_up, double room) {
+    const double survived = c.survived_fall_m + rise;
+    if (c.jump_height_m <= 0) return {};
+    if (room >= c.jump_height_m && survived >= c.jump_height_m) return longest_gap(c, rise, run_up);
+    std::optional<double> time;
+    const auto offer = [&](const Hop& hop) {
+        if (const auto t = hop.time_to(c, rise)) time = std::max(time.value_or(0), *t);
+    };
+    if (const auto hop = highest_hop_below(c, std::min(room, survived))) offer(*hop);
+    if (room <= survived) offer(hop_of(c, -1, room));
+    if (!time) return {};
+    return way_in_air(c, run_up_speed(c, run_up), *time) + 2 * overhang_m(c);
+}
+
 double longest_step_off(const Character& c, double drop, double run_up) {
     return way_in_air(c, run_up_speed(c, run_up), fall_time(c, drop)) + 2 * overhang_m(c);
 }

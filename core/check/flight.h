@@ -45,6 +45,9 @@ double way_in_air(const Character& c, double speed, double time_s);
 std::optional<double> longest_gap(const Character& c, double rise_m, double run_up_m);
 /// From a full run.
 std::optional<double> longest_gap(const Character& c, double rise_m);
+/// Longest gap with the feet no more than `room_m` above the take-off, and no farther above the landing than a fall
+/// that is survived: a lower jump, or one that ends at the ceiling. Nothing where neither gets there.
+std::optional<double> longest_gap_below(const Character& c, double rise_m, double run_up_m, double room_m);
 /// Longest gap crossed by walking off an edge `drop_m` above the landing.
 double longest_step_off(const Character& c, double drop_m, double run_up_m);
 /// How far in plan the middle can get through the air by a jump or a step off, by the rise: looked up in

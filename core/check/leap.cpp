@@ -273,26 +273,6 @@ public:
         return link;
     }
 
-    /// How high the feet can rise over the take-off before a body of `height` meets what hangs over the way; no more
-    /// than `most`. What is not wholly over the body at both ends is in the way, not over it.
-    double room_over_way(double height, double most) const {
-        const double top = std::max(plan_.take_off.z, plan_.landing.z) + height;
-        double room = most;
-        constexpr double k_every_m = 0.15;
-        const int places = int(plan_.apart_m / k_every_m) + 1;
-        for (int i = 0; i <= places; ++i) {
-            const Vec2 at = flat(plan_.take_off) + plan_.direction * (plan_.apart_m * i / places);
-            w_.for_near(Box2{at, at}.grown(c_.radius_m), [&](int k) {
-                const motion::Column& column = w_.columns()[size_t(k)];
-                if (column.low < top - tolerance::same_height_m || column.low - plan_.take_off.z - height >= room)
-                    return;
-                if (const auto range = column.over_disc(at, c_.radius_m))
-                    room = std::min(room, range->low - plan_.take_off.z - height);
-            });
-        }
-        return std::max(room, 0.0);
-    }
-
 private:
     int from_ledge() const { return g_.fragments[size_t(plan_.from_fragment)].ledge; }
 
@@ -421,6 +401,25 @@ void plan_leaps(const Ground& ground, const World& world, const Character& c, in
     Planner(ground, world, c, from, to, out).run(more);
 }
 
+double room_over_way(const World& world, const Character& c, const Vec3& take_off, const Vec3& landing,
+                     double height, double most) {
+    const double top = std::max(take_off.z, landing.z) + height;
+    double room = most;
+    constexpr double k_every_m = 0.15;
+    const Vec2 way = flat(landing - take_off);
+    const int places = int(glm::length(way) / k_every_m) + 1;
+    for (int i = 0; i <= places; ++i) {
+        const Vec2 at = flat(take_off) + way * (double(i) / places);
+        world.for_near(Box2{at, at}.grown(c.radius_m), [&](int k) {
+            const motion::Column& column = world.columns()[size_t(k)];
+            if (column.low < top - tolerance::same_height_m || column.low - take_off.z - height >= room) return;
+            if (const auto range = column.over_disc(at, c.radius_m))
+                room = std::min(room, range->low - take_off.z - height);
+        });
+    }
+    return std::max(room, 0.0);
+}
+
 double run_up_m(const Ground& ground, int fragment, Vec2 take_off, Vec2 direction, double most) {
     return most * straight_part(ground, fragment, take_off, -direction * most, true);
 }
@@ -476,7 +475,8 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
     const double survived = c.survived_fall_m + rise;
     for (const bool duck : {false, true}) {
         if (duck && c.crouched_height_m <= 0) continue;
-        const double room = leaper.room_over_way(duck ? c.crouched_height_m : c.height_m, c.jump_height_m);
+        const double room = room_over_way(world, c, plan.take_off, plan.landing,
+                                          duck ? c.crouched_height_m : c.height_m, c.jump_height_m);
         if (room >= c.jump_height_m && survived >= c.jump_height_m) continue;
         std::vector<Hop> hops;
         if (auto below = highest_hop_below(c, std::min(room - k_under_ceiling_m, survived))) hops.push_back(*below);

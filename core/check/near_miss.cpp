@@ -14,6 +14,7 @@ using motion::World;
 
 namespace {
 
+constexpr size_t k_most_mends = 3;
 /// Misses farther than this are not offered as near (metres).
 constexpr double k_near_m = 8;
 /// A flight that lacks less than the first is what is missing; one that lacks less than the second is, unless
@@ -21,7 +22,7 @@ constexpr double k_near_m = 8;
 constexpr double k_small_miss_m = 0.5, k_flight_first_m = 3;
 
 /// The flight between reached ground and one of the wanted ledges that lacks least.
-std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, const Character& c,
+std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, const Reach& reach, const Character& c,
                                     const std::set<int>& wanted) {
     std::optional<NearMiss> best;
     const double highest = highest_rise(c);
@@ -45,7 +46,14 @@ std::optional<NearMiss> flight_miss(const Ground& ground, const Reach& reach, co
             const double full = c.run_speed_mps * c.run_speed_mps / (2 * c.ground_acceleration_mps2);
             const double run_up = run_up_m(ground, from, pair.on_a, direction, full + 0.01);
             double longest = -1;
-            if (const auto gap = longest_gap(c, miss.rise_m, run_up)) longest = *gap;
+            const auto jumped = [&](double height) {
+                if (c.further_jumps > 0) return longest_gap(c, miss.rise_m, run_up);
+                const double room = room_over_way(world, c, miss.take_off, miss.landing, height, 1e9);
+                return longest_gap_below(c, miss.rise_m, run_up, room);
+            };
+            if (const auto gap = jumped(c.height_m)) longest = *gap;
+            if (c.crouched_height_m > 0)
+                if (const auto gap = jumped(c.crouched_height_m)) longest = std::max(longest, *gap);
             if (miss.rise_m < 0) longest = std::max(longest, longest_step_off(c, -miss.rise_m, run_up));
             if (miss.rise_m > highest + tolerance::limit_m) {
                 miss.limit = c.jump_height_m > 0 ? "height" : "step";
@@ -125,7 +133,7 @@ std::optional<NearMiss> near_miss(const World& world, const Ground& ground, cons
     for (const Spot& spot : spots_of(ground, c, to)) wanted.insert(spot.ledge);
     // Ledges from which the thing is walked or dropped to would do as well; the wanted ones are enough to
     // say what is missing, and mends are tried for real.
-    std::optional<NearMiss> flight = wanted.empty() ? std::nullopt : flight_miss(ground, reach, c, wanted);
+    std::optional<NearMiss> flight = wanted.empty() ? std::nullopt : flight_miss(world, ground, reach, c, wanted);
     if (flight && flight->missing_m < k_small_miss_m) return flight;
     // A ramp that is a little too steep is nearer the truth than the height it leads to.
     NearMiss miss;
@@ -206,10 +214,25 @@ public:
         if (miss_.limit == "fall") lift_ground();
         if (miss_.limit == "slope") flatten();
         if (miss_.limit == "width" || miss_.limit == "headroom") clear_the_way();
-        return std::move(mends_);
+        return mends_.empty() ? one_each(std::move(tight_)) : std::move(mends_);
     }
 
 private:
+    /// Of those that change the same items in the same way the last one, which goes farthest.
+    static std::vector<Mend> one_each(std::vector<Mend> mends) {
+        std::vector<Mend> out;
+        for (Mend& mend : mends) {
+            const bool again = !out.empty() && out.back().edits[0].item == mend.edits[0].item &&
+                               !mend.edits[0].added && !out.back().edits[0].added;
+            if (again)
+                out.back() = std::move(mend);
+            else
+                out.push_back(std::move(mend));
+        }
+        if (out.size() > k_most_mends) out.resize(k_most_mends);
+        return out;
+    }
+
     const Item* item_of(int column) const {
         if (column < 0) return nullptr;
         const int brush = world_.columns()[size_t(column)].brush;
@@ -218,9 +241,19 @@ private:
 
     /// Whether the wanted place is reached with the mend; then it is kept.
     bool keep_if_it_works(Mend mend) {
-        if (mends_.size() >= 3 || cancel_.requested()) return true;
-        if (reaches(project_, mended(level_, mend), miss_.from, miss_.to, cancel_) != Reached::yes)
+        if (mends_.size() >= k_most_mends || cancel_.requested()) return true;
+        const Trial trial = tried(project_, mended(level_, mend), miss_.from, miss_.to, cancel_);
+        if (trial.reached != Reached::yes) return false;
+        mend.grade = trial.hardest;
+        if (trial.hardest) {
+            mend.text.pop_back();
+            mend.text += std::string(": ") + grade_key(*trial.hardest) + " then.";
+        }
+        // Nobody asked for a jump that hardly works: a tight one stands in for a fair one that is not found.
+        if (trial.hardest == Grade::tight) {
+            tight_.push_back(std::move(mend));
             return false;
+        }
         mends_.push_back(std::move(mend));
         return true;
     }
@@ -236,7 +269,7 @@ private:
     /// Tries growing distances, a grid step more each time. `what` names the move with % for the item.
     void try_moves(const Item& item, const Vec3& direction, double least, std::string what) {
         what.replace(what.find('%'), 1, item.title());
-        for (int more = 0; more < 4; ++more) {
+        for (int more = 0; more < 6; ++more) {
             const double by = round_up(least, grid_) + more * grid_;
             Mend mend = moved(item, direction * by);
             mend.text = what + " by " + number(by) + " m.";
@@ -371,7 +404,7 @@ private:
     const Cancel& cancel_;
     const Character c_;
     const double grid_;
-    std::vector<Mend> mends_;
+    std::vector<Mend> mends_, tight_;
 };
 
 } // namespace

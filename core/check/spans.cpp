@@ -86,8 +86,15 @@ Span span_of(const Ground& ground, const World& world, const Character& c, const
         Character used = c;
         if (link.kind == LinkKind::jump) used.further_jumps = 0;
         span.highest_m = std::min(highest_rise(used), ceiling);
-        span.longest_m =
-            longest_gap(used, std::min(span.rise_m, highest_rise(used)), span.run_up_m).value_or(0);
+        const double rise = std::min(span.rise_m, highest_rise(used));
+        const auto below = [&](double height) {
+            const double room = room_over_way(world, used, link.take_off, link.landing, height, 1e9);
+            return longest_gap_below(used, rise, span.run_up_m, room).value_or(0);
+        };
+        span.longest_m = link.kind == LinkKind::jump ? below(c.height_m)
+                                                     : longest_gap(used, rise, span.run_up_m).value_or(0);
+        if (span.longest_m < span.gap_m && c.crouched_height_m > 0)
+            span.longest_m = std::max(span.longest_m, below(c.crouched_height_m));
         span.rise_margin_m = span.highest_m - span.rise_m;
         span.rise_margin_pct =
             span.highest_m > 0 ? std::clamp(100 * span.rise_margin_m / span.highest_m, 0.0, 100.0) : 0;
@@ -97,6 +104,8 @@ Span span_of(const Ground& ground, const World& world, const Character& c, const
         span.rise_margin_m = -span.rise_m;
         span.rise_margin_pct = 100;
     }
+    // What was done can be done, whatever a closed form that knows no slopes says.
+    span.longest_m = std::max(span.longest_m, span.gap_m);
     span.margin_m = span.longest_m - span.gap_m;
     span.margin_pct = span.longest_m > 0 ? 100 * span.margin_m / span.longest_m : 0;
     const double least = span.least_pct(c.step_height_m);
