@@ -69,6 +69,15 @@ void apply_theme(QApplication& application) {
         QSlider:focus { border: 1px dotted #B5532D; }
         QComboBox::drop-down { border: none; width: 18px; }
         QComboBox::down-arrow { image: none; border-left: 4px solid #E9E3D8; border-right: 4px solid #E9E3D8; border-top: 5px solid #6B6459; width: 0; height: 0; }
+        QComboBox QAbstractItemView { background: #F3EFE7; color: #2A2723; border: 1px solid #CFC6B6; selection-background-color: #F3E2D8; selection-color: #2A2723; outline: none; }
+        QMenuBar { background: #E9E3D8; border-bottom: 1px solid #CFC6B6; }
+        QMenuBar::item { padding: 3px 9px; background: transparent; }
+        QMenuBar::item:selected { background: #F3E2D8; color: #2A2723; }
+        QMenu { background: #F3EFE7; border: 1px solid #CFC6B6; padding: 4px; }
+        QMenu::item { padding: 4px 22px 4px 12px; border-radius: 4px; }
+        QMenu::item:selected { background: #F3E2D8; color: #2A2723; }
+        QMenu::item:disabled { color: #A79F92; }
+        QMenu::separator { height: 1px; background: #CFC6B6; margin: 4px 8px; }
         QSplitter::handle { background: #CFC6B6; }
     )");
 }

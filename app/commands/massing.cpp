@@ -104,7 +104,7 @@ void finer_cells(Session& session) {
     if (!mass) return;
     const auto fine = edit::refined(mass->cells);
     if (!fine) {
-        emit session.message(Session::tr("Finer cells than these cannot be had here"));
+        emit session.message(Session::tr("Cells cannot get any finer here"));
         return;
     }
     session.mark({});
@@ -118,7 +118,7 @@ void coarser_cells(Session& session) {
     if (!mass) return;
     const auto coarse = edit::coarsened(mass->cells);
     if (!coarse) {
-        emit session.message(Session::tr("Coarser cells than these cannot be had"));
+        emit session.message(Session::tr("Cells cannot get any coarser"));
         return;
     }
     if (coarse->changed > 0 && session.warns_first(mass->cells)) {

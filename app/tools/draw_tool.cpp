@@ -55,6 +55,7 @@ std::optional<Vec3> DrawTool::place(const Pointer& pointer) const {
 }
 
 void DrawTool::press(const Pointer& pointer) {
+    if (step_ == Step::idle && holds_drawn() && handles_.press_handle(pointer)) return;
     if (step_ == Step::height) {
         move(pointer);
         finish();
@@ -70,6 +71,8 @@ void DrawTool::press(const Pointer& pointer) {
 }
 
 void DrawTool::move(const Pointer& pointer) {
+    if (handles_.busy()) return handles_.move(pointer);
+    if (step_ == Step::idle && holds_drawn()) handles_.hover_handle(pointer);
     if (step_ == Step::idle) {
         begin_plane(pointer);
         if (const auto at = place(pointer)) hover_ = *at;
@@ -82,6 +85,7 @@ void DrawTool::move(const Pointer& pointer) {
 }
 
 void DrawTool::release(const Pointer& pointer) {
+    if (handles_.busy()) return handles_.release(pointer);
     if (step_ != Step::base) return;
     move(pointer);
     const double least = std::min(session_.grid_m(), 0.05);
@@ -101,14 +105,17 @@ void DrawTool::release(const Pointer& pointer) {
 }
 
 void DrawTool::typed(const QString& text) {
+    if (handles_.busy()) return handles_.typed(text);
     if (const auto value = parse_metres(text); value && step_ == Step::height) height_ = *value;
 }
 
 void DrawTool::confirm() {
+    if (handles_.busy()) return handles_.confirm();
     if (step_ == Step::height) finish();
 }
 
 bool DrawTool::escape() {
+    if (handles_.busy()) return handles_.escape();
     if (step_ == Step::idle) return false;
     step_ = Step::idle;
     return true;
@@ -170,6 +177,11 @@ void DrawTool::finish() {
     session_.apply(edit::with_item(level, session_.layer(), item),
                    effect_ == Effect::cut ? tr("Cut") : tr("Draw"));
     session_.select({item.id});
+    drawn_ = item.id;
+}
+
+bool DrawTool::holds_drawn() const {
+    return session_.selection().size() == 1 && session_.selection()[0] == drawn_;
 }
 
 QString DrawTool::hint() const {
@@ -191,6 +203,8 @@ QString DrawTool::hint() const {
 void DrawTool::paint(QPainter& painter, const Camera& camera) {
     painter.setRenderHint(QPainter::Antialiasing);
     if (step_ == Step::idle) {
+        if (holds_drawn()) handles_.paint_handles(painter, camera);
+        if (handles_.busy() || (holds_drawn() && handles_.on_handle())) return;
         if (const auto at = camera.to_screen(hover_)) {
             painter.setPen(QPen(color::accent, 1.5));
             painter.drawLine(*at - QPointF(7, 0), *at + QPointF(7, 0));

@@ -63,7 +63,7 @@ QString meaning_of_distance(const Session& session, const Vec3& from, const Vec3
                        : tr("%1 too wide for a jump").arg(metres_text(run - *gap));
 }
 
-void draw_measure(QPainter& painter, const Camera& camera, const Vec3& from, const Vec3& to,
+void draw_measure(QPainter& painter, Labels& labels, const Camera& camera, const Vec3& from, const Vec3& to,
                   const QColor& ink, const QString& text) {
     const auto a = camera.to_screen(from), b = camera.to_screen(to);
     if (!a || !b) return;
@@ -73,7 +73,6 @@ void draw_measure(QPainter& painter, const Camera& camera, const Vec3& from, con
     const double length = std::max(distance(*a, *b), 1.0);
     const QPointF across(-(b->y() - a->y()) / length * 6, (b->x() - a->x()) / length * 6);
     for (const QPointF& end : {*a, *b}) painter.drawLine(end - across, end + across);
-    Labels labels(painter);
     labels.put((*a + *b) / 2 - QPointF(0, 12), text, ink, true);
 }
 
@@ -132,10 +131,11 @@ void MeasureTool::paint(QPainter& painter, const Camera& camera) {
     const Vec3 to = to_ ? to_->place : hover_.place, way = to - from_->place;
     const QString meaning = meaning_of_distance(session_, from_->place, to);
     const QString length = metres_text(glm::length(way));
-    draw_measure(painter, camera, from_->place, to, color::accent, tr("%1: %2").arg(length, meaning));
+    Labels labels(painter);
+    draw_measure(painter, labels, camera, from_->place, to, color::accent, tr("%1: %2").arg(length, meaning));
     const auto at = camera.to_screen(to);
     if (!at) return;
-    Labels labels(painter);
+
     labels.put(*at + QPointF(0, 22),
                tr("x %1  y %2  z %3").arg(plain_number(way.x), plain_number(way.y), plain_number(way.z)),
                color::faint_ink, true);

@@ -2,6 +2,7 @@
 
 #include "level/dimension.h"
 #include "tools/tool.h"
+#include "view/overlay.h"
 
 namespace rubble::app {
 
@@ -35,7 +36,7 @@ private:
 QString meaning_of_distance(const Session& session, const Vec3& from, const Vec3& to);
 
 /// A line between two places with its length; used for dimensions too.
-void draw_measure(QPainter& painter, const Camera& camera, const Vec3& from, const Vec3& to,
+void draw_measure(QPainter& painter, Labels& labels, const Camera& camera, const Vec3& from, const Vec3& to,
                   const QColor& ink, const QString& text);
 
 } // namespace rubble::app

@@ -44,7 +44,7 @@ void MirrorTool::move(const Pointer& pointer) {
 
 void MirrorTool::press(const Pointer& pointer) {
     if (session_.selection().empty()) {
-        emit session_.message(tr("Select what shall be mirrored first (Q)"));
+        emit session_.message(tr("First select what to mirror (Q)"));
         return;
     }
     const bool linked = pointer.keys & Qt::ControlModifier;
@@ -89,7 +89,7 @@ void MirrorTool::paint(QPainter& painter, const Camera& camera) {
 }
 
 QString MirrorTool::hint() const {
-    return tr("Point where the mirror shall stand and click; with Ctrl the halves stay linked");
+    return tr("Point where the mirror should stand and click. With Ctrl the halves stay linked");
 }
 
 } // namespace rubble::app

@@ -45,7 +45,7 @@ void PlaceTool::paint(QPainter& painter, const Camera& camera) {
 }
 
 QString PlaceTool::hint() const {
-    return QCoreApplication::translate("PlaceTool", "Click where it shall stand");
+    return QCoreApplication::translate("PlaceTool", "Click where it should stand");
 }
 
 } // namespace rubble::app

@@ -102,6 +102,10 @@ void SelectTool::press(const Pointer& pointer) {
         frame_.begin(pointer.screen); // or a click that adds, which is told when the button is let go
         return;
     }
+    if (!press_handle(pointer) && !grips_.press(pointer)) press_item(pointer);
+}
+
+bool SelectTool::press_handle(const Pointer& pointer) {
     for (const ItemHandle& handle : handles_of(session_, pointer.camera)) {
         if (distance(handle.at, pointer.screen) > k_catch_px) continue;
         Drag drag;
@@ -118,9 +122,15 @@ void SelectTool::press(const Pointer& pointer) {
         drag.reference = brush ? brush->place.at : Vec3(box.middle().x, box.middle().y, box.low.z);
         drag.pivot = drag.reference;
         drag_ = drag;
-        return;
+        return true;
     }
-    if (!grips_.press(pointer)) press_item(pointer);
+    return false;
+}
+
+void SelectTool::hover_handle(const Pointer& pointer) {
+    hover_handle_.reset();
+    for (const ItemHandle& handle : handles_of(session_, pointer.camera))
+        if (distance(handle.at, pointer.screen) <= k_catch_px) hover_handle_ = handle;
 }
 
 /// A click adds what is under the pointer to the selection, or takes it away.
@@ -226,9 +236,7 @@ void SelectTool::move(const Pointer& pointer) {
     if (!drag_) {
         grips_.hover(pointer);
         hover_ = item_under(pointer);
-        hover_handle_.reset();
-        for (const ItemHandle& handle : handles_of(session_, pointer.camera))
-            if (distance(handle.at, pointer.screen) <= k_catch_px) hover_handle_ = handle;
+        hover_handle(pointer);
         return;
     }
     if (!drag_->moved && distance(drag_->begin, pointer.screen) < k_drag_px) return;
@@ -418,6 +426,19 @@ QString SelectTool::hint() const {
         return tr("Drag moves, the arrow raises, the ring turns, each with Ctrl for a copy");
     return tr(
         "Dots stretch, the arrow raises, the ring turns, with Ctrl a copy; squares, edges, faces reshape");
+}
+
+void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    for (const ItemId& id : session_.selection())
+        if (const Item* item = find_item(session_.level(), id); item && item->brush()) {
+            painter.setPen(QPen(color::accent, 2));
+            draw_outline(painter, camera, *item->brush());
+        }
+    for (const ItemHandle& handle : handles_of(session_, camera))
+        draw_handle(painter, session_, camera, handle,
+                    hover_handle_ && hover_handle_->grip == handle.grip &&
+                        hover_handle_->side == handle.side);
 }
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {

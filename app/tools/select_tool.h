@@ -28,6 +28,14 @@ public:
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
 
+    // Of the handles alone, for tools that draw and leave what they drew in the hand:
+
+    /// Begins to drag a handle of the selection; false where none is at the pointer.
+    bool press_handle(const Pointer& pointer);
+    void hover_handle(const Pointer& pointer);
+    bool on_handle() const { return hover_handle_.has_value(); }
+    void paint_handles(QPainter& painter, const Camera& camera);
+
 private:
     struct Drag {
         Grip grip = Grip::body;

@@ -1,5 +1,7 @@
 #include <QPainter>
 
+#include "edit/items.h"
+#include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
 #include "tray/pages.h"
@@ -67,6 +69,25 @@ QListWidgetItem* finding_row(const check::Finding& finding) {
     return new QListWidgetItem(QIcon(picture), QString::fromStdString(finding.message));
 }
 
+/// Most levels are to be finished: who has a start and a goal and has not claimed so is one press from it.
+void offer_first_claim(Page& page) {
+    Session& session = page.session();
+    const auto starts = elements_of(session.level(), "start"), goals = elements_of(session.level(), "goal");
+    if (starts.empty() || goals.empty()) return;
+    const ItemId from = starts[0]->id, to = goals[0]->id;
+    for (const Claim& claim : session.level().claims)
+        if (claim.from == from && claim.to == to) return;
+    const QString name = Tray::tr("%1 reaches %2").arg(QString::fromStdString(starts[0]->title()),
+                                                       QString::fromStdString(goals[0]->title()));
+    page.add_button(Tray::tr("Claim: %1").arg(name), [&session, from, to, name] {
+        Claim claim;
+        claim.id = edit::fresh_claim_id(session.stored_level());
+        claim.name = name.toStdString();
+        claim.kind = Claim::Kind::reaches, claim.from = from, claim.to = to;
+        session.apply(edit::with_claim(session.stored_level(), claim), Tray::tr("Claim"));
+    });
+}
+
 } // namespace
 
 void fill_check(Page& page, Tray& tray) {
@@ -75,6 +96,7 @@ void fill_check(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Claims"));
     if (session.level().claims.empty())
         page.add_text(Tray::tr("None yet. Select two elements to claim that one reaches the other."));
+    offer_first_claim(page);
     QListWidget* claims = page.add_short_list(Tray::tr("Claims"));
     for (const Claim& claim : session.level().claims) claims->addItem(claim_row(claim, result.get()));
     QObject::connect(claims, &QListWidget::currentRowChanged, &page, [&session, &tray](int row) {

@@ -25,7 +25,7 @@ QIcon icon_of(const ToolEntry& tool) {
 ToolButtons::ToolButtons(QWidget* parent) : QWidget(parent), grid_(new QGridLayout(this)) {
     grid_->setContentsMargins(0, 0, 0, 0);
     grid_->setHorizontalSpacing(4);
-    grid_->setVerticalSpacing(3);
+    grid_->setVerticalSpacing(2);
     grid_->setColumnStretch(3, 1);
 }
 
@@ -34,14 +34,14 @@ void ToolButtons::add(const ToolEntry& tool, const QString& key) {
     const QString name = QString::fromLatin1(tool.id), label = tool.label();
     button->setObjectName(name);
     button->setIcon(icon_of(tool));
-    button->setIconSize({33, 26});
+    button->setIconSize({30, 22});
     // The full name is in the tooltip; on the button there is room for one word.
     button->setText(button->fontMetrics().horizontalAdvance(label) > k_button_width - 6
                         ? label.section(' ', 0, 0)
                         : label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
-    button->setFixedSize(k_button_width, 46);
+    button->setFixedSize(k_button_width, 43);
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
     button->setProperty("role", "tool");

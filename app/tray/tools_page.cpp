@@ -15,17 +15,24 @@ void fill_tools(Page& page, Tray& tray) {
     QObject::connect(buttons, &ToolButtons::chosen, &tray, &Tray::toolWanted);
 }
 
+namespace {
+
+/// Left out where there is no room for all of it.
+void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectName(QStringLiteral("hint")); }
+
+} // namespace
+
 void fill_shapes(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Shapes"));
     fill_tools(page, tray);
-    page.add_text(Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
+    add_hint(page, Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
                            "Openings go into the wall you point at."));
 }
 
 void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
     fill_tools(page, tray);
-    page.add_text(Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
+    add_hint(page, Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
                            "must not."));
 }
 

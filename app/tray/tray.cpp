@@ -51,6 +51,20 @@ void Tray::rebuild() {
     if (session_.stage() != Stage::dress) page_->column().addStretch();
     page_->refresh();
     mark_tool(tool_);
+    fit_hints();
+}
+
+void Tray::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fit_hints();
+}
+
+void Tray::fit_hints() {
+    const auto hints = page_->findChildren<QLabel*>(QStringLiteral("hint"));
+    for (QLabel* hint : hints) hint->show();
+    const QSize room = scroll_->viewport()->size();
+    if (page_->layout()->totalHeightForWidth(room.width()) > room.height())
+        for (QLabel* hint : hints) hint->hide();
 }
 
 void Tray::set_keys(std::function<QString(const QString& tool)> key_of) {

@@ -23,8 +23,13 @@ signals:
     void findingChosen(const rubble::Vec3& at, const std::vector<rubble::ItemId>& items);
     void exportWanted();
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     void rebuild();
+    /// Hints are shown where they fit whole.
+    void fit_hints();
 
     Session& session_;
     QVBoxLayout* column_ = nullptr;

@@ -2,6 +2,7 @@
 
 #include <map>
 
+#include <QApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QWheelEvent>
@@ -70,7 +71,13 @@ void LevelView::set_tool(Tool* tool) {
 void LevelView::frame_all() {
     camera_.size = size();
     camera_ = camera_.filling(box_of(session_.level()));
+    framed_ = true;
     update();
+}
+
+void LevelView::set_camera(const Camera& camera) {
+    camera_ = camera;
+    framed_ = false;
 }
 
 void LevelView::set_slice(const Box3& box) {
@@ -94,13 +101,14 @@ void LevelView::set_kind(Camera::Kind kind) {
 void LevelView::fly_to(const Vec3& at) {
     camera_.target = at;
     camera_.distance_m = std::min(camera_.distance_m, 12.0);
+    framed_ = false;
     update();
 }
 
 void LevelView::show_where(const Box3& box) {
     camera_.size = size();
     const double air = std::max(1.5, glm::length(box.high - box.low) * 0.1);
-    camera_ = camera_.framing(box.grown(air));
+    set_camera(camera_.framing(box.grown(air)));
     shown_where_ = box;
     shown_since_.restart();
     update();
@@ -121,6 +129,8 @@ void LevelView::show_route(std::vector<Vec3> route, std::vector<check::Span> spa
 
 void LevelView::begin_walk(std::unique_ptr<Walker> walker) {
     walker_ = std::move(walker);
+    before_walk_ = camera_;
+    framed_ = false; // the window changes its size for the walk, and what was looked at stays
     setFocus();
     setCursor(Qt::BlankCursor);
     clock_.restart();
@@ -131,11 +141,41 @@ void LevelView::begin_walk(std::unique_ptr<Walker> walker) {
 std::unique_ptr<Walker> LevelView::end_walk() {
     frame_.stop();
     unsetCursor();
+    if (walker_) camera_ = before_walk_, camera_.size = size();
     update();
     return std::move(walker_);
 }
 
+bool LevelView::moves_eye(const QKeyEvent& event) const {
+    const bool one_of = event.key() == Qt::Key_W || event.key() == Qt::Key_A || event.key() == Qt::Key_S ||
+                        event.key() == Qt::Key_D;
+    return one_of && !walker_ && !camera_.flat() && QApplication::mouseButtons() & Qt::RightButton;
+}
+
+/// Slower near things, so that one steers within rooms as well as over a whole site.
+void LevelView::move_eye(double seconds) {
+    constexpr double k_part_per_s = 0.9, k_slowest_mps = 1.5;
+    const auto met = session_.built().met_by({camera_.eye(), camera_.forward()}, cut_z_);
+    const double near = std::min(camera_.distance_m, met ? glm::length(met->at - camera_.eye()) : 1e9);
+    const double way = std::max(near * k_part_per_s, k_slowest_mps) * seconds;
+    Vec3 by(0);
+    if (eye_keys_.contains(Qt::Key_W)) by += camera_.forward();
+    if (eye_keys_.contains(Qt::Key_S)) by -= camera_.forward();
+    if (eye_keys_.contains(Qt::Key_D)) by += camera_.right();
+    if (eye_keys_.contains(Qt::Key_A)) by -= camera_.right();
+    Camera moved = camera_;
+    moved.target += by * way;
+    set_camera(moved);
+    update();
+}
+
 void LevelView::tick() {
+    if (!eye_keys_.empty()) {
+        if (!(QApplication::mouseButtons() & Qt::RightButton)) eye_keys_.clear();
+        move_eye(double(clock_.restart()) / 1000);
+        if (eye_keys_.empty()) frame_.stop();
+        return;
+    }
     if (!walker_) return;
     walker_->advance(double(clock_.restart()) / 1000);
     update();
@@ -143,7 +183,10 @@ void LevelView::tick() {
 
 void LevelView::initializeGL() { renderer_.initialize(); }
 
-void LevelView::resizeGL(int width, int height) { camera_.size = QSizeF(width, height); }
+void LevelView::resizeGL(int width, int height) {
+    camera_.size = QSizeF(width, height);
+    if (framed_ && !walker_) frame_all(); // nobody has looked elsewhere yet
+}
 
 std::vector<Renderer::Picture> LevelView::seen_underlays() {
     std::vector<Renderer::Picture> out;
@@ -234,9 +277,9 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
     const bool pan = event->buttons() & Qt::MiddleButton ||
                      (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
     if (pan)
-        camera_ = camera_.panned(by);
+        set_camera(camera_.panned(by));
     else if (event->buttons() & Qt::RightButton)
-        camera_ = camera_.turned(by);
+        set_camera(camera_.turned(by));
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     pointer_ground_ = pointer.ground;
     pointed_face_.reset();
@@ -274,7 +317,7 @@ void LevelView::wheelEvent(QWheelEvent* event) {
         return;
     }
     wheel_ = 0;
-    camera_ = camera_.zoomed(std::pow(0.85, event->angleDelta().y() / 120.0), event->position());
+    set_camera(camera_.zoomed(std::pow(0.85, event->angleDelta().y() / 120.0), event->position()));
     update();
 }
 
@@ -319,7 +362,8 @@ bool LevelView::is_turning(const QKeyEvent& event) const {
 /// Keys of a number are not commands, whatever commands have them.
 bool LevelView::event(QEvent* event) {
     if (event->type() == QEvent::ShortcutOverride &&
-        (is_typing(*static_cast<QKeyEvent*>(event)) || is_turning(*static_cast<QKeyEvent*>(event)))) {
+        (is_typing(*static_cast<QKeyEvent*>(event)) || is_turning(*static_cast<QKeyEvent*>(event)) ||
+         moves_eye(*static_cast<QKeyEvent*>(event)))) {
         event->accept();
         return true;
     }
@@ -329,6 +373,11 @@ bool LevelView::event(QEvent* event) {
 void LevelView::keyPressEvent(QKeyEvent* event) {
     if (walker_) {
         if (!event->isAutoRepeat()) walk_key(event);
+        return;
+    }
+    if (moves_eye(*event)) {
+        if (eye_keys_.empty()) clock_.restart(), frame_.start();
+        eye_keys_.insert(event->key());
         return;
     }
     const QString text = event->text();
@@ -366,6 +415,7 @@ void LevelView::keyPressEvent(QKeyEvent* event) {
 }
 
 void LevelView::keyReleaseEvent(QKeyEvent* event) {
+    if (!event->isAutoRepeat()) eye_keys_.erase(event->key());
     if (walker_ && !event->isAutoRepeat())
         walker_->release(event->key());
     else
@@ -374,6 +424,7 @@ void LevelView::keyReleaseEvent(QKeyEvent* event) {
 
 void LevelView::focusOutEvent(QFocusEvent* event) {
     // Keys let go elsewhere would stay down for ever.
+    eye_keys_.clear();
     if (walker_)
         for (int key : {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Space, Qt::Key_C, Qt::Key_Up,
                         Qt::Key_Down, Qt::Key_Left, Qt::Key_Right})

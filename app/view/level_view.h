@@ -1,5 +1,7 @@
 #pragma once
 
+#include <set>
+
 #include <QElapsedTimer>
 #include <QOpenGLWidget>
 #include <QTimer>
@@ -89,13 +91,17 @@ private:
     QString mode_legend() const;
     void paint_legend(QPainter& painter);
     void paint_where(QPainter& painter);
-    void paint_dimensions(QPainter& painter);
+    void paint_dimensions(QPainter& painter, Labels& labels);
     void paint_plane(QPainter& painter);
     /// The spans that begin or end on what is selected.
     std::vector<const check::Span*> spans_of_selection() const;
     void paint_walk(QPainter& painter);
     bool is_typing(const QKeyEvent& event) const;
     bool is_turning(const QKeyEvent& event) const;
+    /// Whether a key moves the eye: while one looks round with the right button held.
+    bool moves_eye(const QKeyEvent& event) const;
+    void move_eye(double seconds);
+    void set_camera(const Camera& camera);
     bool walk_key(QKeyEvent* event);
     void tick();
 
@@ -109,6 +115,8 @@ private:
     std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;
     std::shared_ptr<const TintMesh> uploaded_tint_;
+    bool framed_ = true;     ///< the camera is where `frame_all` put it
+    std::set<int> eye_keys_; ///< held down, moving the eye
     int wheel_ = 0; ///< turned, but not yet a whole step of a tool
     QPointF last_pointer_;
     Vec3 pointer_ground_{0};
@@ -120,6 +128,7 @@ private:
     std::vector<Vec3> route_;
     std::vector<check::Span> route_spans_;
     std::unique_ptr<Walker> walker_;
+    Camera before_walk_;
     std::optional<Box3> shown_where_;
     QElapsedTimer shown_since_;
     QTimer frame_;

@@ -103,13 +103,13 @@ std::vector<const check::Span*> LevelView::spans_of_selection() const {
 }
 
 /// Dimensions that were kept, each along its line.
-void LevelView::paint_dimensions(QPainter& painter) {
+void LevelView::paint_dimensions(QPainter& painter, Labels& labels) {
     if (session_.stage() != Stage::block_out) return; // later the spans have the word
     const Level& level = session_.level();
     for (const Dimension& dimension : level.dimensions) {
         Vec3 from, to;
         if (!place_of(level, dimension.from, from) || !place_of(level, dimension.to, to)) continue;
-        draw_measure(painter, camera_, from, to, color::blue_grey, metres_text(glm::length(to - from)));
+        draw_measure(painter, labels, camera_, from, to, color::blue_grey, metres_text(glm::length(to - from)));
     }
 }
 
@@ -128,16 +128,17 @@ void LevelView::paint_over(QPainter& painter) {
     paint_elements(painter);
     if (spans) label_near_misses(labels);
     for (const check::Span& span : route_spans_) label_span(labels, span, true);
+    // What is selected has the word before what merely stands there.
+    if (spans && session_.stage() != Stage::check)
+        for (const check::Span* span : spans_of_selection()) label_span(labels, *span, true);
+    paint_dimensions(painter, labels);
     label_names(labels);
     if (session_.stage() == Stage::check)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
-    else if (spans)
-        for (const check::Span* span : spans_of_selection()) label_span(labels, *span, true);
     if (figure_)
         draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
     else
         paint_scale_figure(painter);
-    paint_dimensions(painter);
     paint_plane(painter);
     if (tool_) tool_->paint(painter, camera_);
     paint_where(painter);
@@ -163,8 +164,21 @@ void LevelView::paint_elements(QPainter& painter) {
 }
 
 void LevelView::label_names(Labels& labels) {
-    for (const auto& [item, at] : seen_elements())
-        labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
+    // From afar only the ends of the way are named.
+    constexpr double k_far_m = 0.08; // that a pixel spans
+    const bool far = camera_.metres_per_pixel(camera_.target) > k_far_m;
+    const auto& chosen = session_.selection();
+    auto seen = seen_elements();
+    const auto is_chosen = [&](const auto& one) {
+        return std::find(chosen.begin(), chosen.end(), one.first->id) != chosen.end();
+    };
+    std::stable_partition(seen.begin(), seen.end(), is_chosen);
+    const auto is_end = [](const Item& item) {
+        return item.element()->kind == "start" || item.element()->kind == "goal";
+    };
+    for (const auto& [item, at] : seen)
+        if (!far || is_end(*item) || is_chosen(std::pair(item, at)))
+            labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
                    element_color(item->element()->kind).darker(130));
 }
 

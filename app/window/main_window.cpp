@@ -12,6 +12,7 @@
 #include "io/recording_file.h"
 #include "level/order.h"
 #include "numbers.h"
+#include "motion/standing.h"
 #include "play/kept_run.h"
 #include "theme.h"
 #include "tools/tool_list.h"
@@ -70,6 +71,7 @@ void MainWindow::connect_session() {
     connect(&session_, &Session::builtChanged, this, &MainWindow::update_status);
     connect(&session_, &Session::documentOpened, this, [this] {
         update_cutaway();
+        lay_views();
         space_->frame_all();
         plan_->frame_all();
     });
@@ -83,7 +85,6 @@ void MainWindow::connect_session() {
     connect(&session_, &Session::selectionChanged, this, tool_says);
     connect(&session_, &Session::picksChanged, this, tool_says);
     connect(&session_, &Session::stageChanged, this, [this] {
-        show_plan(session_.stage() == Stage::block_out || session_.stage() == Stage::check);
         use_tool(QStringLiteral("select"));
     });
 }
@@ -141,6 +142,7 @@ MainWindow::~MainWindow() {
 
 void MainWindow::build_header(QVBoxLayout* column) {
     auto* header = new QWidget;
+    header_ = header;
     auto* row = new QHBoxLayout(header);
     row->setContentsMargins(14, 4, 14, 4);
     auto* names = new QVBoxLayout;
@@ -176,7 +178,8 @@ void MainWindow::build_views(QSplitter* across) {
     facts_->setMinimumWidth(220);
     space_ = new LevelView(session_, Camera::Kind::space);
     plan_ = new LevelView(session_, Camera::Kind::plan);
-    auto* views = new QSplitter(Qt::Horizontal);
+    views_ = new QSplitter(Qt::Horizontal);
+    auto* views = views_;
     views->setObjectName(QStringLiteral("views"));
     views->setHandleWidth(2);
     views->addWidget(space_);
@@ -218,6 +221,22 @@ void MainWindow::build_views(QSplitter* across) {
         plan_->set_cut(z);
         if (!off) tell(tr("Cut at %1").arg(metres_text(double(value) / k_cut_steps_per_m)));
     });
+}
+
+/// The view beside lies where both show the level larger: under the main one for a wide level, at its right for a
+/// deep one. Where the line between them lies is the user's.
+void MainWindow::lay_views() {
+    const Box3 box = box_of(session_.level());
+    if (box.empty()) return;
+    constexpr double k_wide = 1.25;
+    const Vec3 size = box.high - box.low;
+    const Qt::Orientation way = size.x > k_wide * size.y ? Qt::Vertical : Qt::Horizontal;
+    if (way == views_->orientation()) return;
+    const QList<int> sizes = views_->sizes();
+    views_->setOrientation(way);
+    const int whole = way == Qt::Vertical ? views_->height() : views_->width();
+    const double part = sizes[0] + sizes[1] > 0 ? double(sizes[0]) / (sizes[0] + sizes[1]) : 0.65;
+    views_->setSizes({int(whole * part), int(whole * (1 - part))});
 }
 
 void MainWindow::build_status() {
@@ -289,7 +308,7 @@ QPixmap MainWindow::picture() {
     QPixmap out = grab();
     QPainter painter(&out);
     for (LevelView* view : {space_, plan_})
-        if (view->isVisible())
+        if (view->isVisible() && view->width() > 0)
             painter.drawImage(QRect(view->mapTo(this, QPoint(0, 0)), view->size()), view->grabFramebuffer());
     return out;
 }
@@ -368,21 +387,42 @@ void MainWindow::start_walk() {
         session_.built().solid && session_.built().version == session_.version()
             ? *session_.built().solid
             : build::build_solid(session_.level())));
-    Vec3 at(0);
+    const Character character = session_.character();
     double heading = space_->camera().heading_deg;
     const auto starts = elements_of(session_.level(), "start");
-    // From where the pointer is, or from the start when it is not over the level.
-    if (pointed_ && pointed_->underMouse())
-        at = pointed_->pointer_ground();
-    else if (!starts.empty())
+    // From where the pointer is, or near it; where it points at nothing to stand on, from the start.
+    std::optional<Vec3> at;
+    const bool pointed = pointed_ && pointed_->underMouse();
+    if (pointed) at = motion::standing_place_near(*world, character, pointed_->pointer_ground());
+    if (!at && !starts.empty()) {
         at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
+        if (pointed) tell(tr("There is nothing to stand on there: the walk begins at the start"));
+    }
+    if (!at) {
+        tell(tr("There is nothing to stand on: point at a floor, or place a start"));
+        return;
+    }
     run_clock_.stop();
-    space_->begin_walk(std::make_unique<Walker>(world, session_.character(), at, heading));
+    set_walking_room(true);
+    space_->begin_walk(std::make_unique<Walker>(world, character, *at, heading));
+}
+
+/// While one walks the view has the window to itself, as far as one did not choose otherwise.
+void MainWindow::set_walking_room(bool walking) {
+    if (!walk_fills_window_) return;
+    for (QWidget* part : {static_cast<QWidget*>(tray_), static_cast<QWidget*>(facts_), static_cast<QWidget*>(pace_),
+                          static_cast<QWidget*>(plan_), static_cast<QWidget*>(cutaway_), header_}) {
+        if (walking && part->isVisibleTo(this)) hidden_for_walk_.push_back(part), part->hide();
+        if (!walking && std::find(hidden_for_walk_.begin(), hidden_for_walk_.end(), part) != hidden_for_walk_.end())
+            part->show();
+    }
+    if (!walking) hidden_for_walk_.clear();
 }
 
 void MainWindow::end_walk(bool keep_view) {
     const auto walker = space_->end_walk();
     if (!walker) return;
+    set_walking_room(false);
     const Vec3 here = walker->state().at;
     if (keep_view) space_->fly_to(here);
     tell(keep_view ? tr("Walk ended where the figure stood") : tr("Walk ended; the view is as before"));

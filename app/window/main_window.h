@@ -78,6 +78,8 @@ private:
     void update_status();
     void update_snapping();
     void update_cutaway();
+    void lay_views();
+    void set_walking_room(bool walking);
     void update_storeys();
     void end_walk(bool keep_view);
     void keep_run(const motion::Recording& recording);
@@ -95,6 +97,10 @@ private:
     Session session_;
     Checker checker_;
     LevelView *space_ = nullptr, *plan_ = nullptr;
+    QSplitter* views_ = nullptr;
+    QWidget* header_ = nullptr;
+    std::vector<QWidget*> hidden_for_walk_;
+    bool walk_fills_window_ = true;
     LevelView* pointed_ = nullptr; ///< where the pointer was last
     Tray* tray_ = nullptr;
     Facts* facts_ = nullptr;

@@ -20,8 +20,25 @@ PaceStrip::PaceStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     setMouseTracking(true);
     setAccessibleName(tr("Pace strip"));
     connect(&session_, &Session::builtChanged, this, &PaceStrip::take_result);
-    connect(&session_, &Session::documentOpened, this,
-            [this] { states_.clear(), marks_.clear(), title_.clear(), shown_version_ = 0; });
+    connect(&session_, &Session::documentOpened, this, [this] {
+        states_.clear(), marks_.clear(), title_.clear(), shown_version_ = 0;
+        fit();
+    });
+    fit();
+}
+
+QSize PaceStrip::minimumSizeHint() const {
+    return {200, states_.empty() ? fontMetrics().height() + 10 : fontMetrics().height() * 6};
+}
+
+QSize PaceStrip::sizeHint() const {
+    return {600, states_.empty() ? minimumSizeHint().height() : fontMetrics().height() * 8};
+}
+
+/// As high as what there is to say.
+void PaceStrip::fit() {
+    setMaximumHeight(states_.empty() ? minimumSizeHint().height() : QWIDGETSIZE_MAX);
+    updateGeometry();
 }
 
 void PaceStrip::take_result() {
@@ -55,6 +72,7 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
         if (!states_.empty() || !place.witness || !item || item->element()->kind == "start") continue;
         take(*place.witness, tr("Start → %1").arg(QString::fromStdString(item->title())));
     }
+    fit();
     update();
     emit runChanged();
 }
@@ -76,6 +94,7 @@ void PaceStrip::take(const check::Witness& witness, const QString& title) {
             span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
         marks_.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, size, span});
     }
+    fit();
     update();
     emit runChanged();
 }

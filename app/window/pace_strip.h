@@ -11,8 +11,9 @@ class PaceStrip : public QWidget {
     Q_OBJECT
 public:
     explicit PaceStrip(Session& session, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {600, 128}; }
-    QSize minimumSizeHint() const override { return {200, 96}; }
+    /// One line high while there is no route to show.
+    QSize sizeHint() const override;
+    QSize minimumSizeHint() const override;
 
     /// The run to show; null shows the first claim's that holds, else the first element's.
     void show_run(const check::Witness* witness, const QString& title);
@@ -36,6 +37,7 @@ protected:
 
 private:
     void take_result();
+    void fit();
     void take(const check::Witness& witness, const QString& title);
     double x_of(double seconds) const;
 

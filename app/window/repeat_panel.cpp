@@ -62,7 +62,7 @@ RepeatPanel::RepeatPanel(Session& session, QWidget& window) : QFrame(&window), s
 
 void RepeatPanel::open() {
     if (session_.selection().empty()) {
-        emit session_.message(tr("Select what shall be repeated first"));
+        emit session_.message(tr("First select what to repeat"));
         return;
     }
     // Beside each other to begin with.

@@ -194,6 +194,10 @@ void MainWindow::build_tool_commands() {
 void MainWindow::build_check_commands() {
     commands_->begin(Menu::check);
     add_command("walk", tr("Walk from here"), Qt::Key_G, [this] { start_walk(); });
+    add_command("walk-fills", tr("Walk in the whole window, or beside the panels"), {}, [this] {
+        walk_fills_window_ = !walk_fills_window_;
+        tell(walk_fills_window_ ? tr("Walks fill the window") : tr("Walks leave the panels where they are"));
+    });
     commands_->begin(Menu::check);
     add_command("show-check", tr("What was found"), {}, [this] { session_.go_to(Stage::check); });
 }

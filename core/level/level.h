@@ -94,7 +94,7 @@ struct NamedCharacter {
 struct Project {
     std::string name;
     double grid_m = 0.5;
-    double module_m = 4.0;
+    double module_m = 5.0;
     double turn_step_deg = 15;
     double easy_pct = 35; ///< margins from which a span is easy, fair
     double fair_pct = 15;
