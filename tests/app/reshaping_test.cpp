@@ -122,6 +122,7 @@ private slots:
 
         draw_box(Qt::Key_B, {-4, -7, 0}, {-2, -6.5, 0}, "3");
         const Brush wall = selected();
+        view().fly_to({-3, -6.75, 1});
         click({-4, -7, 0.7}); // an upright edge: the wall swings about it like a door
         QCOMPARE(picks().edges.size(), size_t(1));
         QCoreApplication::processEvents();
