@@ -22,8 +22,8 @@ QString text_of_file(const QString& path) {
     return file.open(QIODevice::ReadOnly) ? QString::fromUtf8(file.readAll()).trimmed() : QString();
 }
 
-/// When the process of that number began, as the kernel counts; empty where there is none. Numbers come again,
-/// numbers with their beginnings do not until the machine starts anew.
+/// When the process of that number began, as the kernel counts; empty where there is none. Numbers come
+/// again, numbers with their beginnings do not until the machine starts anew.
 QString begin_of(const QString& process) {
     const QString stat = text_of_file(QStringLiteral("/proc/%1/stat").arg(process));
     return stat.mid(stat.lastIndexOf(')') + 2).section(' ', 19, 19);
@@ -39,7 +39,9 @@ bool still_runs(const QString& copy) {
     return !process.isEmpty() && name == name_of_process(process);
 }
 
-QString level_file(const QString& copy, size_t i) { return QStringLiteral("%1/%2.level.json").arg(copy).arg(i); }
+QString level_file(const QString& copy, size_t i) {
+    return QStringLiteral("%1/%2.level.json").arg(copy).arg(i);
+}
 
 /// Writes what of a document is not saved.
 Result<void> write_copy(const Document& now, const Document& saved, size_t index, const QString& path) {
@@ -53,9 +55,8 @@ Result<void> write_copy(const Document& now, const Document& saved, size_t index
         if (auto done = io::save_project(*now.project, path.toStdString()); !done) return done;
     for (size_t i = 0; i < now.levels.size(); ++i) {
         const bool copied = i >= saved.levels.size() || !(now.levels[i] == saved.levels[i]);
-        about["levels"].push_back({{"file", now.levels[i].file},
-                                   {"name", now.levels[i].level->name},
-                                   {"copied", copied}});
+        about["levels"].push_back(
+            {{"file", now.levels[i].file}, {"name", now.levels[i].level->name}, {"copied", copied}});
         if (!copied) continue;
         if (auto done = io::save_level(*now.levels[i].level, level_file(path, i).toStdString()); !done)
             return done;
@@ -63,7 +64,8 @@ Result<void> write_copy(const Document& now, const Document& saved, size_t index
     return io::write_file((path + '/' + k_about).toStdString(), io::to_text(about));
 }
 
-/// A copy as it was written: the document, and beside it what is in its files now, where all of that is there.
+/// A copy as it was written: the document, and beside it what is in its files now, where all of that is
+/// there.
 struct ReadCopy {
     Document document;
     std::optional<Document> in_files;
@@ -111,7 +113,8 @@ Result<ReadCopy> read_copy(const QString& path) {
         files.levels.push_back({file, there ? std::move(*there) : Level{}});
     }
     if (!in.ok()) return tl::unexpected(in.error());
-    if (out.document.levels.empty()) return rubble::fail("recovery.empty", place, "There is no level in this copy.");
+    if (out.document.levels.empty())
+        return rubble::fail("recovery.empty", place, "There is no level in this copy.");
     if (all_there) out.in_files = std::move(files);
     return out;
 }
@@ -173,8 +176,7 @@ void Recovery::take_away() {
 
 std::vector<Recovery::Copy> Recovery::left_behind() const {
     std::vector<Copy> out;
-    for (const QFileInfo& info :
-         QDir(folder_).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Time)) {
+    for (const QFileInfo& info : QDir(folder_).entryInfoList(QDir::Dirs | QDir::NoDotAndDotDot, QDir::Time)) {
         const QString path = info.filePath();
         if (still_runs(path)) continue;
         const QFileInfo about(path + '/' + k_about);
@@ -185,8 +187,8 @@ std::vector<Recovery::Copy> Recovery::left_behind() const {
         const auto copy = read_copy(path);
         if (!copy) continue; // damaged; somebody may still get something out of it by hand
         const size_t shown = std::min(copy->index, copy->document.levels.size() - 1);
-        out.push_back({path, QString::fromStdString(copy->document.levels[shown].level->name),
-                       about.lastModified()});
+        out.push_back(
+            {path, QString::fromStdString(copy->document.levels[shown].level->name), about.lastModified()});
     }
     return out;
 }

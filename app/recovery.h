@@ -30,8 +30,8 @@ public:
     /// Copies of programs that no longer run, the newest first. What was left of one that ended before it had
     /// written any is taken away.
     std::vector<Copy> left_behind() const;
-    /// Makes the copy the newest step after what is in its files, as far as those are there still; the copy is
-    /// taken away. On an error it stays.
+    /// Makes the copy the newest step after what is in its files, as far as those are there still; the copy
+    /// is taken away. On an error it stays.
     Result<void> restore(const Copy& copy);
     static void discard(const Copy& copy);
 

@@ -16,7 +16,8 @@ enum class Menu { file, edit, view, level, check, help };
 inline constexpr int menus = 6;
 QString menu_name(Menu menu);
 
-/// Everything one can ask of a window by name, by key or from its menus. Whoever shows commands reads them here.
+/// Everything one can ask of a window by name, by key or from its menus. Whoever shows commands reads them
+/// here.
 class Commands : public QObject {
     Q_OBJECT
 public:

@@ -132,8 +132,7 @@ bool Files::may_lose_work() {
 void Files::reload(const QString& path) {
     const auto reloaded = session_.reload(path);
     if (!reloaded)
-        QMessageBox::warning(&window_, tr("Could not open"),
-                             QString::fromStdString(reloaded.error().text()));
+        QMessageBox::warning(&window_, tr("Could not open"), QString::fromStdString(reloaded.error().text()));
 }
 
 void Files::changed_on_disk(const QString& path) {

@@ -10,9 +10,10 @@ namespace rubble::app {
 
 /// Draws a shape where one looks: drag the base on the surface under the pointer, or on the working plane,
 /// lift the height, click. Ramps and stairs rise along the longer side, away from where the drag began; the
-/// wheel turns them, and all shapes that have a way to look, by quarters until the height is set. Seen from the front or the side the drag is its width and height, and what follows
-/// is how deep it goes. A typed number is that last measure. Escape takes a step back. What was just drawn has its
-/// handles at once, while the tool stays for the next one.
+/// wheel turns them, and all shapes that have a way to look, by quarters until the height is set. Seen from
+/// the front or the side the drag is its width and height, and what follows is how deep it goes. A typed
+/// number is that last measure. Escape takes a step back. What was just drawn has its handles at once, while
+/// the tool stays for the next one.
 class DrawTool : public Tool {
 public:
     DrawTool(Session& session, Shape shape, Effect effect)

@@ -49,15 +49,16 @@ template <Shape shape> ToolEntry drawn(const char* id, int key) {
 using Text = QString (*)();
 
 ToolEntry opening(const char* id, Text label, Text command, int key, edit::OpeningKind kind) {
-    return {id,
-            label,
-            command,
-            key,
-            k_block_out,
-            k_all_frames,
-            {},
-            [kind](Session& session, const ToolRoom&) { return std::make_unique<OpeningTool>(session, kind); },
-            [kind](QPainter& painter) { picture_opening(painter, kind); }};
+    return {
+        id,
+        label,
+        command,
+        key,
+        k_block_out,
+        k_all_frames,
+        {},
+        [kind](Session& session, const ToolRoom&) { return std::make_unique<OpeningTool>(session, kind); },
+        [kind](QPainter& painter) { picture_opening(painter, kind); }};
 }
 
 ToolEntry placed(const char* id, const char* kind, Text label, Text command) {
@@ -75,14 +76,10 @@ ToolEntry placed(const char* id, const char* kind, Text label, Text command) {
 template <class OneTool>
 ToolEntry plain(const char* id, Text label, Text command, int key, std::span<const Stage> trays,
                 void (*picture)(QPainter&)) {
-    return {id,
-            label,
-            command,
-            key,
-            trays,
-            k_all_frames,
-            {},
-            [](Session& session, const ToolRoom&) { return std::make_unique<OneTool>(session); },
+    return {id,      label,
+            command, key,
+            trays,   k_all_frames,
+            {},      [](Session& session, const ToolRoom&) { return std::make_unique<OneTool>(session); },
             picture};
 }
 
@@ -183,8 +180,8 @@ std::vector<ToolEntry> made_list() {
         slice(),
         plain<UnderlayTool>(
             "underlay", [] { return tr("Picture"); },
-            [] { return tr("Move and scale a picture under the level"); },
-            Qt::CTRL | Qt::SHIFT | Qt::Key_L, k_no_tray, picture_underlay),
+            [] { return tr("Move and scale a picture under the level"); }, Qt::CTRL | Qt::SHIFT | Qt::Key_L,
+            k_no_tray, picture_underlay),
         placed(
             "place start", "start", [] { return tr("Start"); }, [] { return tr("Place: start"); }),
         placed(

@@ -68,8 +68,7 @@ Brush small_block() {
 Vec3 normal_of(const BrushBody& body, const BrushBody::Face& face) {
     const auto at = [&](size_t i) { return geometry::to_metres(body.points[size_t(face.loop[i])]); };
     Vec3 normal(0);
-    for (size_t i = 1; i + 1 < face.loop.size(); ++i)
-        normal += glm::cross(at(i) - at(0), at(i + 1) - at(0));
+    for (size_t i = 1; i + 1 < face.loop.size(); ++i) normal += glm::cross(at(i) - at(0), at(i + 1) - at(0));
     return glm::normalize(normal);
 }
 
@@ -100,7 +99,9 @@ void draw_small(QPainter& painter, const Brush& brush, bool cut) {
 
 } // namespace
 
-void picture_shape(QPainter& painter, Shape shape) { draw_small(painter, shown(small_block(), shape), false); }
+void picture_shape(QPainter& painter, Shape shape) {
+    draw_small(painter, shown(small_block(), shape), false);
+}
 
 void picture_cut(QPainter& painter) { draw_small(painter, small_block(), true); }
 

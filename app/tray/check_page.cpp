@@ -77,8 +77,9 @@ void offer_first_claim(Page& page) {
     const ItemId from = starts[0]->id, to = goals[0]->id;
     for (const Claim& claim : session.level().claims)
         if (claim.from == from && claim.to == to) return;
-    const QString name = Tray::tr("%1 reaches %2").arg(QString::fromStdString(starts[0]->title()),
-                                                       QString::fromStdString(goals[0]->title()));
+    const QString name =
+        Tray::tr("%1 reaches %2")
+            .arg(QString::fromStdString(starts[0]->title()), QString::fromStdString(goals[0]->title()));
     page.add_button(Tray::tr("Claim: %1").arg(name), [&session, from, to, name] {
         Claim claim;
         claim.id = edit::fresh_claim_id(session.stored_level());

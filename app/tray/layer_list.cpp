@@ -110,7 +110,8 @@ void LayerList::refresh() {
     tree_->expandAll();
     if (!rows_.empty()) tree_->setCurrentItem(rows_[size_t(session_.layer())]);
     const int row = tree_->sizeHintForRow(0) > 0 ? tree_->sizeHintForRow(0) : fontMetrics().height() + 8;
-    tree_->setFixedHeight(row * std::clamp(int(rows_.size()), 1, k_most_layers_shown) + 2 * tree_->frameWidth());
+    tree_->setFixedHeight(row * std::clamp(int(rows_.size()), 1, k_most_layers_shown) +
+                          2 * tree_->frameWidth());
 }
 
 void LayerList::fill_menu() {

@@ -6,7 +6,9 @@ namespace rubble::app {
 
 void fill_tools(Page& page, Tray& tray) {
     const Stage stage = page.session().stage();
-    const auto holds = [](auto list, auto one) { return std::find(list.begin(), list.end(), one) != list.end(); };
+    const auto holds = [](auto list, auto one) {
+        return std::find(list.begin(), list.end(), one) != list.end();
+    };
     auto* buttons = new ToolButtons;
     for (const ToolEntry& tool : all_tools())
         if (holds(tool.trays, stage) && holds(tool.frames, page.session().level().frame))
@@ -26,14 +28,14 @@ void fill_shapes(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Shapes"));
     fill_tools(page, tray);
     add_hint(page, Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
-                           "Openings go into the wall you point at."));
+                            "Openings go into the wall you point at."));
 }
 
 void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
     fill_tools(page, tray);
     add_hint(page, Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
-                           "must not."));
+                            "must not."));
 }
 
 } // namespace rubble::app

@@ -117,7 +117,7 @@ private:
     std::shared_ptr<const TintMesh> uploaded_tint_;
     bool framed_ = true;     ///< the camera is where `frame_all` put it
     std::set<int> eye_keys_; ///< held down, moving the eye
-    int wheel_ = 0; ///< turned, but not yet a whole step of a tool
+    int wheel_ = 0;          ///< turned, but not yet a whole step of a tool
     QPointF last_pointer_;
     Vec3 pointer_ground_{0};
     std::optional<edit::WorkingPlane> pointed_face_;

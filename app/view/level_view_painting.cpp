@@ -109,7 +109,8 @@ void LevelView::paint_dimensions(QPainter& painter, Labels& labels) {
     for (const Dimension& dimension : level.dimensions) {
         Vec3 from, to;
         if (!place_of(level, dimension.from, from) || !place_of(level, dimension.to, to)) continue;
-        draw_measure(painter, labels, camera_, from, to, color::blue_grey, metres_text(glm::length(to - from)));
+        draw_measure(painter, labels, camera_, from, to, color::blue_grey,
+                     metres_text(glm::length(to - from)));
     }
 }
 
@@ -179,7 +180,7 @@ void LevelView::label_names(Labels& labels) {
     for (const auto& [item, at] : seen)
         if (!far || is_end(*item) || is_chosen(std::pair(item, at)))
             labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
-                   element_color(item->element()->kind).darker(130));
+                       element_color(item->element()->kind).darker(130));
 }
 
 namespace {

@@ -26,9 +26,10 @@ QString table_of_keys(const Commands& commands) {
                    .arg(menu_name(Menu(menu)).remove('&'), Guide::tr("Command"), Guide::tr("Key"));
         for (const Commands::Command& command : commands.all())
             if (command.menu == Menu(menu))
-                out += QStringLiteral("| %1 | %2 |\n")
-                           .arg(command.name,
-                                command.action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
+                out +=
+                    QStringLiteral("| %1 | %2 |\n")
+                        .arg(command.name,
+                             command.action->shortcut().toString(QKeySequence::NativeText).toHtmlEscaped());
     }
     return out;
 }

@@ -11,8 +11,8 @@
 #include "edit/items.h"
 #include "io/recording_file.h"
 #include "level/order.h"
-#include "numbers.h"
 #include "motion/standing.h"
+#include "numbers.h"
 #include "play/kept_run.h"
 #include "theme.h"
 #include "tools/tool_list.h"
@@ -84,9 +84,7 @@ void MainWindow::connect_session() {
     const auto tool_says = [this] { show_hint(tool_ ? tool_->hint() : QString()); };
     connect(&session_, &Session::selectionChanged, this, tool_says);
     connect(&session_, &Session::picksChanged, this, tool_says);
-    connect(&session_, &Session::stageChanged, this, [this] {
-        use_tool(QStringLiteral("select"));
-    });
+    connect(&session_, &Session::stageChanged, this, [this] { use_tool(QStringLiteral("select")); });
 }
 
 void MainWindow::connect_panels() {
@@ -223,8 +221,8 @@ void MainWindow::build_views(QSplitter* across) {
     });
 }
 
-/// The view beside lies where both show the level larger: under the main one for a wide level, at its right for a
-/// deep one. Where the line between them lies is the user's.
+/// The view beside lies where both show the level larger: under the main one for a wide level, at its right
+/// for a deep one. Where the line between them lies is the user's.
 void MainWindow::lay_views() {
     const Box3 box = box_of(session_.level());
     if (box.empty()) return;
@@ -383,10 +381,10 @@ void MainWindow::start_walk() {
     if (space_->walking()) return;
     for (QPushButton* button : statusBar()->findChildren<QPushButton*>()) button->deleteLater();
     // The check's world may be that of an older level: build the newest, which takes milliseconds.
-    auto world = std::make_shared<motion::World>(motion::world_of(
-        session_.built().solid && session_.built().version == session_.version()
-            ? *session_.built().solid
-            : build::build_solid(session_.level())));
+    auto world = std::make_shared<motion::World>(
+        motion::world_of(session_.built().solid && session_.built().version == session_.version()
+                             ? *session_.built().solid
+                             : build::build_solid(session_.level())));
     const Character character = session_.character();
     double heading = space_->camera().heading_deg;
     const auto starts = elements_of(session_.level(), "start");
@@ -410,10 +408,12 @@ void MainWindow::start_walk() {
 /// While one walks the view has the window to itself, as far as one did not choose otherwise.
 void MainWindow::set_walking_room(bool walking) {
     if (!walk_fills_window_) return;
-    for (QWidget* part : {static_cast<QWidget*>(tray_), static_cast<QWidget*>(facts_), static_cast<QWidget*>(pace_),
-                          static_cast<QWidget*>(plan_), static_cast<QWidget*>(cutaway_), header_}) {
+    for (QWidget* part :
+         {static_cast<QWidget*>(tray_), static_cast<QWidget*>(facts_), static_cast<QWidget*>(pace_),
+          static_cast<QWidget*>(plan_), static_cast<QWidget*>(cutaway_), header_}) {
         if (walking && part->isVisibleTo(this)) hidden_for_walk_.push_back(part), part->hide();
-        if (!walking && std::find(hidden_for_walk_.begin(), hidden_for_walk_.end(), part) != hidden_for_walk_.end())
+        if (!walking &&
+            std::find(hidden_for_walk_.begin(), hidden_for_walk_.end(), part) != hidden_for_walk_.end())
             part->show();
     }
     if (!walking) hidden_for_walk_.clear();

@@ -247,9 +247,7 @@ void MainWindow::build_snapping() {
 }
 
 /// Raises what is marked of a mass; false where nothing is.
-bool MainWindow::raise_mass(int by) {
-    return tool_ && tool_->raise(by);
-}
+bool MainWindow::raise_mass(int by) { return tool_ && tool_->raise(by); }
 
 /// What is done with the points, edges and faces that are picked, by grid steps.
 void MainWindow::build_reshaping() {
@@ -271,7 +269,8 @@ void MainWindow::build_reshaping() {
     add_command("join-faces", tr("Join faces in one plane"), Qt::SHIFT | Qt::Key_V,
                 [this] { join_faces(session_); });
     add_command("straighten", tr("Straighten faces into one"), {}, [this] { straighten_faces(session_); });
-    add_command("weld", tr("Weld points that lie on each other"), {}, [this] { weld_points(session_, 0.01); });
+    add_command("weld", tr("Weld points that lie on each other"), {},
+                [this] { weld_points(session_, 0.01); });
     commands_->begin(Menu::level, tr("Massing"));
     add_command("mark-top", tr("Mark the top of the selected mass"), {}, [this] { mark_top(session_); });
     add_command("mark-alike", tr("Mark all cells of this level or slope"), {},
@@ -280,7 +279,8 @@ void MainWindow::build_reshaping() {
     add_command("smooth", tr("Smooth the marked cells into a ramp"), {}, [this] { smooth_area(session_); });
     add_command("finer-cells", tr("Finer cells"), {}, [this] { finer_cells(session_); });
     add_command("coarser-cells", tr("Coarser cells"), {}, [this] { coarser_cells(session_); });
-    add_command("mass-to-brushes", tr("Turn the mass into brushes"), {}, [this] { mass_to_brushes(session_); });
+    add_command("mass-to-brushes", tr("Turn the mass into brushes"), {},
+                [this] { mass_to_brushes(session_); });
 }
 
 void MainWindow::show_beside(Camera::Kind kind) {

@@ -14,8 +14,8 @@ namespace rubble::check {
 double highest_rise(const Character& c);
 /// Time from take-off to landing at `rise_m`, all further jumps used at their best; nothing above the apex.
 std::optional<double> flight_time(const Character& c, double rise_m);
-/// The way up and down of a jump that does not rise as high as it might: under a ceiling, or with the key let go.
-/// Heights of the feet over the take-off; source: docs/motion.md, "Flight".
+/// The way up and down of a jump that does not rise as high as it might: under a ceiling, or with the key let
+/// go. Heights of the feet over the take-off; source: docs/motion.md, "Flight".
 struct Hop {
     int held_steps = -1;    ///< steps for which the key is held after the take-off; -1: to the apex
     double ceiling_m = 1e9; ///< the feet get no higher; what would, falls from there
@@ -28,8 +28,8 @@ struct Hop {
 };
 /// With the key held for so many steps, or to the apex, below a ceiling.
 Hop hop_of(const Character& c, int held_steps, double ceiling_m = 1e9);
-/// The highest one whose feet stay at or below a height, by letting go of the key; nothing where even the lowest
-/// jump is higher.
+/// The highest one whose feet stay at or below a height, by letting go of the key; nothing where even the
+/// lowest jump is higher.
 std::optional<Hop> highest_hop_below(const Character& c, double most_m);
 
 /// Time to fall by `drop_m` from rest, slower than the fastest fall.
@@ -45,8 +45,8 @@ double way_in_air(const Character& c, double speed, double time_s);
 std::optional<double> longest_gap(const Character& c, double rise_m, double run_up_m);
 /// From a full run.
 std::optional<double> longest_gap(const Character& c, double rise_m);
-/// Longest gap with the feet no more than `room_m` above the take-off, and no farther above the landing than a fall
-/// that is survived: a lower jump, or one that ends at the ceiling. Nothing where neither gets there.
+/// Longest gap with the feet no more than `room_m` above the take-off, and no farther above the landing than
+/// a fall that is survived: a lower jump, or one that ends at the ceiling. Nothing where neither gets there.
 std::optional<double> longest_gap_below(const Character& c, double rise_m, double run_up_m, double room_m);
 /// Longest gap crossed by walking off an edge `drop_m` above the landing.
 double longest_step_off(const Character& c, double drop_m, double run_up_m);

@@ -74,8 +74,8 @@ std::optional<std::pair<double, double>> within_step(double r0, double r1, doubl
     return {{low, high}};
 }
 
-/// The same for a rise that does not change evenly, as over the rims of slopes, where a disc beside an edge feels
-/// less of the slope: the longest row of places of the edge that are within a step.
+/// The same for a rise that does not change evenly, as over the rims of slopes, where a disc beside an edge
+/// feels less of the slope: the longest row of places of the edge that are within a step.
 template <class Rise>
 std::optional<std::pair<double, double>> places_within_step(const Portal& portal, Rise rise_at, double step) {
     constexpr int k_parts = 16;

@@ -201,12 +201,12 @@ RunUp run_up_within(const Character& c, double length) {
 
 struct Try {
     bool jump = true;
-    int further = 0;    ///< further jumps used
-    double speed = 0;   ///< wanted at the take-off
-    double deeper = 0;  ///< aims this far beyond the landing place
-    bool duck = false;  ///< crouches in the air
-    bool crawl = false; ///< leaves crouched, from under something low
-    bool late = false;  ///< jumps as late after the edge as the grace allows
+    int further = 0;             ///< further jumps used
+    double speed = 0;            ///< wanted at the take-off
+    double deeper = 0;           ///< aims this far beyond the landing place
+    bool duck = false;           ///< crouches in the air
+    bool crawl = false;          ///< leaves crouched, from under something low
+    bool late = false;           ///< jumps as late after the edge as the grace allows
     std::optional<Hop> hop = {}; ///< the way up and down, where it is not that of a free jump
 };
 
@@ -370,8 +370,8 @@ private:
             // The next jump begins where each of them has had its equal part of the rise.
             const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) /
                                             double(how.further + 1);
-            // A key that is held must be let go first, for one step; about the apex that costs nothing. A step
-            // later the next jump would begin too low.
+            // A key that is held must be let go first, for one step; about the apex that costs nothing. A
+            // step later the next jump would begin too low.
             constexpr int k_steps_ahead = 3;
             const double soon = k_steps_ahead * step_s;
             const double soon_z = s.at.z + s.velocity.z * soon - c_.gravity_down_mps2 * soon * soon / 2;
@@ -412,7 +412,8 @@ double room_over_way(const World& world, const Character& c, const Vec3& take_of
         const Vec2 at = flat(take_off) + way * (double(i) / places);
         world.for_near(Box2{at, at}.grown(c.radius_m), [&](int k) {
             const motion::Column& column = world.columns()[size_t(k)];
-            if (column.low < top - tolerance::same_height_m || column.low - take_off.z - height >= room) return;
+            if (column.low < top - tolerance::same_height_m || column.low - take_off.z - height >= room)
+                return;
             if (const auto range = column.over_disc(at, c.radius_m))
                 room = std::min(room, range->low - take_off.z - height);
         });
@@ -479,7 +480,8 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
                                           duck ? c.crouched_height_m : c.height_m, c.jump_height_m);
         if (room >= c.jump_height_m && survived >= c.jump_height_m) continue;
         std::vector<Hop> hops;
-        if (auto below = highest_hop_below(c, std::min(room - k_under_ceiling_m, survived))) hops.push_back(*below);
+        if (auto below = highest_hop_below(c, std::min(room - k_under_ceiling_m, survived)))
+            hops.push_back(*below);
         if (room <= survived) hops.push_back(hop_of(c, -1, room));
         for (const Hop& hop : hops) {
             const auto time = hop.time_to(c, rise);

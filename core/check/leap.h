@@ -42,10 +42,11 @@ void plan_leaps(const Ground& ground, const motion::World& world, const Characte
 std::optional<Link> try_leap(const Ground& ground, const motion::World& world, const Character& c,
                              const LeapPlan& plan);
 
-/// How high the feet can rise over the take-off before a body of `height_m` meets what hangs over the straight way to
-/// the landing; no more than `most_m`. What is not wholly over the body at both ends is in the way, not over it.
-double room_over_way(const motion::World& world, const Character& c, const Vec3& take_off, const Vec3& landing,
-                     double height_m, double most_m);
+/// How high the feet can rise over the take-off before a body of `height_m` meets what hangs over the
+/// straight way to the landing; no more than `most_m`. What is not wholly over the body at both ends is in
+/// the way, not over it.
+double room_over_way(const motion::World& world, const Character& c, const Vec3& take_off,
+                     const Vec3& landing, double height_m, double most_m);
 
 /// Longest run-up (of the middle) to a place along a direction inside the ledge, `most_m` at most.
 double run_up_m(const Ground& ground, int fragment, Vec2 take_off, Vec2 direction, double most_m);

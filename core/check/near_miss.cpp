@@ -22,8 +22,8 @@ constexpr double k_near_m = 8;
 constexpr double k_small_miss_m = 0.5, k_flight_first_m = 3;
 
 /// The flight between reached ground and one of the wanted ledges that lacks least.
-std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, const Reach& reach, const Character& c,
-                                    const std::set<int>& wanted) {
+std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, const Reach& reach,
+                                    const Character& c, const std::set<int>& wanted) {
     std::optional<NearMiss> best;
     const double highest = highest_rise(c);
     for (int to = 0; to < int(ground.fragments.size()); ++to) {
@@ -133,7 +133,8 @@ std::optional<NearMiss> near_miss(const World& world, const Ground& ground, cons
     for (const Spot& spot : spots_of(ground, c, to)) wanted.insert(spot.ledge);
     // Ledges from which the thing is walked or dropped to would do as well; the wanted ones are enough to
     // say what is missing, and mends are tried for real.
-    std::optional<NearMiss> flight = wanted.empty() ? std::nullopt : flight_miss(world, ground, reach, c, wanted);
+    std::optional<NearMiss> flight =
+        wanted.empty() ? std::nullopt : flight_miss(world, ground, reach, c, wanted);
     if (flight && flight->missing_m < k_small_miss_m) return flight;
     // A ramp that is a little too steep is nearer the truth than the height it leads to.
     NearMiss miss;

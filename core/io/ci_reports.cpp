@@ -48,12 +48,14 @@ Json sarif_result(const std::string& rule, const char* level, const std::string&
     result["ruleId"] = rule;
     result["level"] = level;
     result["message"]["text"] = message;
-    result["locations"] = Json::array({{{"physicalLocation", {{"artifactLocation", {{"uri", uri_of(file)}}}}}}});
+    result["locations"] =
+        Json::array({{{"physicalLocation", {{"artifactLocation", {{"uri", uri_of(file)}}}}}}});
     result["properties"] = std::move(properties);
     return result;
 }
 
-/// The length of the UTF-8 character at `i`; 0 where there is none that XML allows, as U+FFFE and U+FFFF are not.
+/// The length of the UTF-8 character at `i`; 0 where there is none that XML allows, as U+FFFE and U+FFFF are
+/// not.
 size_t character_length(const std::string& text, size_t i) {
     const auto byte = [&](size_t k) { return k < text.size() ? static_cast<unsigned char>(text[k]) : 0u; };
     const unsigned first = byte(i);

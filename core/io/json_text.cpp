@@ -15,8 +15,8 @@ int line_of(const std::string& text, size_t byte) {
     return 1 + int(std::count(text.begin(), text.begin() + long(std::min(byte, text.size())), '\n'));
 }
 
-/// How deep lists and objects lie within each other. (The library can watch it too, but then it looks through all
-/// members of an object after each of them.)
+/// How deep lists and objects lie within each other. (The library can watch it too, but then it looks through
+/// all members of an object after each of them.)
 int deepest_nesting(const std::string& text) {
     int depth = 0, deepest = 0;
     bool quoted = false;

@@ -24,8 +24,8 @@ public:
     using typename Base::size_type;
 
     KeyOrderMap() = default;
-    template <class It> KeyOrderMap(It first, It last, const Allocator& allocator = {})
-        : Base(first, last, allocator) {}
+    template <class It>
+    KeyOrderMap(It first, It last, const Allocator& allocator = {}) : Base(first, last, allocator) {}
     KeyOrderMap(std::initializer_list<std::pair<const Key, T>> members, const Allocator& allocator = {})
         : Base(members, allocator) {}
     KeyOrderMap(const KeyOrderMap& other) : Base(other) {}

@@ -95,13 +95,15 @@ Result<std::string> read_file(const fs::path& path) {
         return fail("file.size", path.string(), "The file is larger than 256 MB.");
     // By pieces: a device may have no end.
     const Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
-    if (file.fd < 0) return fail("file.read", path.string(), "The file could not be read. Check its permissions.");
+    if (file.fd < 0)
+        return fail("file.read", path.string(), "The file could not be read. Check its permissions.");
     std::string text;
     std::vector<char> piece(size_t(1) << 20);
     for (;;) {
         const ssize_t n = ::read(file.fd, piece.data(), piece.size());
         if (n < 0 && errno == EINTR) continue;
-        if (n < 0) return fail("file.read", path.string(), "The file could not be read. Check its permissions.");
+        if (n < 0)
+            return fail("file.read", path.string(), "The file could not be read. Check its permissions.");
         if (n == 0) return text;
         text.append(piece.data(), size_t(n));
         if (text.size() > k_largest_file)

@@ -7,7 +7,8 @@
 
 namespace rubble::motion {
 
-std::optional<Vec3> standing_place_near(const World& world, const Character& c, const Vec3& near, double within) {
+std::optional<Vec3> standing_place_near(const World& world, const Character& c, const Vec3& near,
+                                        double within) {
     constexpr double k_ring_m = 0.25;
     constexpr int k_around = 12;
     for (int ring = 0; ring * k_ring_m <= within; ++ring)

@@ -28,9 +28,9 @@ std::optional<Interval> height_passage(double z, double rise, double low, double
 }
 
 /// Outward direction in which a column's sloping top holds up a disc that feels it most at `q`. What a column
-/// keeps the middle of the disc out of is convex (the column grown by the disc), and this is its normal, so that
-/// sliding along it never leads in: level where the disc rests on its inside, else where the top's own normal,
-/// turned by the face of the edge that `q` lies on, looks to the middle of the disc.
+/// keeps the middle of the disc out of is convex (the column grown by the disc), and this is its normal, so
+/// that sliding along it never leads in: level where the disc rests on its inside, else where the top's own
+/// normal, turned by the face of the edge that `q` lies on, looks to the middle of the disc.
 Vec3 normal_at(const Column& column, const HeightPlane& top, Vec2 centre, double r, Vec2 q) {
     constexpr double k_on_edge_m = 1e-8, k_rounding = 1e-9;
     const Vec2 out = q - centre;
@@ -59,8 +59,8 @@ Vec3 normal_below(const Column& column, Vec2 centre, double r, Vec2 q) {
     return {n.x, n.y, -n.z};
 }
 
-/// A body that is a little in matter, as rounding and many slides may bring it, goes no deeper: the shortest way
-/// out. Nothing where it is free, or so deep that it began there and may leave.
+/// A body that is a little in matter, as rounding and many slides may bring it, goes no deeper: the shortest
+/// way out. Nothing where it is free, or so deep that it began there and may leave.
 std::optional<Contact> way_out(const Column& column, const Body& body) {
     constexpr double k_deepest_m = 0.05;
     const double r = body.radius - k_touch;

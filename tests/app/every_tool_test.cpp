@@ -8,8 +8,8 @@
 using namespace rubble;
 using namespace rubble::app;
 
-/// Loops over the lists of tools and commands, so that what is added to them is tried without anybody thinking
-/// of it: in every view, with a real hand, with numbers of all kinds, given up at every point.
+/// Loops over the lists of tools and commands, so that what is added to them is tried without anybody
+/// thinking of it: in every view, with a real hand, with numbers of all kinds, given up at every point.
 class EveryToolTest : public WindowDriver {
     Q_OBJECT
 
@@ -38,7 +38,8 @@ class EveryToolTest : public WindowDriver {
     }
     static std::pair<QPoint, QPoint> spots(LevelView& in) {
         const QSize size = in.size();
-        return {QPoint(size.width() * 2 / 5, size.height() * 3 / 5), QPoint(size.width() * 3 / 5, size.height() / 2)};
+        return {QPoint(size.width() * 2 / 5, size.height() * 3 / 5),
+                QPoint(size.width() * 3 / 5, size.height() / 2)};
     }
     /// A drag and what follows it: lifted, wheeled, turned, clicked.
     void draw_whole(LevelView& in) {
@@ -168,7 +169,8 @@ private slots:
     void every_command_runs_with_nothing_and_with_all_selected() {
         be_small();
         // What opens dialogs that wait for an answer is tried elsewhere.
-        const std::set<QString> waits{"open", "save", "save-as", "export", "underlay", "quit", "guide", "keys"};
+        const std::set<QString> waits{"open",     "save", "save-as", "export",
+                                      "underlay", "quit", "guide",   "keys"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {
@@ -190,6 +192,30 @@ private slots:
         verify_sound("all commands");
     }
 
+    void the_guide_opens_in_the_program_and_its_keys_are_the_commands() {
+        QFile file(RUBBLE_SOURCE_DIR "/docs/guide.md");
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QString text = QString::fromUtf8(file.readAll());
+        std::set<QKeySequence> keys;
+        for (const auto& command : window_->commands().all()) keys.insert(command.standard);
+        // What stands in bold and reads as a key is one: a letter, a digit, or something with Ctrl or Shift.
+        static const QRegularExpression bold(
+            R"(\*\*((?:Ctrl\+|Shift\+)*(?:[A-Z0-9]|Up|Down|Home|PageUp))\*\*)");
+        int found = 0;
+        for (auto it = bold.globalMatch(text); it.hasNext(); ++found) {
+            const QString key = it.next().captured(1);
+            QVERIFY2(keys.contains(QKeySequence(key)), qPrintable(key));
+        }
+        QVERIFY(found > 40);
+        window_->commands().find("guide")->action->trigger();
+        auto* guide = window_->findChild<Guide*>();
+        QVERIFY(guide && guide->isVisible());
+        QVERIFY2(guide->heading_shown().startsWith("Block out"), qPrintable(guide->heading_shown()));
+        window_->commands().find("keys")->action->trigger();
+        QCOMPARE(guide->heading_shown(), Guide::keys_heading());
+        guide->close();
+    }
+
     void every_command_stands_in_a_menu_with_its_key() {
         std::set<QAction*> shown;
         const std::function<void(QMenu*)> look = [&](QMenu* menu) {
@@ -203,15 +229,21 @@ private slots:
         for (const auto& command : window_->commands().all()) {
             QVERIFY2(shown.contains(command.action), qPrintable(command.id));
             if (command.standard.isEmpty()) continue;
-            QVERIFY2(!keys.contains(command.standard), qPrintable(command.id + " and " + keys[command.standard]));
+            QVERIFY2(!keys.contains(command.standard),
+                     qPrintable(command.id + " and " + keys[command.standard]));
             keys[command.standard] = command.id;
         }
         // Scripts rely on these.
-        for (const auto& [id, key] : {std::pair{"box", Qt::Key_B}, {"ramp", Qt::Key_T}, {"stairs", Qt::Key_I},
-                                      {"cylinder", Qt::Key_O}, {"cone", Qt::Key_K}, {"arch", Qt::Key_H},
+        for (const auto& [id, key] : {std::pair{"box", Qt::Key_B},
+                                      {"ramp", Qt::Key_T},
+                                      {"stairs", Qt::Key_I},
+                                      {"cylinder", Qt::Key_O},
+                                      {"cone", Qt::Key_K},
+                                      {"arch", Qt::Key_H},
                                       {"cut", Qt::Key_X}})
             QCOMPARE(keys[QKeySequence(key)], QStringLiteral("tool-") + id);
-        for (const auto& [id, key] : {std::pair{"curved_stairs", Qt::Key_I}, {"ball", Qt::Key_O}, {"pipe", Qt::Key_K}})
+        for (const auto& [id, key] :
+             {std::pair{"curved_stairs", Qt::Key_I}, {"ball", Qt::Key_O}, {"pipe", Qt::Key_K}})
             QCOMPARE(keys[QKeySequence(Qt::SHIFT | key)], QStringLiteral("tool-") + id);
     }
 };

@@ -39,7 +39,9 @@ class RandomHandTest : public WindowDriver {
     QStringList done_; ///< the last few, to be told when something fails
 
     int below(int n) { return int(random_.bounded(quint32(n))); }
-    template <class List> const auto& one_of(const List& list) { return list[size_t(below(int(std::size(list))))]; }
+    template <class List> const auto& one_of(const List& list) {
+        return list[size_t(below(int(std::size(list))))];
+    }
     LevelView& some_view() { return plan().isVisible() && below(4) == 0 ? plan() : view(); }
     static QPoint spot(LevelView& in, QRandomGenerator& random) {
         return {int(random.bounded(quint32(std::max(in.width(), 1)))),
@@ -54,8 +56,8 @@ class RandomHandTest : public WindowDriver {
         const auto& commands = window_->commands().all();
         const auto& command = one_of(commands);
         // These ask for files, or end; the clipboard belongs to others too.
-        static const std::set<QString> k_left{"open",     "save",  "save-as", "export", "underlay",
-                                              "quit",     "guide", "keys",    "new"};
+        static const std::set<QString> k_left{"open", "save",  "save-as", "export", "underlay",
+                                              "quit", "guide", "keys",    "new"};
         if (k_left.contains(command.id)) return;
         note(command.id);
         command.action->trigger();
@@ -70,12 +72,17 @@ class RandomHandTest : public WindowDriver {
         QTest::keyClick(focus ? focus : &view(), key);
     }
     void drag_somewhere() {
-        static const Qt::KeyboardModifiers k_modifiers[] = {{}, {}, {}, Qt::ControlModifier, Qt::ShiftModifier,
-                                                            Qt::AltModifier};
+        static const Qt::KeyboardModifiers k_modifiers[] = {
+            {}, {}, {}, Qt::ControlModifier, Qt::ShiftModifier, Qt::AltModifier};
         LevelView& in = some_view();
         const QPoint from = spot(in, random_), to = spot(in, random_);
         const Qt::KeyboardModifiers keys = one_of(k_modifiers);
-        note(QStringLiteral("drag %1,%2 %3,%4 %5").arg(from.x()).arg(from.y()).arg(to.x()).arg(to.y()).arg(int(keys)));
+        note(QStringLiteral("drag %1,%2 %3,%4 %5")
+                 .arg(from.x())
+                 .arg(from.y())
+                 .arg(to.x())
+                 .arg(to.y())
+                 .arg(int(keys)));
         const int stop = below(12);
         drag(in, from, to, keys, [&](int step) {
             if (step != stop) return;
@@ -104,12 +111,13 @@ class RandomHandTest : public WindowDriver {
         const int by = below(2) ? 120 : -120;
         note(QStringLiteral("wheel %1").arg(by));
         for (int i = 0; i < 3; ++i) {
-            QWheelEvent event(at, in.mapToGlobal(at), {}, {0, by}, Qt::NoButton, {}, Qt::NoScrollPhase, false);
+            QWheelEvent event(at, in.mapToGlobal(at), {}, {0, by}, Qt::NoButton, {}, Qt::NoScrollPhase,
+                              false);
             QCoreApplication::sendEvent(&in, &event);
         }
     }
     void type_into_a_field() {
-        static const char* const k_texts[] = {"0",  "-1", "1e9", "0.001", "+0.5", "3 m / 2", "12",
+        static const char* const k_texts[] = {"0",   "-1", "1e9", "0.001", "+0.5", "3 m / 2", "12",
                                               "-40", "x",  "45",  "200",   "0.25", ""};
         QList<QLineEdit*> fields;
         for (QLineEdit* field : window_->findChildren<QLineEdit*>())
@@ -131,7 +139,9 @@ class RandomHandTest : public WindowDriver {
                 buttons << button;
         if (buttons.isEmpty()) return;
         QAbstractButton* button = buttons[below(int(buttons.size()))];
-        if (qobject_cast<QToolButton*>(button) && static_cast<QToolButton*>(button)->popupMode() == QToolButton::InstantPopup) return; // a menu waits
+        if (qobject_cast<QToolButton*>(button) &&
+            static_cast<QToolButton*>(button)->popupMode() == QToolButton::InstantPopup)
+            return; // a menu waits
         note("button " + button->text());
         QTest::mouseClick(button, Qt::LeftButton);
     }
@@ -183,7 +193,8 @@ class RandomHandTest : public WindowDriver {
             if (!level.isEmpty()) QVERIFY(window_->open_path(level));
             settle();
             constexpr int k_actions = 250;
-            for (int i = 0; i < k_actions && clock.elapsed() < for_s * 1000 * 1.2; ++i, ++actions) move_the_hand();
+            for (int i = 0; i < k_actions && clock.elapsed() < for_s * 1000 * 1.2; ++i, ++actions)
+                move_the_hand();
             verify_kept("seed " + QByteArray::number(seed) + ", last " + done_.join(", ").toUtf8());
             if (QTest::currentTestFailed()) return;
         }

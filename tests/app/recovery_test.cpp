@@ -27,7 +27,8 @@ class RecoveryTest : public QObject {
         recovery.write();
         return written.wait(5000);
     }
-    /// Makes copies look as if a process that is gone had written them: the same number, begun at another time.
+    /// Makes copies look as if a process that is gone had written them: the same number, begun at another
+    /// time.
     void leave_behind() const {
         for (const QString& folder : folders()) {
             const QString process = folder.section('-', 0, 0);

@@ -13,8 +13,8 @@
 #include "level/face_mesh.h"
 #include "session.h"
 #include "shape_list.h"
-#include "tools/tool_list.h"
 #include "test_program.h"
+#include "tools/tool_list.h"
 #include "window/number_field.h"
 
 using namespace rubble;

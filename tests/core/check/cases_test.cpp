@@ -12,9 +12,8 @@ using namespace rubble;
 namespace {
 
 io::LoadedLevel level_of(const char* name) {
-    auto loaded = io::load_level_with_project(QStringLiteral(RUBBLE_SOURCE_DIR "/tests/cases/%1.level.json")
-                                                  .arg(name)
-                                                  .toStdString());
+    auto loaded = io::load_level_with_project(
+        QStringLiteral(RUBBLE_SOURCE_DIR "/tests/cases/%1.level.json").arg(name).toStdString());
     return loaded ? std::move(*loaded) : io::LoadedLevel{};
 }
 
@@ -28,9 +27,9 @@ private slots:
     void what_can_be_done_is_reached_and_replayed_data() {
         QTest::addColumn<QString>("name");
         for (const char* name :
-             {"ceiling_jump-2", "ceiling_jump_held-2", "ceiling_duck-0", "ceiling_duck-2", "fall_limits_jump-0",
-              "fall_limits_jump-2", "further_height-2", "further_height-56", "short_run_up-2",
-              "short_run_up-10", "tipped_slab-10", "tipped_slab-20"})
+             {"ceiling_jump-2", "ceiling_jump_held-2", "ceiling_duck-0", "ceiling_duck-2",
+              "fall_limits_jump-0", "fall_limits_jump-2", "further_height-2", "further_height-56",
+              "short_run_up-2", "short_run_up-10", "tipped_slab-10", "tipped_slab-20"})
             QTest::newRow(name) << name;
     }
     void what_can_be_done_is_reached_and_replayed() {

@@ -111,8 +111,8 @@ private slots:
         for (int i = 0; i < 100'000; ++i) values += (i ? ",\"k" : "\"k") + std::to_string(i) + "\":1";
         const std::string begin = R"({"format":1,"name":"x","layers":[{"id":"a","name":"A","items":[)";
         const auto level = io::level_from_text(
-            begin + R"({"id":"s","type":"element","kind":"start","at":[0,0,0],"values":{)" + values + "}}]}]," +
-                R"("characters":{},)" + values + "}",
+            begin + R"({"id":"s","type":"element","kind":"start","at":[0,0,0],"values":{)" + values +
+                "}}]}]," + R"("characters":{},)" + values + "}",
             "many");
         QVERIFY2(level, level ? "" : level.error().text().c_str());
         QCOMPARE(level->extra.size(), size_t(100'000));
