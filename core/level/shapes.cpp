@@ -490,14 +490,49 @@ BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
 
 } // namespace
 
+namespace {
+
+/// For each face three corners of all the faces that lie in one plane with it, so that they name one plane: with
+/// planes of their own, a rounding apart where a brush is turned, the rim of an opening would leave a film across it.
+std::vector<std::array<int, 3>> corners_of_planes(const BodyMaker& maker, const FaceMesh& mesh) {
+    constexpr double k_one_way = 1e-12, k_one_plane_m = 1e-7;
+    struct Group {
+        Vec3 normal;
+        double offset;
+        Loop ring;
+    };
+    std::vector<Group> groups;
+    std::vector<size_t> group_of;
+    for (const Loop& loop : mesh.faces) {
+        const Vec3 normal = glm::normalize(area_vector(mesh.points, loop));
+        const double offset = glm::dot(normal, mesh.points[size_t(loop[0])]);
+        const auto same = std::find_if(groups.begin(), groups.end(), [&](const Group& group) {
+            return glm::dot(group.normal, normal) > 1 - k_one_way &&
+                   std::abs(group.offset - offset) < k_one_plane_m;
+        });
+        group_of.push_back(size_t(same - groups.begin()));
+        if (same == groups.end()) groups.push_back({normal, offset, {}});
+        Loop& ring = groups[group_of.back()].ring;
+        ring.insert(ring.end(), loop.begin(), loop.end());
+    }
+    std::vector<std::array<int, 3>> of_group, out;
+    for (const Group& group : groups) of_group.push_back(far_corners(maker, group.ring));
+    for (const size_t group : group_of) out.push_back(of_group[group]);
+    return out;
+}
+
+} // namespace
+
 BrushBody concave_body(const Brush& brush, const FaceMesh& mesh) {
     BodyMaker maker(brush);
     std::vector<Vec3> rounded;
     for (const Vec3& p : mesh.points) rounded.push_back(geometry::to_metres(maker.at(maker.point(p))));
-    for (const Loop& loop : mesh.faces) {
+    const auto shared = corners_of_planes(maker, mesh);
+    for (size_t f = 0; f < mesh.faces.size(); ++f) {
+        const Loop& loop = mesh.faces[f];
         const BoxSide side = side_towards(area_vector(mesh.points, loop) / brush.size);
         maker.seen_face(loop, side);
-        const auto through = far_corners(maker, loop);
+        const auto through = is_plane(rounded, loop, shared[f]) ? shared[f] : far_corners(maker, loop);
         if (is_plane(rounded, loop, through))
             for (Loop& piece : convex_pieces(mesh.points, loop))
                 maker.bound(std::move(piece), side, maker.plane(through[0], through[1], through[2]));

@@ -30,6 +30,22 @@ private slots:
         QCOMPARE(problem_of(room), std::string("shell_m"));
     }
 
+    void an_opening_stays_open_however_the_shell_is_turned() {
+        Random random(1330);
+        for (int round = 0; round < test::rounds(400); ++round) {
+            Brush room = of(Shape::box, {random.stepped(1, 6, 0.01), random.stepped(1, 6, 0.01),
+                                         random.stepped(1, 4, 0.01)});
+            if (round == 0) room.size = {3.97, 2.83, 2.72};
+            room.shell_m = 0.1;
+            room.open_sides = {BoxSide(round % 6)};
+            if (round == 0) room.open_sides = {BoxSide::right};
+            room.place.turn_deg = round == 0 ? 284.00533659122357 : random.stepped(0, 360, 1e-9);
+            const auto turned = facts(room);
+            QCOMPARE(turned.faces, size_t(5 + 5 + 1)); // a film across it would be one more
+            QCOMPARE(turned.open_edges, size_t(0));
+        }
+    }
+
     void outlines_and_round_shapes_become_shells_too() {
         Brush hall = outline({{0, 0}, {6, 0}, {6, 3}, {3, 3}, {3, 6}, {0, 6}}, 3);
         hall.shell_m = 0.5;
