@@ -8,8 +8,10 @@
 #include <sys/stat.h>
 #include <sys/sysmacros.h>
 
+#include "build/surface_builder.h"
 #include "check/check.h"
 #include "core/level_maker.h"
+#include "core/random.h"
 #include "io/ci_reports.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
@@ -95,6 +97,48 @@ private slots:
         deep.layers[0] = layer;
         QVERIFY(unkept_item(before, deep));
         QVERIFY(!io::level_from_text(io::text_of(deep), "deep"));
+    }
+
+    void files_of_every_shape_with_changed_values_are_built_or_refused() {
+        auto good = io::parse_json(case_text("sigfpe-full.level.json"), "full");
+        QVERIFY(good);
+        (*good)["layers"][0]["items"][3]["size"] = {4, 2, 3}; // the stairs that cannot be built
+        QVERIFY(io::level_from_text(io::to_text(*good), "full"));
+        std::vector<io::Json::json_pointer> places;
+        const io::Json all = good->flatten();
+        for (const auto& [place, value] : all.items()) places.emplace_back(place);
+        const io::Json values[] = {0,
+                                   -1,
+                                   1,
+                                   2,
+                                   3,
+                                   1e-9,
+                                   1e-5,
+                                   0.01,
+                                   1e4,
+                                   1e9,
+                                   1e308,
+                                   -1e4,
+                                   "x",
+                                   nullptr,
+                                   io::Json::array(),
+                                   io::Json::object()};
+        test::Random random(7301);
+        int built = 0;
+        for (int round = 0; round < test::rounds(600); ++round) {
+            io::Json changed = *good;
+            for (int k = random.whole(1, 3); k > 0; --k)
+                changed[places[size_t(random.whole(0, int(places.size()) - 1))]] =
+                    values[size_t(random.whole(0, int(std::size(values)) - 1))];
+            const auto level = io::level_from_text(io::to_text(changed), "changed");
+            if (!level) continue;
+            ++built;
+            QVERIFY(*io::level_from_text(io::text_of(*level), "again") == *level);
+            const auto solid = build::build_solid(*level);
+            QCOMPARE(facts_of(build::surface_of(solid)).open_edges, size_t(0));
+            found_items(*level, "x>0");
+        }
+        QVERIFY(built > 10);
     }
 
     void numbers_out_of_all_bounds_are_messages() {
