@@ -259,6 +259,7 @@ Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const 
 
 void LevelView::mousePressEvent(QMouseEvent* event) {
     last_pointer_ = event->position();
+    framed_ = false; // somebody works here: the picture stays where it is
     if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
     typed_.clear();
     tool_->press(pointer_at(event->position(), event->modifiers()));
@@ -307,6 +308,7 @@ void LevelView::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void LevelView::wheelEvent(QWheelEvent* event) {
+    framed_ = false;
     if (walker_) return;
     // A touchpad sends many small turns of the wheel: a tool gets whole steps.
     wheel_ += event->angleDelta().y();
@@ -371,6 +373,7 @@ bool LevelView::event(QEvent* event) {
 }
 
 void LevelView::keyPressEvent(QKeyEvent* event) {
+    framed_ = false;
     if (walker_) {
         if (!event->isAutoRepeat()) walk_key(event);
         return;

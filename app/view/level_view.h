@@ -115,7 +115,7 @@ private:
     std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;
     std::shared_ptr<const TintMesh> uploaded_tint_;
-    bool framed_ = true;     ///< the camera is where `frame_all` put it
+    bool framed_ = true;     ///< nobody did anything here since `frame_all`: it is framed anew with its size
     std::set<int> eye_keys_; ///< held down, moving the eye
     int wheel_ = 0;          ///< turned, but not yet a whole step of a tool
     QPointF last_pointer_;

@@ -1,7 +1,9 @@
 #include "window/pace_strip.h"
 
+#include <QGuiApplication>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QTimer>
 
 #include "numbers.h"
 #include "theme.h"
@@ -37,6 +39,11 @@ QSize PaceStrip::sizeHint() const {
 
 /// As high as what there is to say.
 void PaceStrip::fit() {
+    constexpr int k_later_ms = 150;
+    if (QGuiApplication::mouseButtons() != Qt::NoButton) { // nothing moves under a hand that drags
+        QTimer::singleShot(k_later_ms, this, &PaceStrip::fit);
+        return;
+    }
     setMaximumHeight(states_.empty() ? minimumSizeHint().height() : QWIDGETSIZE_MAX);
     updateGeometry();
 }

@@ -106,7 +106,7 @@ std::optional<Brush> opening_in(const Item& host, const Vec3& at, const Vec3& no
     brush.place.at = {middle.x, middle.y, ground_of(*host.brush()) + size.sill_m};
     brush.place.turn_deg = degrees(std::atan2(out.x, -out.y)); // its near side looks out of the wall
     brush.host = host.id;
-    return brush;
+    return measured(std::move(brush));
 }
 
 Level with_openings_following(const Level& before, Level after) {

@@ -19,6 +19,7 @@ class EveryToolTest : public WindowDriver {
         const Level level = session().stored_level();
         const auto read = io::level_from_text(io::text_of(level), "level");
         QVERIFY2(read, after);
+        if (!(*read == level)) qWarning("%s\n%s", io::text_of(level).c_str(), io::text_of(*read).c_str());
         QVERIFY2(*read == level, after);
         int steps = 0;
         for (; !session().undo_text().isEmpty(); ++steps) session().undo();
