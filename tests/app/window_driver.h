@@ -37,7 +37,11 @@ protected:
         QApplication::setActiveWindow(window_.get());
         view().setFocus();
     }
-    void settle() { QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000); }
+    void settle() {
+        QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000);
+        // What the answer moves in the window has moved before anybody points at something.
+        for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
+    }
     static void move_to(LevelView& in, const QPoint& at, Qt::MouseButtons held = Qt::NoButton,
                         Qt::KeyboardModifiers keys = {}) {
         QMouseEvent event(QEvent::MouseMove, at, in.mapToGlobal(at), Qt::NoButton, held, keys);
@@ -68,6 +72,7 @@ protected:
         paint(in);
     }
     void drag(const Vec3& from, const Vec3& to, Qt::KeyboardModifiers keys = {}) {
+        for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
         drag(view(), at(from), at(to), keys);
     }
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&view(), key, modifiers); }
