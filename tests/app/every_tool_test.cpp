@@ -201,7 +201,7 @@ private slots:
         for (const auto& command : window_->commands().all()) keys.insert(command.standard);
         // What stands in bold and reads as a key is one: a letter, a digit, or something with Ctrl or Shift.
         static const QRegularExpression bold(
-            R"(\*\*((?:Ctrl\+|Shift\+)*(?:[A-Z0-9]|Up|Down|Home|PageUp))\*\*)");
+            R"(\*\*((?:Ctrl\+|Shift\+)*(?:[A-Z0-9]|Up|Down|Home))\*\*)");
         int found = 0;
         for (auto it = bold.globalMatch(text); it.hasNext(); ++found) {
             const QString key = it.next().captured(1);
