@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "check/round_top.h"
 #include "level/brush_shape.h"
 #include "level/item_search.h"
 #include "level/order.h"
@@ -211,11 +212,18 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
         const TintKind kind = fragment.low ? TintKind::low
                               : returns    ? TintKind::reached
                                            : TintKind::no_return;
-        for (const ConvexArea& area : on_ground(fragment, column, *result.world))
+        const auto add = [&](const ConvexArea& area, const motion::HeightPlane& height) {
             for (size_t i = 1; i + 1 < area.size(); ++i)
                 for (const Vec2 p : {area[0], area[i], area[i + 1]})
-                    mesh.triangles.push_back(
-                        {{float(p.x), float(p.y), float(column.top.at(p))}, float(kind)});
+                    mesh.triangles.push_back({{float(p.x), float(p.y), float(height.at(p))}, float(kind)});
+        };
+        if (!top.round)
+            for (const ConvexArea& area : on_ground(fragment, column, *result.world)) add(area, column.top);
+        else
+            for (int i : top.round->columns) {
+                const motion::Column& part = result.world->columns()[size_t(i)];
+                add(geometry::common(fragment.area, part.area), part.top);
+            }
     }
     return mesh;
 }

@@ -6,6 +6,7 @@
 #include "base/tolerance.h"
 #include "check/ground.h"
 #include "check/patches.h"
+#include "check/round_top.h"
 #include "check/walk.h"
 
 namespace rubble::check {
@@ -106,13 +107,15 @@ void find_portals(Ground& ground, const Character& c, const std::vector<int>& re
                 if (other == int(f)) return;
                 const Fragment& to = ground.fragments[size_t(other)];
                 const Top &a = ground.tops[size_t(from.top)], &b = ground.tops[size_t(to.top)];
-                const bool one_plane = from.top == to.top || (a.feet == b.feet && a.cap == b.cap);
+                const bool one_plane =
+                    from.top == to.top ||
+                    (!a.round && !b.round && a.feet == b.feet && a.cap == b.cap);
                 const auto edge = common_edge(from.area, to.area, one_plane ? 1e-5 : rim);
                 if (!edge) return;
                 Portal portal{other, edge->first, edge->second};
                 auto rise_at = [&](Vec2 p) { return b.feet_at(p) - a.feet_at(p); };
                 auto part = within_step(rise_at(portal.a), rise_at(portal.b), step);
-                const bool level = a.slope_area.empty() && b.slope_area.empty();
+                const bool level = a.level() && b.level();
                 if (!part && !level) part = places_within_step(portal, rise_at, step);
                 if (part) {
                     const Vec2 along = portal.b - portal.a;
@@ -159,7 +162,7 @@ void try_slope_portals(Ground& ground, const motion::World& world, const Charact
             for (Portal& portal : ground.fragments[f].portals) {
                 const Top &a = ground.tops[size_t(ground.fragments[f].top)],
                           &b = ground.tops[size_t(ground.fragments[size_t(portal.to)].top)];
-                const bool level = a.slope_area.empty() && b.slope_area.empty();
+                const bool level = a.level() && b.level();
                 if (!level && portal.walked && a.column != b.column)
                     portal.walked = crosses(ground, world, c, int(f), portal);
             }
@@ -232,6 +235,7 @@ void join_ledges(Ground& ground) {
 } // namespace
 
 double Top::feet_at(Vec2 p) const {
+    if (round) return round->feet_at(p);
     const double plain = std::min(feet.at(p), cap);
     if (slope_area.empty()) return plain;
     const auto felt = geometry::range_over_disc(slope_area, p, radius, slope.slope, slope.c);
@@ -277,6 +281,8 @@ Ground ground_of(const motion::World& world, const Character& character, const C
             fragment.lowest_m = std::min(fragment.lowest_m, ground.feet_at(int(i), p));
             fragment.highest_m = std::max(fragment.highest_m, ground.feet_at(int(i), p));
         }
+        const Top& top = ground.tops[size_t(fragment.top)];
+        if (top.round) fragment.highest_m = top.cap; // it may rise between the corners
     }
     ground.grid = geometry::BoxGrid(boxes);
     const std::vector<int> renewed = take_over_portals(ground, character, patches, before);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "base/cancel.h"
@@ -8,6 +9,8 @@
 #include "motion/world_change.h"
 
 namespace rubble::check {
+
+struct RoundTop;
 
 /// A top of matter on which the character can stand, as heights of the feet over the plane: on a slope the
 /// flat bottom touches uphill, so the feet are higher than the ground under the middle.
@@ -18,8 +21,10 @@ struct Top {
     geometry::ConvexArea slope_area; ///< of a sloping column; empty for level ones
     motion::HeightPlane slope;       ///< of a sloping column's top
     double radius = 0;
+    std::shared_ptr<const RoundTop> round; ///< where several tops of one body are one; then it knows
     /// The feet's height over a place: over a slope's rim the disc feels only a part of it.
     double feet_at(Vec2 p) const;
+    bool level() const { return slope_area.empty(); }
 };
 
 /// A way to walk, or to drop, from one fragment into a neighbour.

@@ -144,9 +144,11 @@ private:
 
     /// From below: beside the matter that carries the other fragment, where the head is free.
     void up_beside() {
-        const motion::Column& column = w_.columns()[size_t(g_.tops[size_t(b_.top)].column)];
-        for (size_t i = 0; i < column.area.size(); ++i) {
-            const Vec2 a = column.area[i], b = column.area[(i + 1) % column.area.size()];
+        const Top& top = g_.tops[size_t(b_.top)];
+        const geometry::ConvexArea& carrying =
+            top.level() ? w_.columns()[size_t(top.column)].area : top.slope_area;
+        for (size_t i = 0; i < carrying.size(); ++i) {
+            const Vec2 a = carrying[i], b = carrying[(i + 1) % carrying.size()];
             const double length = glm::length(b - a);
             if (length < 0.01) continue;
             const Vec2 outward = -left_of((b - a) / length);

@@ -7,6 +7,7 @@
 #include "base/parallel.h"
 #include "base/tolerance.h"
 #include "check/flight.h"
+#include "check/round_top.h"
 #include "motion/step.h"
 
 namespace rubble::check {
@@ -22,16 +23,6 @@ namespace {
 constexpr double k_tile_m = 8;
 /// Edges keep this far to the safe side, so that standing on one does not hang on rounding (metres).
 constexpr double k_safe_m = 1e-4;
-
-/// The part of `area` where `upper` is above `lower` by more than `by`.
-ConvexArea where_above(const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower,
-                       double by) {
-    if (area.empty()) return {};
-    const Vec2 slope = upper.slope - lower.slope;
-    const double c = upper.c - lower.c - by, steep = glm::length(slope);
-    if (steep < 1e-9) return c > 0 ? area : ConvexArea{};
-    return geometry::clipped(area, {slope * (-c / (steep * steep)), slope / steep});
-}
 
 /// The places where the column keeps a body of `height` from having its feet at `feet`. For feet that slope
 /// themselves a column is taken over its round rim as high as its plane goes on, never higher than its
@@ -120,17 +111,25 @@ struct Plot {
     ConvexArea area;
 };
 
+/// The one plot of a round top; none where nobody can stand on it.
+std::vector<Plot> plots_of(std::shared_ptr<const RoundTop> round, const Character& c) {
+    ConvexArea area = geometry::grown_inside(round->footprint, round->overhang - k_safe_m);
+    if (area.empty()) return {};
+    Top top{round->columns[0], {}, round->highest, round->footprint, {}, c.radius_m, std::move(round)};
+    return {{std::move(top), std::move(area)}};
+}
+
 std::vector<Plot> plots_of(const Column& column, int index, const Character& c) {
     const ConvexArea area = geometry::grown_inside(column.area, overhang_m(c) - k_safe_m);
-    if (column.top.level()) return {{{index, column.top, column.high, {}, {}, c.radius_m}, area}};
+    if (column.top.level()) return {{{index, column.top, column.high, {}, {}, c.radius_m, {}}, area}};
     HeightPlane feet = column.top;
     feet.c += c.radius_m * column.steep;
     const HeightPlane highest{Vec2(0), column.high};
     std::vector<Plot> plots;
     if (auto slope = where_above(area, highest, feet, 0); !slope.empty())
-        plots.push_back({{index, feet, column.high, column.area, column.top, c.radius_m}, std::move(slope)});
+        plots.push_back({{index, feet, column.high, column.area, column.top, c.radius_m, {}}, std::move(slope)});
     if (auto rim = where_above(area, feet, highest, 0); !rim.empty())
-        plots.push_back({{index, highest, column.high, column.area, column.top, c.radius_m}, std::move(rim)});
+        plots.push_back({{index, highest, column.high, column.area, column.top, c.radius_m, {}}, std::move(rim)});
     return plots;
 }
 
@@ -154,6 +153,7 @@ std::vector<ConvexArea> tiled(const ConvexArea& area) {
 /// Whether another plot of equal heights comes first; its area is taken out so that no place counts twice.
 bool shadows(const Plot& first, const Plot& second) {
     const double apart = tolerance::same_height_m;
+    if (first.top.round || second.top.round) return false;
     return glm::length(first.top.feet.slope - second.top.feet.slope) < 1e-9 &&
            std::abs(first.top.feet.c - second.top.feet.c) < apart &&
            std::abs(first.top.cap - second.top.cap) < apart;
@@ -220,11 +220,18 @@ class Cutter {
 public:
     Cutter(const World& world, const Character& c) : world_(world), c_(c) {
         const auto& columns = world.columns();
+        std::vector<std::shared_ptr<const RoundTop>> rounds(columns.size()); // at the first of their columns
+        for (size_t i = 0; i < columns.size(); i += size_t(std::max(columns[i].cell.count, 1)))
+            if (columns[i].cell.count > 1) rounds[i] = round_top_of(world, int(i), c);
         std::vector<std::vector<Plot>> found(columns.size());
         parallel_for(
             columns.size(),
             [&](size_t i) {
-                if (motion::is_ground(c, columns[i])) found[i] = plots_of(columns[i], int(i), c);
+                if (!motion::is_ground(c, columns[i])) return;
+                if (const auto& round = rounds[size_t(columns[i].cell.first)])
+                    found[i] = round->columns[0] == int(i) ? plots_of(round, c) : std::vector<Plot>{};
+                else
+                    found[i] = plots_of(columns[i], int(i), c);
             },
             32);
         plots_of_column_.resize(columns.size());
@@ -279,27 +286,93 @@ public:
         const bool crouches = c_.crouched_height_m > 0;
         const double least_height = crouches ? c_.crouched_height_m : c_.height_m;
         const Plot& plot = plots_[size_t(task.plot)];
+        const Hindrances in_the_way(*this, plot);
         std::vector<Piece> pieces{{task.area, false}};
         std::vector<ConvexArea> low;
+        std::vector<int> cells; // that were looked at as a whole
+        for (const ConvexArea& area : in_the_way.of_own_body(task.area)) cut_out(pieces, area, false);
         world_.for_near(task.box.grown(c_.radius_m), [&](int i) {
             if (pieces.empty()) return;
-            const Column& column = world_.columns()[size_t(i)];
             for (int other : plots_of_column_[size_t(i)])
-                if (other < task.plot && shadows(plots_[size_t(other)], plot))
-                    cut_out(pieces, plots_[size_t(other)].area, false);
-            if (i == plot.top.column) return;
-            auto blocked = [&](double height) {
-                return obstacle(column, grown_[size_t(i)], plot.top.feet, height, c_.radius_m);
-            };
-            cut_out(pieces, blocked(least_height), false);
+                if (const ConvexArea area = in_the_way.of_plot(other, task.plot); !area.empty())
+                    cut_out(pieces, area, false);
+            if (!in_the_way.looks_at(i, cells)) return;
+            for (const ConvexArea& area : in_the_way.of_column(i, least_height)) cut_out(pieces, area, false);
             if (crouches && least_height < c_.height_m)
-                if (ConvexArea area = blocked(c_.height_m); !area.empty()) low.push_back(std::move(area));
+                for (ConvexArea& area : in_the_way.of_column(i, c_.height_m)) low.push_back(std::move(area));
         });
         for (const ConvexArea& area : low) cut_out(pieces, area, true);
         return pieces;
     }
 
 private:
+    /// What keeps the character from standing on one plot.
+    class Hindrances {
+    public:
+        Hindrances(const Cutter& all, const Plot& plot) : all_(all), plot_(plot), round_(plot.top.round.get()) {
+            if (!round_) return;
+            least_ = round_->highest;
+            for (Vec2 p : plot.area) least_ = std::min(least_, round_->feet_at(p)); // it is concave
+        }
+
+        std::vector<ConvexArea> of_own_body(const ConvexArea& area) const {
+            return round_ ? steep_places(*round_, area) : std::vector<ConvexArea>{};
+        }
+
+        /// The places that another plot of the same height has for itself.
+        ConvexArea of_plot(int other, int own) const {
+            const Plot& plot = all_.plots_[size_t(other)];
+            if (other < own && shadows(plot, plot_)) return plot.area;
+            if (!round_ || !plot.top.level() || !round_->has_level_part_at(plot.top.feet.c)) return {};
+            return shared_with_level(*round_, plot.area, plot.top.feet.c);
+        }
+
+        /// Whether a column is to be asked: not of the plot's own body and, where a body is taken as a whole,
+        /// only the first of it.
+        bool looks_at(int i, std::vector<int>& cells) const {
+            const Column &column = columns()[size_t(i)], &own = columns()[size_t(plot_.top.column)];
+            if (round_ ? column.cell.first == own.cell.first : i == plot_.top.column) return false;
+            if (!as_a_whole(column)) return true;
+            if (std::find(cells.begin(), cells.end(), column.cell.first) != cells.end()) return false;
+            cells.push_back(column.cell.first);
+            return true;
+        }
+
+        std::vector<ConvexArea> of_column(int i, double height) const {
+            const Column& column = columns()[size_t(i)];
+            const double r = all_.c_.radius_m;
+            if (round_) return obstacles(*round_, least_, column, all_.grown_[size_t(i)], height);
+            ConvexArea area = as_a_whole(column)
+                                  ? of_cell(column.cell, height)
+                                  : obstacle(column, all_.grown_[size_t(i)], plot_.top.feet, height, r);
+            if (area.empty()) return {};
+            return {std::move(area)};
+        }
+
+    private:
+        const std::vector<Column>& columns() const { return all_.world_.columns(); }
+
+        /// What a convex body has between two levels is convex again.
+        bool as_a_whole(const Column& column) const {
+            const auto cell = column.cell, own = columns()[size_t(plot_.top.column)].cell;
+            return plot_.top.feet.level() && !round_ && cell.count > 1 && cell.first != own.first;
+        }
+        ConvexArea of_cell(const Column::Cell& cell, double height) const {
+            const double near = tolerance::same_height_m, feet = plot_.top.feet.c;
+            std::vector<Vec2> corners;
+            for (int i = cell.first; i < cell.first + cell.count; ++i)
+                for (Vec2 p : columns()[size_t(i)].between(feet + near, feet + height - near))
+                    corners.push_back(p);
+            return geometry::grown_outside(geometry::hull(std::move(corners)),
+                                           all_.c_.radius_m + k_safe_m / 10);
+        }
+
+        const Cutter& all_;
+        const Plot& plot_;
+        const RoundTop* round_;
+        double least_ = 0; ///< of the feet on a round top
+    };
+
     const World& world_;
     const Character& c_;
     std::vector<Plot> plots_;

@@ -73,12 +73,14 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
     struct Lid {
         HeightPlane height;
         ConvexArea area;
+        Box2 box;
     };
     std::vector<Lid> tops, bottoms;
     for (const auto& face : cell.faces) {
         if (std::abs(face.plane.normal.z) < k_upright) continue;
-        Lid lid{height_of(face.plane), projected(face.loop)};
+        Lid lid{height_of(face.plane), projected(face.loop), {}};
         if (lid.area.empty()) continue;
+        lid.box = geometry::box_of(lid.area);
         // A level face has its corners' own height, free of the rounding in its plane.
         if (lid.height.level()) lid.height.c = face.loop[0].z;
         (face.plane.normal.z > 0 ? tops : bottoms).push_back(std::move(lid));
@@ -86,6 +88,7 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
     std::vector<Column> columns;
     for (const Lid& top : tops)
         for (const Lid& bottom : bottoms) {
+            if (!top.box.touches(bottom.box)) continue;
             Column column;
             column.area = tops.size() == 1      ? bottom.area
                           : bottoms.size() == 1 ? top.area

@@ -29,6 +29,10 @@ struct Column {
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
     int brush = 0;        ///< index into the solid's brushes
+    /// The columns of the same convex cell, one after the other in a World.
+    struct Cell {
+        int first = 0, count = 0;
+    } cell;
     double steep = 0;     ///< tangent of the top's slope
     double slope_deg = 0; ///< the same as an angle
     /// The gentlest slope of a top that begins where this one is highest; infinite where none does, and for

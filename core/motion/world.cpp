@@ -40,7 +40,12 @@ World world_of(const build::Solid& solid) {
     for (int b = 0; b < int(solid.brushes.size()); ++b) {
         const int first = int(columns.size());
         for_each_matter(*solid.brushes[size_t(b)], [&](const geometry::ConvexCell& cell) {
-            for (Column& column : columns_of(cell, b)) columns.push_back(std::move(column));
+            std::vector<Column> parts = columns_of(cell, b);
+            const Column::Cell all{int(columns.size()), int(parts.size())};
+            for (Column& part : parts) {
+                part.cell = all;
+                columns.push_back(std::move(part));
+            }
         });
         sources.push_back({solid.brushes[size_t(b)]->item, first, int(columns.size()) - first});
     }

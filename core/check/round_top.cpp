@@ -1,0 +1,180 @@
+#include "check/round_top.h"
+
+#include <cmath>
+
+#include "base/tolerance.h"
+#include "check/flight.h"
+#include "motion/step.h"
+
+namespace rubble::check {
+
+using geometry::ConvexArea;
+using motion::Column;
+using motion::HeightPlane;
+
+namespace {
+
+/// The heights of a body's bottom over a plane that it touches uphill.
+HeightPlane feet_over(HeightPlane top, double radius) {
+    top.c += radius * glm::length(top.slope);
+    return top;
+}
+
+/// The gentlest plane over the ridge that two facets of a concave top share; none where that is one of theirs.
+/// Every slope between those of the facets supports the top there.
+std::optional<HeightPlane> over_ridge(const RoundTop::Facet& a, const RoundTop::Facet& b) {
+    const Vec2 change = b.height.slope - a.height.slope;
+    const double part = -glm::dot(a.height.slope, change) / glm::dot(change, change);
+    if (!(part > 1e-3 && part < 1 - 1e-3) || !a.box.grown(tolerance::same_place_m).touches(b.box)) return {};
+    int shared = 0;
+    Vec2 at{0};
+    for (Vec2 p : a.area)
+        if (geometry::distance(b.area, p) < tolerance::same_place_m) ++shared, at = p;
+    if (shared < 2) return {};
+    const Vec2 slope = a.height.slope + change * part;
+    return HeightPlane{slope, a.height.at(at) - glm::dot(slope, at)};
+}
+
+/// Ridges of bodies with more facets than this are so blunt that the facets' own planes tell the feet.
+constexpr size_t k_most_ridged = 64;
+
+std::vector<HeightPlane> planes_over_feet(const RoundTop& top) {
+    std::vector<HeightPlane> out{{Vec2(0), top.highest}};
+    for (const auto& facet : top.walked)
+        if (std::find(out.begin(), out.end(), facet.feet) == out.end()) out.push_back(facet.feet);
+    if (top.walked.size() + top.steep.size() > k_most_ridged) return out;
+    for (size_t i = 0; i < top.walked.size(); ++i) {
+        for (size_t k = i + 1; k < top.walked.size(); ++k)
+            if (const auto plane = over_ridge(top.walked[i], top.walked[k]))
+                out.push_back(feet_over(*plane, top.radius));
+        for (const auto& steep : top.steep)
+            if (const auto plane = over_ridge(top.walked[i], steep))
+                out.push_back(feet_over(*plane, top.radius));
+    }
+    return out;
+}
+
+/// The walked facet nearest to a place, which most likely decides there.
+const RoundTop::Facet& nearest_walked(const RoundTop& top, Vec2 p) {
+    const RoundTop::Facet* best = &top.walked.front();
+    double least = std::numeric_limits<double>::infinity();
+    for (const auto& facet : top.walked) {
+        const Vec2 out = (facet.box.low + facet.box.high) * 0.5 - p;
+        if (glm::dot(out, out) < least) least = glm::dot(out, out), best = &facet;
+    }
+    return *best;
+}
+
+/// The part of an area where a plane stays below every walked facet's feet, raised by `by`.
+ConvexArea below_walked(ConvexArea area, const RoundTop& top, const HeightPlane& plane, double by) {
+    if (area.empty()) return area;
+    area = where_above(area, nearest_walked(top, geometry::middle_of(area)).feet, plane, -by);
+    for (const HeightPlane& feet : top.over_feet) {
+        if (area.empty()) return area;
+        area = where_above(area, feet, plane, -by);
+    }
+    return area;
+}
+
+} // namespace
+
+ConvexArea where_above(const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower,
+                       double by) {
+    if (area.empty()) return {};
+    const Vec2 slope = upper.slope - lower.slope;
+    const double c = upper.c - lower.c - by, steep = glm::length(slope);
+    if (steep < 1e-9) return c > 0 ? area : ConvexArea{};
+    return geometry::clipped(area, {slope * (-c / (steep * steep)), slope / steep});
+}
+
+double RoundTop::feet_at(Vec2 p) const {
+    double best = -std::numeric_limits<double>::infinity();
+    const Box2 around = Box2{p, p}.grown(radius);
+    for (const auto* facets : {&walked, &steep})
+        for (const Facet& facet : *facets) {
+            if (!facet.box.touches(around)) continue;
+            const auto felt =
+                geometry::range_over_disc(facet.area, p, radius, facet.height.slope, facet.height.c);
+            if (felt) best = std::max(best, felt->high);
+        }
+    if (std::isfinite(best)) return best;
+    return std::min(nearest_walked(*this, p).feet.at(p), highest);
+}
+
+bool RoundTop::has_level_part_at(double height) const {
+    return std::abs(highest - height) < tolerance::same_height_m;
+}
+
+std::shared_ptr<const RoundTop> round_top_of(const motion::World& world, int column, const Character& c) {
+    const auto& columns = world.columns();
+    const auto cell = columns[size_t(column)].cell;
+    RoundTop top;
+    std::vector<HeightPlane> heights;
+    std::vector<Vec2> corners;
+    for (int i = cell.first; i < cell.first + cell.count; ++i) {
+        const Column& part = columns[size_t(i)];
+        const bool walked = motion::is_ground(c, part);
+        (walked ? top.walked : top.steep)
+            .push_back({part.area, part.box, part.top, feet_over(part.top, c.radius_m)});
+        top.highest = i == cell.first ? part.high : std::max(top.highest, part.high);
+        if (!walked) continue;
+        top.columns.push_back(i);
+        corners.insert(corners.end(), part.area.begin(), part.area.end());
+        if (std::find(heights.begin(), heights.end(), part.top) == heights.end() && heights.size() < 2)
+            heights.push_back(part.top);
+    }
+    if (heights.size() < 2) return nullptr;
+    top.footprint = geometry::hull(std::move(corners));
+    top.radius = c.radius_m;
+    top.overhang = overhang_m(c);
+    top.over_feet = planes_over_feet(top);
+    return std::make_shared<const RoundTop>(std::move(top));
+}
+
+std::vector<ConvexArea> steep_places(const RoundTop& top, const ConvexArea& around) {
+    std::vector<ConvexArea> out;
+    const Box2 box = geometry::box_of(around);
+    for (const auto& facet : top.steep) {
+        if (!facet.box.grown(top.radius).touches(box)) continue;
+        // Most are below the walked ones only beyond the places asked about: the nearest one says so.
+        const auto& near = nearest_walked(top, (facet.box.low + facet.box.high) * 0.5);
+        ConvexArea area = where_above(around, near.feet, facet.feet, tolerance::same_height_m);
+        if (area.empty()) continue;
+        area = geometry::common(area, geometry::grown_outside(facet.area, top.radius));
+        area = below_walked(std::move(area), top, facet.feet, -tolerance::same_height_m);
+        if (!area.empty()) out.push_back(std::move(area));
+    }
+    return out;
+}
+
+std::vector<ConvexArea> obstacles(const RoundTop& top, double least, const Column& column,
+                                  const ConvexArea& grown, double height) {
+    const double near = tolerance::same_height_m;
+    if (column.high <= least + near || column.low >= top.highest + height) return {};
+    ConvexArea under_head = grown;
+    if (column.high >= least + height) { // a ceiling: only where it is lower than the head
+        HeightPlane bottom = column.bottom;
+        bottom.c -= top.radius * glm::length(bottom.slope);
+        under_head = below_walked(std::move(under_head), top, bottom, height);
+    }
+    if (under_head.empty()) return {};
+    const HeightPlane upper = feet_over(column.top, top.radius);
+    const auto over = [&](const HeightPlane& feet) {
+        ConvexArea area = where_above(under_head, upper, feet, near);
+        return column.steep > 0 ? where_above(area, {Vec2(0), column.high}, feet, near) : area;
+    };
+    if (ConvexArea over_all = over({Vec2(0), top.highest}); over_all.size() == under_head.size() &&
+                                                            geometry::area_of(over_all) >
+                                                                geometry::area_of(under_head) - 1e-9)
+        return {over_all};
+    std::vector<ConvexArea> out;
+    for (const HeightPlane& feet : top.over_feet)
+        if (ConvexArea area = over(feet); !area.empty()) out.push_back(std::move(area));
+    return out;
+}
+
+ConvexArea shared_with_level(const RoundTop& top, const ConvexArea& plot, double height) {
+    return below_walked(plot, top, {Vec2(0), height}, tolerance::same_height_m);
+}
+
+} // namespace rubble::check
