@@ -10,6 +10,7 @@
 #include "check/claims.h"
 #include "check/findings.h"
 #include "check/flight.h"
+#include "check/mends.h"
 #include "check/near_miss.h"
 #include "edit/items.h"
 
@@ -197,6 +198,7 @@ private:
     void find_near_misses() {
         if (!options_.explain) return;
         std::set<ItemId> asked;
+        OtherMetrics others(*result_.world, options_.cancel);
         result_.near_misses.reserve(level_.claims.size() +
                                     result_.places.size()); // pointers into it stay good
         auto look = [&](const ItemId& from_id, const ItemId& to_id, const Reach& reach) -> const NearMiss* {
@@ -204,7 +206,7 @@ private:
                 if (known.from == from_id && known.to == to_id) return &known;
             const Item *from = find_item(level_, from_id), *to = find_item(level_, to_id);
             if (!from || !to || !from->element() || !to->element()) return nullptr;
-            auto miss = near_miss(*result_.world, *result_.ground, reach, c_, from->element()->at,
+            auto miss = near_miss(others, *result_.world, *result_.ground, reach, c_, from->element()->at,
                                   to->element()->at, options_.cancel);
             if (!miss) return nullptr;
             miss->from = from_id, miss->to = to_id;

@@ -1,12 +1,13 @@
 #include "check/near_miss.h"
 
 #include <cmath>
+#include <map>
+#include <queue>
 #include <set>
 
 #include "base/angle.h"
 #include "base/tolerance.h"
 #include "check/flight.h"
-#include "edit/items.h"
 
 namespace rubble::check {
 
@@ -14,7 +15,6 @@ using motion::World;
 
 namespace {
 
-constexpr size_t k_most_mends = 3;
 /// Misses farther than this are not offered as near (metres).
 constexpr double k_near_m = 8;
 /// A flight that lacks less than the first is what is missing; one that lacks less than the second is, unless
@@ -76,25 +76,14 @@ std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, co
     return best;
 }
 
-/// Whether the thing is reached by a character with other metrics; the witness leads along the way that the
-/// true one lacks.
-Reached with_metrics(const World& world, const Character& c, const Vec3& from, const Vec3& to,
-                     const Cancel& cancel, std::optional<Witness>* witness = nullptr) {
-    const Ground ground = ground_of(world, c, cancel);
-    Asking asking(ground, world, c, cancel, false);
-    auto answer = asking.ask(from, to);
-    if (witness) *witness = std::move(answer.witness);
-    return answer.reached;
-}
-
 /// The least change of one metric, from 0 to `most`, with which the thing is reached.
 template <class Change>
-std::optional<double> least_change(const World& world, const Character& c, const Vec3& from, const Vec3& to,
+std::optional<double> least_change(OtherMetrics& others, const Character& c, const Vec3& from, const Vec3& to,
                                    double most, Change change, const Cancel& cancel) {
     auto works = [&](double by) {
         Character other = c;
         change(other, by);
-        return with_metrics(world, other, from, to, cancel) == Reached::yes;
+        return others.ask(other, from, to) == Reached::yes;
     };
     if (!works(most)) return {};
     double fails = 0, holds = most;
@@ -105,30 +94,106 @@ std::optional<double> least_change(const World& world, const Character& c, const
     return holds;
 }
 
-/// The smallest slope above the limit with which the thing is reached, in degrees above it.
-std::optional<double> slope_change(const World& world, const Character& c, const Vec3& from, const Vec3& to,
+/// The smallest slope above the limit with which the thing is reached, in degrees above it: what can be walked
+/// at one slope can be at a steeper one, so the slopes that there are get halved.
+std::optional<double> slope_change(OtherMetrics& others, const World& world, const Character& c, const Vec3& from, const Vec3& to,
                                    const Cancel& cancel) {
-    std::set<double> slopes;
-    for (const auto& column : world.columns()) {
-        const double deg = column.slope_deg;
-        if (deg > c.max_slope_deg + tolerance::limit_deg && deg < 80)
-            slopes.insert(std::ceil(deg * 1000) / 1000);
-    }
-    int tried = 0;
-    for (double deg : slopes) {
-        if (++tried > 6 || cancel.requested()) break;
+    constexpr double k_steepest_deg = 80;
+    std::set<double> found;
+    for (const auto& column : world.columns())
+        if (column.slope_deg > c.max_slope_deg + tolerance::limit_deg && column.slope_deg < k_steepest_deg)
+            found.insert(std::ceil(column.slope_deg * 1000) / 1000);
+    const std::vector<double> slopes(found.begin(), found.end());
+    const auto works = [&](double deg) {
         Character other = c;
         other.max_slope_deg = deg;
-        if (with_metrics(world, other, from, to, cancel) == Reached::yes) return deg - c.max_slope_deg;
+        return others.ask(other, from, to) == Reached::yes;
+    };
+    if (slopes.empty() || !works(slopes.back())) return {};
+    size_t fails = 0, holds = slopes.size() - 1; // all before `fails` do
+    while (fails < holds && !cancel.requested()) {
+        const size_t middle = (fails + holds) / 2;
+        if (works(slopes[middle]))
+            holds = middle;
+        else
+            fails = middle + 1;
     }
-    return {};
+    return slopes[holds] - c.max_slope_deg;
+}
+
+/// A way up over edges where ground meets ground: how high the highest of them is, and which.
+struct Climb {
+    double height_m = std::numeric_limits<double>::infinity();
+    int upper_fragment = -1; ///< -1: no edge is higher than the character's own step
+    const Portal* edge = nullptr;
+};
+
+/// For each ledge the way to it from reached ground whose highest edge is lowest (bottleneck paths by
+/// Dijkstra's algorithm; Pollack 1960), no edge higher than `most_m`.
+std::vector<Climb> lowest_climbs(const Ground& ground, const Reach& reach, double own_step_m, double most_m) {
+    std::vector<std::vector<Climb>> up_from(ground.ledges.size());
+    for (int upper = 0; upper < int(ground.fragments.size()); ++upper)
+        for (const Portal& portal : ground.fragments[size_t(upper)].portals)
+            if (-portal.rise <= most_m)
+                up_from[size_t(ground.fragments[size_t(portal.to)].ledge)].push_back(
+                    {-portal.rise, upper, &portal});
+    std::vector<Climb> best(ground.ledges.size());
+    using Entry = std::pair<double, int>;
+    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
+    for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
+        if (reach.reached(ledge)) open.emplace(best[size_t(ledge)].height_m = own_step_m, ledge);
+    while (!open.empty()) {
+        const auto [height, ledge] = open.top();
+        open.pop();
+        const Climb so_far = best[size_t(ledge)];
+        if (height > so_far.height_m) continue;
+        for (const Climb& edge : up_from[size_t(ledge)]) {
+            Climb& there = best[size_t(ground.fragments[size_t(edge.upper_fragment)].ledge)];
+            const Climb& higher = edge.height_m > height ? edge : so_far;
+            if (higher.height_m >= there.height_m) continue;
+            there = higher;
+            open.emplace(there.height_m, ground.fragments[size_t(edge.upper_fragment)].ledge);
+        }
+    }
+    return best;
+}
+
+/// The least step above the character's own with which one would climb to where the thing is had; with the
+/// edge that takes it. Where flight helps on the way it may be too much.
+std::optional<NearMiss> step_miss(const Ground& ground, const Reach& reach, const Character& c, const Vec3& to,
+                                  double most_m) {
+    Character higher = c;
+    higher.step_height_m += most_m;
+    const std::vector<Climb> climbs = lowest_climbs(ground, reach, c.step_height_m, higher.step_height_m);
+    Climb best;
+    for (const Spot& spot : spots_of(ground, higher, to)) {
+        Climb climb = climbs[size_t(spot.ledge)];
+        // From a step above or below the thing is had with that step.
+        const double apart = std::abs(ground.feet_at(spot.fragment, spot.at) - to.z);
+        if (apart > climb.height_m) climb = {apart, -1, nullptr};
+        if (climb.height_m < best.height_m) best = climb;
+    }
+    if (!std::isfinite(best.height_m)) return {};
+    NearMiss miss;
+    miss.limit = "step", miss.missing_m = best.height_m - c.step_height_m;
+    if (!best.edge) return miss;
+    const Fragment &upper = ground.fragments[size_t(best.upper_fragment)],
+                   &lower = ground.fragments[size_t(best.edge->to)];
+    const Vec2 at = best.edge->middle();
+    miss.landing = raised(at, ground.feet_at(best.upper_fragment, at));
+    miss.take_off = raised(at, miss.landing.z - best.height_m);
+    miss.rise_m = best.height_m;
+    miss.landing_column = ground.tops[size_t(upper.top)].column;
+    miss.take_off_column = ground.tops[size_t(lower.top)].column;
+    return miss;
 }
 
 } // namespace
 
-std::optional<NearMiss> near_miss(const World& world, const Ground& ground, const Reach& reach,
-                                  const Character& c, const Vec3& from, const Vec3& to,
+std::optional<NearMiss> near_miss(OtherMetrics& others, const World& world, const Ground& ground,
+                                  const Reach& reach, const Character& c, const Vec3& from, const Vec3& to,
                                   const Cancel& cancel) {
+    if (!arrival_at_start(world, c, from)) return {}; // nobody begins there: nothing else is missing
     std::set<int> wanted;
     for (const Spot& spot : spots_of(ground, c, to)) wanted.insert(spot.ledge);
     // Ledges from which the thing is walked or dropped to would do as well; the wanted ones are enough to
@@ -138,16 +203,27 @@ std::optional<NearMiss> near_miss(const World& world, const Ground& ground, cons
     if (flight && flight->missing_m < k_small_miss_m) return flight;
     // A ramp that is a little too steep is nearer the truth than the height it leads to.
     NearMiss miss;
-    if (const auto deg = slope_change(world, c, from, to, cancel)) {
+    if (const auto deg = slope_change(others, world, c, from, to, cancel)) {
         miss.limit = "slope", miss.missing_deg = *deg;
         return miss;
     }
     if (flight && flight->missing_m < k_flight_first_m) return flight;
+    // An edge that is hardly too high comes before what takes many searches to tell.
+    constexpr double k_hardly_m = 0.2, k_highest_m = 1.0;
+    const auto step = [](Character& other, double by) { other.step_height_m += by; };
+    const auto climb = step_miss(ground, reach, c, to, k_highest_m);
+    const auto climbed = [&] {
+        Character higher = c;
+        step(higher, climb->missing_m);
+        return others.ask(higher, from, to) == Reached::yes;
+    };
+    const bool hardly = climb && climb->missing_m <= k_hardly_m;
+    if (hardly && climbed()) return climb;
     auto narrower = [](Character& other, double by) {
         other.radius_m -= by / 2;
         other.least_support_m = std::min(other.least_support_m, other.radius_m / 2);
     };
-    if (const auto by = least_change(world, c, from, to, 1.6 * c.radius_m, narrower, cancel)) {
+    if (const auto by = least_change(others, c, from, to, 1.6 * c.radius_m, narrower, cancel)) {
         miss.limit = "width", miss.missing_m = *by;
         return miss;
     }
@@ -157,262 +233,16 @@ std::optional<NearMiss> near_miss(const World& world, const Ground& ground, cons
         other.eye_height_m = std::min(other.eye_height_m, other.height_m);
     };
     const double least_height = c.crouched_height_m > 0 ? c.crouched_height_m : c.height_m;
-    if (const auto by = least_change(world, c, from, to, 0.8 * least_height, shorter, cancel)) {
+    if (const auto by = least_change(others, c, from, to, 0.8 * least_height, shorter, cancel)) {
         miss.limit = "headroom", miss.missing_m = *by;
         return miss;
     }
-    auto stepping = [](Character& other, double by) { other.step_height_m += by; };
-    if (const auto by = least_change(world, c, from, to, 1.0, stepping, cancel)) {
+    if (climb && !hardly && climbed()) return climb;
+    if (const auto by = least_change(others, c, from, to, k_highest_m, step, cancel)) {
         miss.limit = "step", miss.missing_m = *by;
         return miss;
     }
     return flight;
-}
-
-namespace {
-
-double round_up(double value, double step) {
-    return step > 0 ? std::ceil(value / step - 1e-9) * step : value;
-}
-
-std::string number(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.2f", value);
-    return text;
-}
-
-/// Items that stand on a brush and go with it when it is moved.
-std::vector<const Item*> standing_on(const Level& level, const Item& brush) {
-    std::vector<const Item*> out;
-    const Box3 box = box_of(brush);
-    for (const Item* item : elements_of(level)) {
-        const Vec3& at = item->element()->at;
-        if (at.x >= box.low.x && at.x <= box.high.x && at.y >= box.low.y && at.y <= box.high.y &&
-            std::abs(at.z - box.high.z) < 0.05)
-            out.push_back(item);
-    }
-    return out;
-}
-
-/// Looks for mends of one near miss, each tried with the level as it would be.
-class Mender {
-public:
-    Mender(const Project& project, const Level& level, const build::Solid& solid, const World& world,
-           const NearMiss& miss, const Cancel& cancel)
-        : project_(project),
-          level_(level),
-          solid_(solid),
-          world_(world),
-          miss_(miss),
-          cancel_(cancel),
-          c_(character_of(project, level)),
-          grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
-
-    std::vector<Mend> run() {
-        if (miss_.limit == "gap") bring_nearer();
-        if (miss_.limit == "gap" || miss_.limit == "height" || miss_.limit == "step") lower();
-        if (miss_.limit == "gap" || miss_.limit == "height" || miss_.limit == "step") put_step();
-        if (miss_.limit == "fall") lift_ground();
-        if (miss_.limit == "slope") flatten();
-        if (miss_.limit == "width" || miss_.limit == "headroom") clear_the_way();
-        return mends_.empty() ? one_each(std::move(tight_)) : std::move(mends_);
-    }
-
-private:
-    /// Of those that change the same items in the same way the last one, which goes farthest.
-    static std::vector<Mend> one_each(std::vector<Mend> mends) {
-        std::vector<Mend> out;
-        for (Mend& mend : mends) {
-            const bool again = !out.empty() && out.back().edits[0].item == mend.edits[0].item &&
-                               !mend.edits[0].added && !out.back().edits[0].added;
-            if (again)
-                out.back() = std::move(mend);
-            else
-                out.push_back(std::move(mend));
-        }
-        if (out.size() > k_most_mends) out.resize(k_most_mends);
-        return out;
-    }
-
-    const Item* item_of(int column) const {
-        if (column < 0) return nullptr;
-        const int brush = world_.columns()[size_t(column)].brush;
-        return find_item(level_, solid_.brushes[size_t(brush)]->item);
-    }
-
-    /// Whether the wanted place is reached with the mend; then it is kept.
-    bool keep_if_it_works(Mend mend) {
-        if (mends_.size() >= k_most_mends || cancel_.requested()) return true;
-        const Trial trial = tried(project_, mended(level_, mend), miss_.from, miss_.to, cancel_);
-        if (trial.reached != Reached::yes) return false;
-        mend.grade = trial.hardest;
-        if (trial.hardest) {
-            mend.text.pop_back();
-            mend.text += std::string(": ") + grade_key(*trial.hardest) + " then.";
-        }
-        // Nobody asked for a jump that hardly works: a tight one stands in for a fair one that is not found.
-        if (trial.hardest == Grade::tight) {
-            tight_.push_back(std::move(mend));
-            return false;
-        }
-        mends_.push_back(std::move(mend));
-        return true;
-    }
-
-    Mend moved(const Item& item, const Vec3& by) const {
-        Mend mend;
-        mend.edits.push_back({item.id, item.brush()->place.at + by, {}, {}});
-        for (const Item* rider : standing_on(level_, item))
-            mend.edits.push_back({rider->id, rider->element()->at + by, {}, {}});
-        return mend;
-    }
-
-    /// Tries growing distances, a grid step more each time. `what` names the move with % for the item.
-    void try_moves(const Item& item, const Vec3& direction, double least, std::string what) {
-        what.replace(what.find('%'), 1, item.title());
-        for (int more = 0; more < 6; ++more) {
-            const double by = round_up(least, grid_) + more * grid_;
-            Mend mend = moved(item, direction * by);
-            mend.text = what + " by " + number(by) + " m.";
-            if (keep_if_it_works(std::move(mend))) return;
-        }
-    }
-
-    void bring_nearer() {
-        const Item* item = item_of(miss_.landing_column);
-        if (!item) return;
-        const Vec3 way = miss_.landing - miss_.take_off;
-        // Along the axis that the gap runs along most, so that the brush stays on the grid.
-        const bool along_x = std::abs(way.x) >= std::abs(way.y);
-        const double part = std::abs(along_x ? way.x : way.y) / std::max(glm::length(flat(way)), 1e-9);
-        const Vec3 direction = along_x ? Vec3(way.x > 0 ? -1 : 1, 0, 0) : Vec3(0, way.y > 0 ? -1 : 1, 0);
-        try_moves(*item, direction, miss_.missing_m / std::max(part, 0.1), "Bring % nearer");
-    }
-
-    void lower() {
-        const Item* item = item_of(miss_.landing_column);
-        if (!item) return;
-        double least = miss_.missing_m;
-        if (miss_.limit == "gap") { // the lower the landing the longer the flight
-            least = 0;
-            for (double by = grid_; by <= 4; by += grid_)
-                if (longest_gap(c_, miss_.rise_m - by).value_or(0) >= miss_.gap_m) {
-                    least = by;
-                    break;
-                }
-            if (least == 0) return;
-        }
-        try_moves(*item, {0, 0, -1}, least, "Lower %");
-    }
-
-    /// A box between take-off and landing, as high as both allow.
-    void put_step() {
-        const Vec2 way = flat(miss_.landing - miss_.take_off);
-        const double length = glm::length(way);
-        const Vec2 direction = length > 1e-6 ? way / length : Vec2(1, 0);
-        const double size = std::max(grid_, round_up(2 * c_.radius_m, grid_));
-        for (const double part : {0.5, 0.75}) {
-            for (const double height : {0.5, 0.75}) {
-                const double top = miss_.take_off.z + miss_.rise_m * height;
-                const double rise = round_up(std::max(top - miss_.take_off.z, 0.0), grid_ / 2);
-                Vec2 at = flat(miss_.take_off) + direction * (length * part);
-                // Where landing and take-off nearly touch, the step stands before the landing.
-                if (length < size) at = flat(miss_.landing) - direction * (overhang_m(c_) + size / 2);
-                Brush step;
-                step.place.at = {std::round(at.x / grid_ * 2) * grid_ / 2,
-                                 std::round(at.y / grid_ * 2) * grid_ / 2,
-                                 rise > 0 ? miss_.take_off.z : miss_.take_off.z - grid_};
-                step.size = {size, size, rise > 0 ? rise : grid_};
-                Mend mend;
-                Item item{edit::fresh_id(level_, "b"), "Step", false, step, {}};
-                mend.edits.push_back({item.id, {}, {}, item});
-                mend.text = rise > 0 ? "Put a step " + number(rise) + " m high before it."
-                                     : "Put a deck at the same height half-way.";
-                if (keep_if_it_works(std::move(mend))) return;
-            }
-        }
-    }
-
-    void lift_ground() {
-        if (const Item* item = item_of(miss_.landing_column))
-            try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
-    }
-
-    /// Ramps that are too steep are made longer, away from their upper end.
-    void flatten() {
-        for (const auto& ordered : ordered_brushes(level_)) {
-            const Brush& brush = *ordered.brush;
-            if (brush.shape != Shape::ramp || brush.effect != Effect::fill || brush.place.rotation) continue;
-            const double deg = degrees(std::atan2(brush.size.z, brush.size.x));
-            if (deg <= c_.max_slope_deg + tolerance::limit_deg ||
-                deg > c_.max_slope_deg + miss_.missing_deg + 1)
-                continue;
-            const double needed = round_up(brush.size.z / std::tan(radians(c_.max_slope_deg)), grid_);
-            Mend mend;
-            const Vec3 at = brush.place.at - brush.place.direction({(needed - brush.size.x) / 2, 0, 0});
-            mend.edits.push_back({ordered.item->id, at, Vec3(needed, brush.size.y, brush.size.z), {}});
-            mend.text = "Make " + ordered.item->title() + " " + number(needed) + " m long.";
-            keep_if_it_works(std::move(mend));
-        }
-    }
-
-    /// A smaller body gets through: what would touch the true one on that way is moved aside, or up.
-    void clear_the_way() {
-        Character small = c_;
-        const double by = miss_.missing_m * 1.02 + 0.01;
-        if (miss_.limit == "width")
-            small.radius_m -= by / 2, small.least_support_m = 0;
-        else
-            small.height_m -= by, small.crouched_height_m = std::max(0.0, small.crouched_height_m - by);
-        const Element *from = find_item(level_, miss_.from)->element(),
-                      *to = find_item(level_, miss_.to)->element();
-        std::optional<Witness> witness;
-        with_metrics(world_, small, from->at, to->at, cancel_, &witness);
-        if (!witness) return;
-        std::set<int> in_the_way;
-        for (const auto& state : motion::replay(world_, small, witness->recording)) {
-            const motion::Body body{state.at + Vec3(0, 0, c_.step_height_m), c_.radius_m,
-                                    (state.crouched ? c_.crouched_height_m : c_.height_m) - c_.step_height_m};
-            world_.for_near(Box2{flat(body.at), flat(body.at)}.grown(body.radius), [&](int i) {
-                const auto range = world_.columns()[size_t(i)].over_disc(flat(body.at), body.radius - 1e-4);
-                if (range && range->high > body.at.z + 1e-3 && range->low < body.at.z + body.height - 1e-3)
-                    in_the_way.insert(world_.columns()[size_t(i)].brush);
-            });
-        }
-        for (int brush : in_the_way) {
-            const Item* item = find_item(level_, solid_.brushes[size_t(brush)]->item);
-            if (!item || !item->brush()) continue;
-            if (miss_.limit == "headroom") {
-                try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
-                continue;
-            }
-            for (const Vec3& direction : {Vec3(1, 0, 0), Vec3(-1, 0, 0), Vec3(0, 1, 0), Vec3(0, -1, 0)}) {
-                const size_t before = mends_.size();
-                const double least = round_up(miss_.missing_m, grid_);
-                Mend mend = moved(*item, direction * least);
-                mend.text = "Move " + item->title() + " aside by " + number(least) + " m.";
-                keep_if_it_works(std::move(mend));
-                if (mends_.size() > before) break;
-            }
-        }
-    }
-
-    const Project& project_;
-    const Level& level_;
-    const build::Solid& solid_;
-    const World& world_;
-    const NearMiss& miss_;
-    const Cancel& cancel_;
-    const Character c_;
-    const double grid_;
-    std::vector<Mend> mends_, tight_;
-};
-
-} // namespace
-
-std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid,
-                             const World& world, const NearMiss& miss, const Cancel& cancel) {
-    return Mender(project, level, solid, world, miss, cancel).run();
 }
 
 } // namespace rubble::check
