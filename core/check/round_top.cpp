@@ -109,7 +109,7 @@ std::shared_ptr<const RoundTop> round_top_of(const motion::World& world, int col
     const auto& columns = world.columns();
     const auto cell = columns[size_t(column)].cell;
     RoundTop top;
-    std::vector<HeightPlane> heights;
+    bool several = false;
     std::vector<Vec2> corners;
     for (int i = cell.first; i < cell.first + cell.count; ++i) {
         const Column& part = columns[size_t(i)];
@@ -117,13 +117,12 @@ std::shared_ptr<const RoundTop> round_top_of(const motion::World& world, int col
         (walked ? top.walked : top.steep)
             .push_back({part.area, part.box, part.top, feet_over(part.top, c.radius_m)});
         top.highest = i == cell.first ? part.high : std::max(top.highest, part.high);
+        several |= part.top != columns[size_t(cell.first)].top;
         if (!walked) continue;
         top.columns.push_back(i);
         corners.insert(corners.end(), part.area.begin(), part.area.end());
-        if (std::find(heights.begin(), heights.end(), part.top) == heights.end() && heights.size() < 2)
-            heights.push_back(part.top);
     }
-    if (heights.size() < 2) return nullptr;
+    if (top.walked.empty() || !several) return nullptr;
     top.footprint = geometry::hull(std::move(corners));
     top.radius = c.radius_m;
     top.overhang = overhang_m(c);

@@ -5,7 +5,7 @@
 
 namespace rubble::check {
 
-/// The tops of one convex body, several of which are walked, taken as one: the body's upper side is concave,
+/// The tops of one convex body, one at least of which is walked, taken as one: the body's upper side is concave,
 /// and so is the height of the feet over it, the highest that the disc feels. A ball or a cone is one place to
 /// walk, however many facets it has.
 struct RoundTop {
@@ -31,7 +31,7 @@ struct RoundTop {
     bool has_level_part_at(double height) const;
 };
 
-/// The round top of the body that a column of the world belongs to; none where fewer than two of its tops are
+/// The round top of the body that a column of the world belongs to; none where it has but one top or none is
 /// walked.
 std::shared_ptr<const RoundTop> round_top_of(const motion::World& world, int column,
                                              const Character& character);

@@ -34,16 +34,25 @@ bool contains(const ConvexArea& area, Vec2 p, double tolerance) {
 }
 
 ConvexArea clipped(const ConvexArea& area, const HalfPlane& keep) {
+    // A corner on the line up to rounding would come twice, and an edge as short as rounding looks anywhere.
+    constexpr double k_doubled_m = 1e-9;
     ConvexArea out;
     out.reserve(area.size() + 1);
+    const auto doubled = [](Vec2 a, Vec2 b) {
+        return std::abs(a.x - b.x) < k_doubled_m && std::abs(a.y - b.y) < k_doubled_m;
+    };
+    const auto add = [&](Vec2 p) {
+        if (out.empty() || !doubled(out.back(), p)) out.push_back(p);
+    };
     double deepest = 0;
     for (size_t i = 0; i < area.size(); ++i) {
         const Vec2 a = area[i], b = area[(i + 1) % area.size()];
         const double da = keep.distance(a), db = keep.distance(b);
         deepest = std::max(deepest, da);
-        if (da >= 0) out.push_back(a);
-        if ((da > 0 && db < 0) || (da < 0 && db > 0)) out.push_back(a + (b - a) * (da / (da - db)));
+        if (da >= 0) add(a);
+        if ((da > 0 && db < 0) || (da < 0 && db > 0)) add(a + (b - a) * (da / (da - db)));
     }
+    while (out.size() > 1 && doubled(out.back(), out.front())) out.pop_back();
     if (deepest < tolerance::same_place_m || out.size() < 3) return {};
     return out;
 }

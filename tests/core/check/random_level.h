@@ -6,7 +6,7 @@
 namespace rubble::test {
 
 /// A floor with 20 to 60 boxes and ramps on and above it, a start that is free, and places on the boxes. With
-/// `round` half of them are cylinders and cones.
+/// `round` half of them are cylinders, cones and balls.
 inline Level random_level(Random& random, bool round = false) {
     LevelMaker maker;
     const double half = 9;
@@ -20,7 +20,9 @@ inline Level random_level(Random& random, bool round = false) {
         const double turn = random.chance(0.5) ? 0 : random.stepped(0, 345, 15);
         if (round && random.chance(0.5)) {
             Brush brush;
-            brush.shape = random.chance(0.6) ? Shape::cylinder : Shape::cone;
+            brush.shape = random.chance(0.4)   ? Shape::cylinder
+                          : random.chance(0.5) ? Shape::cone
+                                               : Shape::ball;
             brush.sides = random.whole(least_sides, 24);
             brush.place.at = at;
             brush.place.turn_deg = turn;

@@ -104,7 +104,7 @@ class ReachTest : public QObject {
 
 private slots:
     void what_is_reached_replays_without_touching_matter() { replay_what_is_reached(4301, 100, false); }
-    void so_it_does_on_round_shapes() { replay_what_is_reached(4305, 10, true); }
+    void so_it_does_on_round_shapes() { replay_what_is_reached(4305, 40, true); }
 
     void every_reached_ledge_has_a_witness() {
         Random random(4302);

@@ -51,6 +51,22 @@ private slots:
         }
     }
 
+    /// A cut through a corner leaves that corner once: as a short edge it would point anywhere, and what asks for
+    /// distances by edges would take inside for outside.
+    void no_corner_is_doubled_by_a_cut_through_it() {
+        Random random(7105);
+        for (int i = 0; i < 3000; ++i) {
+            const ConvexArea area = random_area(random);
+            const Vec2 at = area[size_t(random.whole(0, int(area.size()) - 1))];
+            const double a = random.between(0, 6.283), off = random.between(-1e-15, 1e-15);
+            const Vec2 inward(std::cos(a), std::sin(a));
+            const ConvexArea part = clipped(area, {at + inward * off, inward});
+            for (size_t k = 0; k < part.size(); ++k)
+                QVERIFY(glm::length(part[(k + 1) % part.size()] - part[k]) > 1e-10);
+            if (!part.empty()) QCOMPARE(distance(part, middle_of(part)), 0.0);
+        }
+    }
+
     void growing_brackets_the_true_shape() {
         Random random(7103);
         for (int i = 0; i < 100; ++i) {
