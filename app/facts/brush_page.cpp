@@ -74,7 +74,7 @@ QString height_meaning(const Session& session, const Brush& brush) {
     if (brush.shape == rubble::Shape::stairs || brush.shape == rubble::Shape::curved_stairs) return {};
     if (height <= c.step_height_m + 1e-3)
         return Facts::tr("%1 high: %2 steps onto it").arg(metres_text(height), who);
-    const double apex = check::highest_rise(c);
+    const double apex = check::highest_ledge(c);
     if (height <= apex)
         return Facts::tr("%1 high: too high to step (%2), a jump leaves %3")
             .arg(metres_text(height), metres_text(c.step_height_m), metres_text(apex - height));

@@ -19,7 +19,7 @@ QString steps_meaning(const Session& session, const Brush& brush) {
     const double rise = brush.size.z / brush.steps;
     const QString each = Facts::tr("Each %1 high").arg(metres_text(rise));
     if (rise <= c.step_height_m + 1e-3) return Facts::tr("%1: %2 walks them").arg(each, who);
-    const double apex = check::highest_rise(c);
+    const double apex = check::highest_ledge(c);
     return rise <= apex ? Facts::tr("%1: too high to step (%2), %3 has to jump")
                               .arg(each, metres_text(c.step_height_m), who)
                         : Facts::tr("%1: too high for %2").arg(each, who);

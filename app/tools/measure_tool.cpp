@@ -47,7 +47,7 @@ QString meaning_of_distance(const Session& session, const Vec3& from, const Vec3
         if (height >= c.height_m)
             return tr("%1 stands under it, %2 to spare").arg(who, metres_text(height - c.height_m));
         if (height <= c.step_height_m + 1e-3) return tr("%1 steps onto it").arg(who);
-        const double apex = check::highest_rise(c);
+        const double apex = check::highest_ledge(c);
         return height <= apex ? tr("%1 jumps onto it, %2 to spare").arg(who, metres_text(apex - height))
                               : tr("%1 too high to jump onto").arg(metres_text(height - apex));
     }
@@ -56,8 +56,8 @@ QString meaning_of_distance(const Session& session, const Vec3& from, const Vec3
         if (deg <= c.max_slope_deg + 0.1)
             return tr("as a slope %1°: %2 walks it").arg(deg, 0, 'f', 1).arg(who);
     }
-    const auto gap = check::longest_gap(c, rise);
-    if (!gap) return tr("%1 too high for a jump").arg(metres_text(rise - check::highest_rise(c)));
+    const auto gap = check::longest_gap_pulling(c, rise, std::numeric_limits<double>::infinity());
+    if (!gap) return tr("%1 too high for a jump").arg(metres_text(rise - check::highest_ledge(c)));
     if (rise == 0 && run < 2 * c.radius_m) return tr("too narrow for %1 to pass").arg(who);
     return run <= *gap ? tr("a jump leaves %1").arg(metres_text(*gap - run))
                        : tr("%1 too wide for a jump").arg(metres_text(run - *gap));

@@ -27,7 +27,7 @@ QString LevelView::mode_legend() const {
     if (mode_ == ViewMode::size)
         return tr("Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2. Hatched "
                   "floors: only crouched")
-            .arg(who, metres_text(check::highest_rise(session_.character())));
+            .arg(who, metres_text(check::highest_ledge(session_.character())));
     if (mode_ == ViewMode::slope)
         return tr("Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
     return {};
@@ -276,7 +276,7 @@ void LevelView::label_near_misses(Labels& labels) {
 
 void LevelView::label_span(Labels& labels, const check::Span& span, bool of_route) {
     const double step_m = session_.character().step_height_m;
-    const bool air = span.kind == check::LinkKind::jump || span.kind == check::LinkKind::further_jump;
+    const bool air = span.kind != check::LinkKind::drop && span.kind != check::LinkKind::step_off;
     if (!air || span.arc.empty() || (span.gap_m < 0.5 && span.rise_m < step_m)) return;
     const auto top = camera_.to_screen(span.arc[span.arc.size() / 2] + Vec3(0, 0, 0.3));
     if (!top) return;

@@ -120,8 +120,8 @@ private:
                 std::string message = "Lip of " + metres(height) + " at " + name_of(upper) + ": " +
                                       metres(height - c_.step_height_m) + " too high for " + who_ +
                                       " to step.";
-                if (highest_rise(c_) > height)
-                    message += " A jump leaves " + metres(highest_rise(c_) - height) + ".";
+                if (highest_ledge(c_) > height)
+                    message += " A jump leaves " + metres(highest_ledge(c_) - height) + ".";
                 add("walk.lip", Severity::remark, std::move(message),
                     raised(portal.middle(), ground_.feet_at(int(f), portal.middle())), {id_of(upper)});
             }

@@ -20,6 +20,8 @@ double one_jump(const Character& c, double h) {
 
 double highest_rise(const Character& c) { return (c.further_jumps + 1) * c.jump_height_m; }
 
+double highest_ledge(const Character& c) { return highest_rise(c) + std::max(c.pull_up_m, 0.0); }
+
 namespace {
 
 double low_gravity(const Character& c) {
@@ -106,10 +108,10 @@ FlightRange::FlightRange(const Character& c)
     : lowest_(-std::max(c.survived_fall_m, 0.0) - tolerance::limit_m) {
     // Longest at the lower end of each step: a flight lasts the longer the deeper it leads.
     constexpr double k_benefit_m = 0.1;
-    const double highest = highest_rise(c) + tolerance::limit_m;
+    const double highest = highest_ledge(c) + tolerance::limit_m, pull = std::max(c.pull_up_m, 0.0);
     for (double rise = lowest_; rise <= highest; rise = lowest_ + k_step_m * double(by_rise_.size())) {
-        double time = fall_time(c, -rise);
-        if (const auto jump = flight_time(c, rise)) time = std::max(time, *jump);
+        double time = fall_time(c, pull - rise);
+        if (const auto jump = flight_time(c, rise - pull)) time = std::max(time, *jump);
         by_rise_.push_back(c.run_speed_mps * (time + c.late_jump_grace_s) + k_benefit_m);
     }
     farthest_ = by_rise_.empty() ? 0 : by_rise_.front();
@@ -124,6 +126,13 @@ std::optional<double> longest_gap(const Character& c, double rise, double run_up
 }
 
 std::optional<double> longest_gap(const Character& c, double rise) { return longest_gap(c, rise, 1e9); }
+
+std::optional<double> longest_gap_pulling(const Character& c, double rise, double run_up) {
+    const double pull = std::max(c.pull_up_m, 0.0);
+    auto longest = longest_gap(c, rise - pull, run_up);
+    if (rise < pull) longest = std::max(longest.value_or(0), longest_step_off(c, pull - rise, run_up));
+    return longest;
+}
 
 std::optional<double> longest_gap_below(const Character& c, double rise, double run_up, double room) {
     const double survived = c.survived_fall_m + rise;

@@ -12,6 +12,8 @@ namespace rubble::check {
 
 /// Height of the apex over the take-off with all further jumps used.
 double highest_rise(const Character& c);
+/// Height of the highest ledge: the apex, and what one pulls oneself up from there.
+double highest_ledge(const Character& c);
 /// Time from take-off to landing at `rise_m`, all further jumps used at their best; nothing above the apex.
 std::optional<double> flight_time(const Character& c, double rise_m);
 /// The way up and down of a jump that does not rise as high as it might: under a ceiling, or with the key let
@@ -45,13 +47,15 @@ double way_in_air(const Character& c, double speed, double time_s);
 std::optional<double> longest_gap(const Character& c, double rise_m, double run_up_m);
 /// From a full run.
 std::optional<double> longest_gap(const Character& c, double rise_m);
+/// The same where one may arrive at the landing's face and pull oneself up; up to the highest ledge.
+std::optional<double> longest_gap_pulling(const Character& c, double rise_m, double run_up_m);
 /// Longest gap with the feet no more than `room_m` above the take-off, and no farther above the landing than
 /// a fall that is survived: a lower jump, or one that ends at the ceiling. Nothing where neither gets there.
 std::optional<double> longest_gap_below(const Character& c, double rise_m, double run_up_m, double room_m);
 /// Longest gap crossed by walking off an edge `drop_m` above the landing.
 double longest_step_off(const Character& c, double drop_m, double run_up_m);
-/// How far in plan the middle can get through the air by a jump or a step off, by the rise: looked up in
-/// steps of k_step_m and never less than the closed form, so that it can rule pairs of places out.
+/// How far in plan the middle can get through the air by a jump or a step off, pulling up at the end, by the rise:
+/// looked up in steps of k_step_m and never less than the closed form, so that it can rule pairs of places out.
 class FlightRange {
 public:
     explicit FlightRange(const Character& c);

@@ -23,6 +23,9 @@ constexpr double k_inside_m = 0.001;
 constexpr double k_missed_m = 0.75;
 /// Plans are tried up to this much beyond the closed form; the motion decides (metres).
 constexpr double k_benefit_m = 0.03;
+/// One who pulls up presses against the face as if to get this far beyond it, and arrives this much higher than
+/// the lowest that would do (metres).
+constexpr double k_press_m = 0.05, k_grip_spare_m = 0.002;
 /// A jump that ends below a ceiling keeps this far from it (metres).
 constexpr double k_under_ceiling_m = 0.001;
 
@@ -30,13 +33,20 @@ constexpr double k_under_ceiling_m = 0.001;
 std::optional<double> ease_of(const Character& c, double apart, double rise) {
     const double v = c.run_speed_mps;
     const double late = v * c.late_jump_grace_s; // a grace lets the jump begin beyond the edge
+    const double pull = std::max(c.pull_up_m, 0.0);
     double best = -1;
+    if (pull > 0) { // the last resort: it takes its time
+        double time = rise < pull ? fall_time(c, pull - rise) : 0;
+        if (const auto jump = flight_time(c, rise - pull)) time = std::max(time, *jump);
+        if (apart <= way_in_air(c, v, time) + late + k_benefit_m) best = 0;
+    }
     if (const auto time = flight_time(c, rise)) {
         const double longest = way_in_air(c, v, *time);
         if (apart <= longest + late + k_benefit_m) {
             const double height = highest_rise(c);
-            best = std::min(1 - apart / std::max(longest, 1e-6), rise > 0 ? 1 - rise / height : 1.0);
-            best = std::max(best, 0.0);
+            const double left =
+                std::min(1 - apart / std::max(longest, 1e-6), rise > 0 ? 1 - rise / height : 1.0);
+            best = std::max(left, 0.0);
         }
     }
     if (rise < 0) {
@@ -210,6 +220,7 @@ struct Try {
     bool crawl = false;          ///< leaves crouched, from under something low
     bool late = false;           ///< jumps as late after the edge as the grace allows
     std::optional<Hop> hop = {}; ///< the way up and down, where it is not that of a free jump
+    double pull_m = 0;           ///< arrives at the face of the landing this far below it, and pulls up
 };
 
 /// Time until the feet come down to `height`; nothing when they do not get that high.
@@ -259,7 +270,8 @@ public:
         if (!how.late && blocked(edge, recorder.state().at.z, run, how)) return {};
         if (!take_off(recorder, run, how)) return {};
         link.take_off = recorder.state().at;
-        if (!fly(recorder, how)) return {};
+        const Flight flight = fly(recorder, how);
+        if (flight == Flight::missed) return {};
         link.landing = recorder.state().at;
         if (!brake(recorder)) return {};
         link.rest = recorder.state().at;
@@ -268,10 +280,14 @@ public:
         link.to = g_.ledge_at(link.rest, 0.05);
         if (link.to < 0 || link.to == link.from) return {};
         const double apart = glm::length(flat(link.landing) - flat(link.take_off));
-        link.kind = how.jump ? (how.further > 0 ? LinkKind::further_jump : LinkKind::jump)
-                             : (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m
-                                    ? LinkKind::drop
-                                    : LinkKind::step_off);
+        if (flight == Flight::pulled_up)
+            link.kind = LinkKind::pull_up;
+        else if (how.jump)
+            link.kind = how.further > 0 ? LinkKind::further_jump : LinkKind::jump;
+        else if (plan_.apart_m <= 2 * tolerance::touching_m || apart < 2 * c_.radius_m)
+            link.kind = LinkKind::drop;
+        else
+            link.kind = LinkKind::step_off;
         return link;
     }
 
@@ -342,21 +358,28 @@ private:
         return false;
     }
 
+    enum class Flight { missed, landed, pulled_up };
+
     /// Steers to the landing place until the figure stands.
-    bool fly(Recorder& recorder, const Try& how) const {
-        const Vec2 aim = flat(plan_.landing) + plan_.direction * how.deeper;
+    Flight fly(Recorder& recorder, const Try& how) const {
+        // Whoever pulls up steers at the face and keeps pressing against it.
+        const Vec2 aim = flat(plan_.landing) + plan_.direction * (how.pull_m > 0 ? k_press_m : how.deeper);
+        const double landing_z = plan_.landing.z - how.pull_m;
+        bool pulled = false;
         int jumps_left = how.further;
         bool release = false;
         const double begin = recorder.state().at.z;
         for (int i = 0; i < 120 * 8; ++i) {
             const State& s = recorder.state();
-            if (s.dead) return false;
-            if (s.standing) return true;
-            if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < plan_.landing.z - k_missed_m) return false;
+            if (s.dead) return Flight::missed;
+            if (s.standing) return pulled ? Flight::pulled_up : Flight::landed;
+            pulled |= s.pull_steps > 0;
+            if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < landing_z - k_missed_m)
+                return Flight::missed;
             Input input;
-            auto time = time_to(c_, s, plan_.landing.z);
+            auto time = time_to(c_, s, landing_z);
             if (how.hop && s.velocity.z > 0)
-                if (const auto whole = how.hop->time_to(c_, plan_.landing.z - begin))
+                if (const auto whole = how.hop->time_to(c_, landing_z - begin))
                     time = std::max(*whole - i * step_s, step_s);
             const Vec2 to = aim - flat(s.at);
             Vec2 wanted = time && *time > step_s              ? to / *time
@@ -370,7 +393,7 @@ private:
             // Whoever ducks is slow on the stick; without it the speed stays as it is.
             if (how.duck && glm::length(input.stick) > 0.5) input.stick = Vec2(0);
             // The next jump begins where each of them has had its equal part of the rise.
-            const double part = begin + (plan_.landing.z - begin) * double(how.further - jumps_left + 1) /
+            const double part = begin + (landing_z - begin) * double(how.further - jumps_left + 1) /
                                             double(how.further + 1);
             // A key that is held must be let go first, for one step; about the apex that costs nothing. A
             // step later the next jump would begin too low.
@@ -387,7 +410,7 @@ private:
             }
             recorder.advance(input);
         }
-        return false;
+        return Flight::missed;
     }
 
     const Ground& g_;
@@ -426,6 +449,40 @@ double room_over_way(const World& world, const Character& c, const Vec3& take_of
 double run_up_m(const Ground& ground, int fragment, Vec2 take_off, Vec2 direction, double most) {
     return most * straight_part(ground, fragment, take_off, -direction * most, true);
 }
+
+namespace {
+
+/// Tries that arrive at the face below the landing, by a step off or a jump.
+std::optional<Link> pull_up(const Character& c, const LeapPlan& plan, const auto& attempt) {
+    if (c.pull_up_m <= 0) return {};
+    const double below = std::max(c.pull_up_m - k_grip_spare_m, c.pull_up_m / 2);
+    const double rise = plan.landing.z - plan.take_off.z - below;
+    Try how{false};
+    how.pull_m = below;
+    const auto with_time = [&](double time) -> std::optional<Link> {
+        if (plan.apart_m > way_in_air(c, c.run_speed_mps, time) + k_benefit_m) return {};
+        const double needed = plan.apart_m / std::max(time, step_s);
+        for (const double speed : {std::min(needed, c.run_speed_mps), c.run_speed_mps}) {
+            how.speed = speed;
+            if (auto link = attempt(how)) return link;
+        }
+        return {};
+    };
+    if (rise < 0)
+        if (auto link = with_time(fall_time(c, -rise))) return link;
+    how.jump = true;
+    Character once = c;
+    for (int further = 0; further <= int(c.further_jumps); ++further) {
+        once.further_jumps = how.further = further;
+        const double within = std::min(rise, highest_rise(once)); // the grip's spare decides at the very top
+        if (rise > within + k_grip_spare_m) continue;
+        if (const auto time = flight_time(once, within))
+            if (auto link = with_time(*time)) return link;
+    }
+    return {};
+}
+
+} // namespace
 
 std::optional<Link> try_leap(const Ground& ground, const World& world, const Character& c,
                              const LeapPlan& plan) {
@@ -473,6 +530,7 @@ std::optional<Link> try_leap(const Ground& ground, const World& world, const Cha
             if (auto link = attempt(how)) return link;
         }
     }
+    if (auto link = pull_up(c, plan, attempt)) return link;
     if (c.jump_height_m <= 0) return elsewhere;
     // Lower jumps: under a ceiling, and where a fall from the apex would kill.
     const double survived = c.survived_fall_m + rise;

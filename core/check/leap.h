@@ -7,7 +7,7 @@
 
 namespace rubble::check {
 
-enum class LinkKind { drop, step_off, jump, further_jump };
+enum class LinkKind { drop, step_off, jump, further_jump, pull_up };
 
 /// A proven way from one ledge to another: a recording that begins at rest and ends at rest.
 struct Link {

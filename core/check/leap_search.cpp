@@ -29,7 +29,7 @@ double apart(const Box2& a, const Box2& b) {
 /// Whether a wall stands between two places that no flight from one to the other goes over or under.
 bool walled(const World& world, const Character& c, const Vec3& from, const Vec3& to) {
     constexpr double k_step_m = 0.05;
-    const double low = std::min(from.z, to.z) + c.height_m, apex = from.z + highest_rise(c);
+    const double low = std::min(from.z, to.z) + c.height_m, apex = from.z + highest_ledge(c);
     const Vec2 a = flat(from), b = flat(to);
     bool found = false;
     world.for_near({glm::min(a, b), glm::max(a, b)}, [&](int i) {
@@ -94,7 +94,7 @@ LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, con
                                    const Heights& heights, Effort effort, bool more) const {
     Found found;
     const Box3& own = g_.ledges[size_t(ledge)].box;
-    const double up = highest_rise(c_) + tolerance::limit_m;
+    const double up = highest_ledge(c_) + tolerance::limit_m;
     if ((into ? own.low.z - heights.high : heights.low - own.high.z) > up) return found;
     std::vector<LeapPlan> plans;
     for (const Pair& pair : near_pairs(ledge, into, other, effort.pairs))

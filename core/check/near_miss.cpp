@@ -25,7 +25,7 @@ constexpr double k_small_miss_m = 0.5, k_flight_first_m = 3;
 std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, const Reach& reach,
                                     const Character& c, const std::set<int>& wanted) {
     std::optional<NearMiss> best;
-    const double highest = highest_rise(c);
+    const double highest = highest_ledge(c);
     for (int to = 0; to < int(ground.fragments.size()); ++to) {
         const Fragment& b = ground.fragments[size_t(to)];
         if (!wanted.contains(b.ledge)) continue;
@@ -55,11 +55,13 @@ std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, co
             if (c.crouched_height_m > 0)
                 if (const auto gap = jumped(c.crouched_height_m)) longest = std::max(longest, *gap);
             if (miss.rise_m < 0) longest = std::max(longest, longest_step_off(c, -miss.rise_m, run_up));
+            if (c.pull_up_m > 0)
+                longest = std::max(longest, longest_gap_pulling(c, miss.rise_m, run_up).value_or(-1));
             if (miss.rise_m > highest + tolerance::limit_m) {
                 miss.limit = c.jump_height_m > 0 ? "height" : "step";
                 miss.missing_m = miss.rise_m - std::max(highest, c.step_height_m);
                 // A gap that is too wide as well makes it the farther of two misses.
-                if (const auto at_apex = longest_gap(c, highest, run_up))
+                if (const auto at_apex = longest_gap(c, highest_rise(c), run_up))
                     miss.missing_m += std::max(0.0, miss.gap_m - *at_apex);
             } else if (-miss.rise_m > c.survived_fall_m + tolerance::limit_m) {
                 miss.limit = "fall";

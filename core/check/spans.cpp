@@ -98,6 +98,12 @@ Span span_of(const Ground& ground, const World& world, const Character& c, const
         span.rise_margin_m = span.highest_m - span.rise_m;
         span.rise_margin_pct =
             span.highest_m > 0 ? std::clamp(100 * span.rise_margin_m / span.highest_m, 0.0, 100.0) : 0;
+    } else if (link.kind == LinkKind::pull_up) {
+        span.highest_m = highest_ledge(c);
+        const double rise = std::min(span.rise_m, span.highest_m);
+        span.longest_m = longest_gap_pulling(c, rise, span.run_up_m).value_or(0);
+        span.rise_margin_m = std::max(span.highest_m - span.rise_m, 0.0);
+        span.rise_margin_pct = span.highest_m > 0 ? 100 * span.rise_margin_m / span.highest_m : 0;
     } else {
         span.highest_m = 0;
         span.longest_m = longest_step_off(c, -span.rise_m, span.run_up_m);
@@ -137,6 +143,8 @@ const char* kind_key(LinkKind kind) {
         return "jump";
     case LinkKind::further_jump:
         return "further_jump";
+    case LinkKind::pull_up:
+        return "pull_up";
     }
     return "";
 }

@@ -22,6 +22,13 @@ constexpr double k_part_from_wall = 2e-6;
 constexpr double k_wedged_part = 1e-3;
 /// Normals closer than this are those of one face.
 constexpr double k_one_face_cosine = 0.999;
+/// Pulling oneself up takes this long (steps): half a second.
+constexpr int k_pull_steps = 60;
+/// A face no farther than this is within reach; the middle comes to stand this far inside where it would still
+/// find ground (metres).
+constexpr double k_grip_m = 0.02, k_onto_m = 0.05;
+/// Cosine of the widest angle between the stick and a face that is gripped.
+constexpr double k_towards_cosine = 0.5;
 /// Below all matter by this much is out of the level (metres).
 constexpr double k_lost_below_m = 10;
 
@@ -67,6 +74,11 @@ public:
         s_.press_age_s = pressed ? 0 : s_.press_age_s + step_s;
         s_.jump_held = input.jump;
         if (s_.rising_by_jump && !input.jump) s_.low_jump = true;
+        if (s_.pull_steps > 0) {
+            pull();
+            account();
+            return s_;
+        }
 
         double left = step_s;
         if (s_.standing) left = walk(left);
@@ -75,6 +87,7 @@ public:
         if (left > 0 && s_.standing && !wedged_) walk(left);
         account();
         jump(pressed);
+        if (s_.pull_steps == 0) grip();
         if (s_.at.z < world_.lowest() - k_lost_below_m) s_.dead = true;
         return s_;
     }
@@ -95,6 +108,7 @@ private:
     void jump(bool pressed) {
         const bool remembered = s_.press_age_s <= c_.early_press_s && (pressed || c_.early_press_s > 0);
         if (!(pressed || remembered) || s_.crouched || s_.dead || c_.jump_height_m <= 0) return;
+        if (s_.pull_steps > 0) return;
         const bool from_ground =
             s_.standing || (c_.late_jump_grace_s > 0 && s_.off_ground_s <= c_.late_jump_grace_s);
         if (!from_ground && !(pressed && s_.jumps_left > 0 && !s_.sliding)) return;
@@ -119,6 +133,59 @@ private:
             s_.fall_from = std::max(s_.fall_from, s_.at.z);
             if (s_.velocity.z <= 0) s_.rising_by_jump = s_.low_jump = false;
         }
+    }
+
+    // Pulling up -------------------------------------------------------------------------------------
+
+    /// In the air, no longer rising, with the stick towards a face: whose top is ground within reach gets pulled
+    /// up onto, where the whole way up and in is free.
+    bool grip() {
+        if (c_.pull_up_m <= 0 || s_.standing || s_.dead || s_.velocity.z > 0 || stick_ == Vec2(0)) return false;
+        const Vec2 towards = stick_ / glm::length(stick_);
+        const auto face = first_contact(world_, body(), raised(towards * k_grip_m, 0));
+        if (!face || face->kind != Contact::Kind::wall) return false;
+        const Vec2 across = flat(face->normal);
+        const double level = glm::length(across);
+        if (level < 1e-6) return false;
+        const Vec2 inward = -across / level;
+        if (glm::dot(towards, inward) < k_towards_cosine) return false;
+        const Vec2 to = flat(s_.at) + towards * (k_grip_m * face->part) +
+                        inward * (c_.least_support_m + k_onto_m);
+        Body upright = body();
+        upright.radius -= 2 * tolerance::skin_m;
+        Body there = upright;
+        there.at = raised(to, s_.at.z);
+        const auto top = support_below(world_, there, c_.pull_up_m + tolerance::limit_m, 0);
+        if (!top || top->height <= s_.at.z || !walkable(world_.columns()[size_t(top->column)])) return false;
+        const double rise = top->height + tolerance::same_height_m - s_.at.z;
+        // Up beside the face, then in.
+        Body shaft = upright;
+        shaft.height += rise;
+        if (overlap_m(world_, shaft) > tolerance::same_height_m) return false;
+        Body over = upright;
+        over.at.z += rise;
+        if (first_contact(world_, over, raised(to - flat(s_.at), 0))) return false;
+        there.at.z = top->height + tolerance::same_height_m;
+        if (overlap_m(world_, there) > tolerance::same_height_m) return false;
+        s_.pull_steps = k_pull_steps;
+        s_.pull_to = raised(to, top->height);
+        s_.velocity = Vec3(0);
+        s_.sliding = s_.rising_by_jump = s_.low_jump = false;
+        return true;
+    }
+
+    /// One step of the way up and in, at an even pace.
+    void pull() {
+        const Vec2 in = flat(s_.pull_to) - flat(s_.at);
+        const double up = std::max(s_.pull_to.z - s_.at.z, 0.0), inward = glm::length(in);
+        if (--s_.pull_steps == 0) {
+            s_.at = s_.pull_to;
+            land(s_.pull_to.z);
+            return;
+        }
+        const double pace = (up + inward) / (s_.pull_steps + 1), risen = std::min(pace, up);
+        s_.at.z += risen;
+        if (inward > 0) s_.at += raised(in * std::min((pace - risen) / inward, 1.0), 0);
     }
 
     // Walking ----------------------------------------------------------------------------------------
@@ -373,6 +440,7 @@ private:
             if (met->kind == Contact::Kind::top && walkable(column) && (way.z <= 0 || s_.velocity.z <= 0)) {
                 return land(met->height) ? left : 0;
             }
+            if (met->kind == Contact::Kind::wall && rise <= 0 && grip()) return 0;
             if (met->kind == Contact::Kind::bottom && s_.velocity.z > 0) s_.velocity.z = 0;
             const double sinks = -way.z;
             const bool second_face = std::any_of(met_before.begin(), met_before.end(), [&](const Vec3& n) {

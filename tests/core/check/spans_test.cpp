@@ -118,6 +118,39 @@ private slots:
         }
     }
 
+    void pulling_up_adds_its_height_to_the_apex() {
+        for (const double pull : {0.1, 0.5, 1.4})
+            for (const double off : {-0.02, 0.02}) {
+                const CharacterChanges changes{{"pull_up_m", pull}};
+                const GapFixture fixture{0.5, 1.2 + pull + off, 40};
+                QVERIFY2(first_claim(fixture.level(changes)) ==
+                             (off < 0 ? ClaimState::holds : ClaimState::fails),
+                         qPrintable(QString("pull %1, %2").arg(pull).arg(off)));
+            }
+    }
+
+    void pulling_up_reaches_as_far_as_the_flight_to_the_face_lasts() {
+        Random random(4107);
+        for (int i = 0; i < test::rounds(20); ++i) {
+            const double pull = random.between(0.2, 1.4);
+            const CharacterChanges changes{{"pull_up_m", pull}};
+            const double rise = random.between(-2, 1.1 + pull);
+            flips_at(*longest_gap_pulling(with(changes), rise, 1e9), rise, random.between(0, 360), changes);
+        }
+        const CharacterChanges grounded{{"jump_height_m", 0}, {"low_jump_height_m", 0}, {"pull_up_m", 1.0}};
+        for (const double rise : {-1.0, 0.0, 0.5})
+            flips_at(longest_step_off(with(grounded), 1.0 - rise, 1e9), rise, 75, grounded);
+    }
+
+    void a_pulled_up_span_says_so() {
+        const CheckResult result = check_level({}, GapFixture{3.0, 1.8, 0}.level({{"pull_up_m", 1.0}}));
+        QCOMPARE(result.spans.size(), size_t(1));
+        QVERIFY(result.spans[0].kind == LinkKind::pull_up);
+        QVERIFY(std::abs(result.spans[0].highest_m - 2.2) < 1e-6);
+        QVERIFY(std::abs(result.spans[0].rise_margin_m - 0.4) < 1e-2);
+        QVERIFY(std::abs(result.spans[0].gap_m - 3.0) < 0.02);
+    }
+
     void a_span_tells_gap_rise_margins_and_grade() {
         const CheckResult result = check_level({}, GapFixture{4.0, 0, 0}.level({}));
         QCOMPARE(result.spans.size(), size_t(1));

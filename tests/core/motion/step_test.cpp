@@ -45,6 +45,57 @@ private slots:
         QCOMPARE(s.at, Vec3(1, 2, 0));
     }
 
+    void pulls_itself_up_onto_what_is_within_reach() {
+        LevelMaker maker = floor_only();
+        maker.box({2, 0, 0}, {2, 4, 2.5});
+        const World world = world_of(maker);
+        Character c;
+        c.pull_up_m = 1.35;
+        State s = step(world, c, state_at(world, c, {0.6, 0, 0}), {{1, 0}, true});
+        s = run(world, c, s, {{1, 0}, true}, 240, [](const State& s) { return s.pull_steps > 0; });
+        QVERIFY(s.pull_steps > 0 && s.at.z >= 2.5 - 1.35 - 1e-3);
+        int steps = 0;
+        while (!s.standing && steps < 100) {
+            s = step(world, c, s, {{-1, 0}, true, true}); // whatever is pressed meanwhile
+            ++steps;
+            QVERIFY(overlap_m(world, body_of(c, s)) < 1e-3);
+        }
+        QVERIFY(steps * step_s <= 0.6);
+        QCOMPARE(s.at.z, 2.5);
+        QVERIFY(s.at.x > 0.7 && s.at.x < 0.8);
+    }
+
+    void does_not_pull_itself_up_where_it_cannot() {
+        const auto ends_below = [](LevelMaker maker, double pull, Vec2 stick) {
+            const World world = world_of(maker);
+            Character c;
+            c.pull_up_m = pull;
+            State s = step(world, c, state_at(world, c, {0.65, 0, 0}), {{}, true});
+            s = run(world, c, s, {stick, true}, 240, [](const State& s) { return s.standing; });
+            return s.at.z < 0.01;
+        };
+        LevelMaker block = floor_only();
+        block.box({2, 0, 0}, {2, 4, 2.5});
+        QVERIFY(!ends_below(block, 1.32, {1, 0}));
+        QVERIFY(ends_below(block, 1.28, {1, 0}));    // too high
+        QVERIFY(ends_below(block, 1.32, {0, 1}));    // the stick along the face
+        QVERIFY(ends_below(block, 1.32, {0, 0}));    // none
+        LevelMaker low = block;
+        low.box({2, 0, 4.2}, {2, 4, 1});             // no room above it
+        QVERIFY(ends_below(low, 1.32, {1, 0}));
+        LevelMaker roof = block;
+        roof.box({0, 0, 3.5}, {2.4, 4, 1});          // nor on the way up
+        QVERIFY(ends_below(roof, 1.32, {1, 0}));
+        LevelMaker steep = floor_only();
+        steep.box({2, 0, 0}, {2, 4, 1});
+        Brush ridge;
+        ridge.shape = Shape::ramp;
+        ridge.place.at = {2, 0, 1};
+        ridge.size = {2, 4, 3};
+        steep.brush(ridge);
+        QVERIFY(ends_below(steep, 1.32, {1, 0}));    // what is up there is no ground
+    }
+
     void runs_at_run_speed_and_brakes() {
         const World world = world_of(floor_only());
         State s = run(world, {}, state_at(world, {}, {0, 0, 0}), {{1, 0}}, 120, never);
