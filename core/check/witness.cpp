@@ -1,5 +1,8 @@
 #include "check/witness.h"
 
+#include <cmath>
+#include <numbers>
+
 #include "base/tolerance.h"
 #include "check/walk.h"
 
@@ -15,13 +18,37 @@ constexpr double k_cover_m = 1e-3;
 
 } // namespace
 
+namespace {
+
+/// The place of a fragment nearest to a thing from where it is had. On a slope the feet are at another height
+/// beside it: there places around it are looked at too.
+std::optional<Vec2> nearest_spot(const Ground& ground, int f, const Character& c, const Vec3& at) {
+    const Fragment& fragment = ground.fragments[size_t(f)];
+    const double reach = c.radius_m - k_cover_m;
+    const auto has = [&](Vec2 p) {
+        return glm::length(p - flat(at)) <= reach && std::abs(ground.feet_at(f, p) - at.z) <= c.step_height_m;
+    };
+    if (const Vec2 p = geometry::nearest(fragment.area, flat(at)); has(p)) return p;
+    if (ground.tops[size_t(fragment.top)].level()) return {};
+    constexpr int k_circles = 4, k_directions = 16;
+    for (int circle = 1; circle <= k_circles; ++circle)
+        for (int k = 0; k < k_directions; ++k) {
+            const double angle = 2 * std::numbers::pi * k / k_directions;
+            const Vec2 p = flat(at) + Vec2(std::cos(angle), std::sin(angle)) * (reach * circle / k_circles);
+            if (geometry::contains(fragment.area, p) && has(p)) return p;
+        }
+    return {};
+}
+
+} // namespace
+
 std::vector<Spot> spots_of(const Ground& ground, const Character& c, const Vec3& at) {
     std::vector<std::pair<double, Spot>> found;
     ground.for_near(Box2{flat(at), flat(at)}.grown(c.radius_m), [&](int f) {
-        const Vec2 p = geometry::nearest(ground.fragments[size_t(f)].area, flat(at));
-        const double aside = glm::length(p - flat(at)), height = std::abs(ground.feet_at(f, p) - at.z);
-        if (aside > c.radius_m - k_cover_m || height > c.step_height_m) return;
-        found.push_back({aside + height, {f, p, ground.fragments[size_t(f)].ledge}});
+        const auto p = nearest_spot(ground, f, c, at);
+        if (!p) return;
+        const double aside = glm::length(*p - flat(at)), height = std::abs(ground.feet_at(f, *p) - at.z);
+        found.push_back({aside + height, {f, *p, ground.fragments[size_t(f)].ledge}});
     });
     std::stable_sort(found.begin(), found.end(), [](auto& a, auto& b) { return a.first < b.first; });
     std::vector<Spot> out;

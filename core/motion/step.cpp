@@ -69,7 +69,7 @@ public:
           stick_(limited(input.stick)) {}
 
     State run(const Input& input) {
-        crouch(input.crouch);
+        if (s_.pull_steps == 0) crouch(input.crouch); // the room was looked at for the posture it has
         const bool pressed = input.jump && !s_.jump_held;
         s_.press_age_s = pressed ? 0 : s_.press_age_s + step_s;
         s_.jump_held = input.jump;

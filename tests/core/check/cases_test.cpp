@@ -45,6 +45,16 @@ private slots:
         for (const check::Span& span : result.spans) QVERIFY(span.margin_m >= 0 && span.margin_pct >= 0);
     }
 
+    /// A thing on a slope is had from lower down, where the feet are within a step of it.
+    void a_thing_on_a_slope_is_had_beside_it() {
+        const io::LoadedLevel loaded = level_of("false-no-wedge-33");
+        const check::CheckResult result = check::check_level(loaded.project, loaded.level);
+        const auto place = std::find_if(result.places.begin(), result.places.end(),
+                                        [](const check::Place& p) { return p.item.value == "e57"; });
+        QVERIFY(place != result.places.end());
+        QVERIFY(place->reached == check::Reached::yes);
+    }
+
     void nobody_ends_inside_matter_data() {
         QTest::addColumn<QString>("name");
         for (const char* name : {"penetration", "false-no-wedge-33"}) QTest::newRow(name) << name;

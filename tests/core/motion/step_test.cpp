@@ -383,6 +383,7 @@ private slots:
             const World world = world_of(maker);
             Character c;
             c.survived_fall_m = 100;
+            if (scene % 2 == 1) c.pull_up_m = 1.2;
             State s = state_at(world, c, {random.between(-9, 9), random.between(-9, 9), 8});
             Input input;
             for (int i = 0; i < 2000; ++i) {
