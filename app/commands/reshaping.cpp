@@ -178,6 +178,30 @@ void turn_about_pick(Session& session, double deg) {
                   Session::tr("Turn about a point or edge"));
 }
 
+void pick_rows(Session& session) {
+    const Brush* body = session.body();
+    if (!body || session.picks().empty()) return;
+    const FaceMesh mesh = edit::mesh_of(*body);
+    Picks picks = session.picks();
+    for (const edit::MeshEdge& edge : session.picks().edges) picks.edges.merge(edit::ring_of(mesh, edge));
+    if (!picks.faces.empty()) {
+        const int first = *picks.faces.begin();
+        const auto& loop = mesh.faces[size_t(first)];
+        const auto row = [&](size_t i) {
+            return edit::face_row(mesh, first, {loop[i], loop[(i + 1) % loop.size()]});
+        };
+        const bool again = picks.faces == row(0);
+        std::set<int> rows = row(again ? 1 : 0);
+        if (!again && picks.faces.size() > 1) // of several faces each has its row in the same direction
+            for (const int face : picks.faces) {
+                const auto& own = mesh.faces[size_t(face)];
+                rows.merge(edit::face_row(mesh, face, {own[0], own[1]}));
+            }
+        picks.faces = rows;
+    }
+    session.pick(picks);
+}
+
 void split_rings(Session& session, const std::vector<double>& places) {
     reshape(session, Session::tr("Split the ring"), [&](const FaceMesh& mesh, const Picks& picks) {
         return one_by_one(mesh, picks.edges, [&](const FaceMesh& now, const edit::MeshEdge& edge) {

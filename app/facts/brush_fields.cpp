@@ -164,7 +164,7 @@ void add_kind_fields(Page& page, const BrushEditing& editing) {
         const auto wanted = rubble::Shape(shape->itemData(i).toInt());
         int left = 0;
         editing.change(Facts::tr("Shape"), [&](Brush& b) {
-            b = edit::with_shape(b, wanted, session.character());
+            b = edit::with_shape(b, wanted, session.character(), session.project().measures);
             left += b.shape != wanted;
         });
         if (left > 0)

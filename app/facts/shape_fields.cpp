@@ -69,7 +69,8 @@ QString hollow_meaning(const Session& session, const Brush& brush) {
 void add_shell_fields(Page& page, const BrushEditing& editing) {
     Session& session = page.session();
     add_brush_number(page, editing,
-                     {Facts::tr("Shell (0: solid)"), Facts::tr("m"), 0.05,
+                     {Facts::tr("Shell (0: solid)"), Facts::tr("m"),
+                      editing.first().shell_m > 0 ? 0.05 : session.project().measures.wall_m,
                       [](const Brush& b) { return b.shell_m; },
                       [](Brush& b, double to) { b.shell_m = std::max(to, 0.0); },
                       [&session](const Brush& b) { return hollow_meaning(session, b); }});

@@ -46,6 +46,20 @@ std::vector<bool> seen_points(const Brush& body, const Camera& camera) {
     return seen;
 }
 
+/// The edge of a face nearest to a place on it.
+edit::MeshEdge nearest_edge(const FaceMesh& mesh, int face, const Vec3& at) {
+    const auto& loop = mesh.faces[size_t(face)];
+    edit::MeshEdge best{loop[0], loop[1]};
+    double least = std::numeric_limits<double>::infinity();
+    for (size_t i = 0; i < loop.size(); ++i) {
+        const int a = loop[i], b = loop[(i + 1) % loop.size()];
+        const Vec3 from = mesh.points[size_t(a)], way = mesh.points[size_t(b)] - from;
+        const double part = std::clamp(glm::dot(at - from, way) / glm::dot(way, way), 0.0, 1.0);
+        if (const double far = glm::length(from + way * part - at); far < least) least = far, best = {a, b};
+    }
+    return best;
+}
+
 QColor axis_color(int axis) {
     return axis == 0 ? color::plum : axis == 1 ? color::sea_green : color::blue_grey;
 }
@@ -200,6 +214,24 @@ bool BodyGrips::click(const Pointer& pointer) {
     const auto face = face_at(pointer);
     if (face) pick(*face, pointer.keys & Qt::ShiftModifier);
     return face.has_value();
+}
+
+bool BodyGrips::pick_row(const Pointer& pointer) {
+    if (!is_on() || session_.picks().empty()) return false;
+    const FaceMesh mesh = edit::mesh_of(*session_.body());
+    const bool adds = pointer.keys & Qt::ShiftModifier;
+    Picks picks = adds ? session_.picks() : Picks{};
+    const auto caught = caught_at(pointer);
+    if (caught && caught->kind == Caught::Kind::edge) {
+        picks.edges.merge(edit::ring_of(mesh, caught->edge));
+    } else if (const auto face = face_at(pointer); face && (!caught || !caught->seen)) {
+        const Vec3 at = session_.body()->place.to_own(pointer.hit->at);
+        picks.faces.merge(edit::face_row(mesh, face->number, nearest_edge(mesh, face->number, at)));
+    } else {
+        return false;
+    }
+    session_.pick(picks);
+    return true;
 }
 
 void BodyGrips::hover(const Pointer& pointer) {
@@ -420,7 +452,7 @@ QString BodyGrips::hint() const {
     if (hover_ && hover_->kind == Caught::Kind::face && session_.picks().faces.contains(hover_->number))
         return tr("Drag to move the face, Ctrl+drag to push it into new matter or a pocket");
     if (!session_.picks().empty())
-        return tr("Drag what is picked, or an arrow. Shift+click picks more, Shift+drag a frame of points");
+        return tr("Drag what is picked, or an arrow. Shift+click picks more, a double click the whole ring or row");
     return {};
 }
 

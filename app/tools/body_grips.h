@@ -17,6 +17,9 @@ public:
     bool press(const Pointer& pointer);
     /// A click on the selected brush that moved nothing picks the face there; false where there is none.
     bool click(const Pointer& pointer);
+    /// Picks the ring of edges or the row of faces that what is under the pointer is part of: of a face the
+    /// row across its edge nearest to the pointer. False where nothing of the brush is picked.
+    bool pick_row(const Pointer& pointer);
     void move(const Pointer& pointer);
     void release(const Pointer& pointer);
     void typed(double value_m);

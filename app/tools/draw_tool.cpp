@@ -180,6 +180,13 @@ void DrawTool::finish() {
     drawn_ = item.id;
 }
 
+std::optional<Box3> DrawTool::worked_on() const {
+    if (step_ == Step::idle) return {};
+    Box3 box;
+    for (const Vec3& p : {first_, second_, second_ + plane_.n * height_}) box.add(p);
+    return box;
+}
+
 bool DrawTool::holds_drawn() const {
     return session_.selection().size() == 1 && session_.selection()[0] == drawn_;
 }

@@ -33,6 +33,7 @@ public:
     void confirm() override;
     bool escape() override;
     bool busy() const override { return step_ != Step::idle || handles_.busy(); }
+    std::optional<Box3> worked_on() const override;
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
 

@@ -38,7 +38,8 @@ std::optional<Brush> OpeningTool::opening_at(const Pointer& pointer) const {
         const double place = glm::dot(at - host->brush()->place.at, along);
         at += along * (edit::snapped(place, grid / 2) - place);
     }
-    return edit::opening_in(*host, at, pointer.hit->normal, kind_, session_.character());
+    return edit::opening_in(*host, at, pointer.hit->normal, kind_, session_.character(),
+                            session_.project().measures);
 }
 
 void OpeningTool::move(const Pointer& pointer) { hover_ = opening_at(pointer); }

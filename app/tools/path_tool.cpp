@@ -25,7 +25,6 @@ constexpr double k_same_place_px = 6;
 /// An arc has a corner for each piece of its turn.
 constexpr double k_arc_step_deg = 15;
 constexpr double k_same_m = 1e-4;
-constexpr double k_first_height_m = 3;
 
 /// Corners of the arc from `a` over `through` to `b`, without the first; the straight way where they lie on a
 /// line.
@@ -159,7 +158,7 @@ void PathTool::end_path(bool closed) {
     closed_ = closed;
     if (finish_as_hole()) return;
     step_ = Step::height;
-    height_ = depth_.value_or(k_first_height_m);
+    height_ = depth_.value_or(session_.project().measures.ceiling_m);
 }
 
 void PathTool::typed(const QString& text) {
@@ -204,7 +203,7 @@ bool PathTool::escape() {
 Brush PathTool::brush() const {
     std::vector<Vec3> own;
     for (const Vec3& p : points_) own.push_back(plane_.to_own(p));
-    const double thickness = std::min(0.25, session_.project().module_m / 4);
+    const double thickness = session_.project().measures.wall_m;
     return edit::placed_on(shape_ == Shape::outline ? edit::outline_through(own, height_)
                                                     : edit::wall_through(own, closed_, thickness, height_),
                            plane_);

@@ -99,11 +99,20 @@ void SelectTool::go_into_group(const Pointer& pointer) {
 void SelectTool::press(const Pointer& pointer) {
     on_selected_ = false;
     if (pointer.keys & Qt::ShiftModifier) {
+        // With Shift a dot sizes all of the brush in proportion.
+        hover_handle(pointer);
+        if (hover_handle_ && hover_handle_->grip == Grip::side && press_handle(pointer)) {
+            drag_->grip = Grip::size, drag_->copies = false;
+            return;
+        }
         frame_.begin(pointer.screen); // or a click that adds, which is told when the button is let go
         return;
     }
     if (!press_handle(pointer) && !grips_.press(pointer)) press_item(pointer);
 }
+
+/// On an edge or a face that was picked: its whole ring or row.
+bool SelectTool::double_click(const Pointer& pointer) { return !busy() && grips_.pick_row(pointer); }
 
 bool SelectTool::press_handle(const Pointer& pointer) {
     for (const ItemHandle& handle : handles_of(session_, pointer.camera)) {
@@ -112,13 +121,16 @@ bool SelectTool::press_handle(const Pointer& pointer) {
         drag.before = session_.stored_level();
         drag.begin = pointer.screen;
         drag.ids = session_.selection();
-        drag.grip = handle.grip, drag.side = handle.side, drag.anchor = handle.place;
-        drag.copies = pointer.keys & Qt::ControlModifier;
+        drag.grip = handle.grip, drag.side = handle.side, drag.anchor = handle.place, drag.axis = handle.axis;
+        drag.copies = pointer.keys & Qt::ControlModifier && handle.grip != Grip::size;
         const Item* item = session_.selected();
         const Brush* brush = item ? item->brush() : nullptr;
-        const Vec3 axis = handle.grip == Grip::side ? edit::outward(*brush, handle.side) : Vec3(0, 0, 1);
-        drag.first = nearest_along(pointer.ray, handle.place, axis);
         const Box3 box = selection_box(session_);
+        drag.opposite = brush ? edit::middle_of(*brush, BoxSide(int(handle.side) ^ 1)) : opposite(box, handle.side);
+        const Vec3 axis = handle.grip == Grip::side   ? edit::outward(*brush, handle.side)
+                          : handle.grip == Grip::size ? glm::normalize(handle.place - drag.opposite)
+                                                      : Vec3(0, 0, 1);
+        drag.first = nearest_along(pointer.ray, handle.place, axis);
         drag.reference = brush ? brush->place.at : Vec3(box.middle().x, box.middle().y, box.low.z);
         drag.pivot = drag.reference;
         drag_ = drag;
@@ -282,11 +294,22 @@ void SelectTool::move(const Pointer& pointer) {
         break;
     }
     case Grip::turn: {
-        if (const auto at = meet_plane(pointer.ray, drag_->anchor, {0, 0, 1})) {
-            const Vec2 was = flat(drag_->anchor - drag_->pivot), now = flat(*at - drag_->pivot);
-            const double raw = degrees(std::atan2(cross(was, now), glm::dot(was, now)));
+        if (const auto at = meet_plane(pointer.ray, drag_->anchor, drag_->axis)) {
+            const auto across = [&](const Vec3& p) {
+                const Vec3 out = p - drag_->pivot;
+                return out - drag_->axis * glm::dot(out, drag_->axis);
+            };
+            const Vec3 was = across(drag_->anchor), now = across(*at);
+            const double raw =
+                degrees(std::atan2(glm::dot(glm::cross(was, now), drag_->axis), glm::dot(was, now)));
             drag_->amount = edit::snapped(raw, snap_turn(session_, pointer));
         }
+        break;
+    }
+    case Grip::size: {
+        const Vec3 out = drag_->anchor - drag_->opposite;
+        const double was = glm::length(out), raw = nearest_along(pointer.ray, drag_->anchor, out / was) - drag_->first;
+        drag_->amount = std::max(edit::snapped(was + raw, grid), k_thinnest_item_m);
         break;
     }
     }
@@ -296,7 +319,7 @@ void SelectTool::move(const Pointer& pointer) {
 edit::Copies SelectTool::copies() const {
     if (drag_->grip != Grip::turn) return edit::duplicated(drag_->before, drag_->ids, drag_->by);
     edit::Copies out = edit::duplicated(drag_->before, drag_->ids, Vec3(0));
-    out.level = edit::turned(out.level, out.ids, drag_->pivot, drag_->amount);
+    out.level = edit::turned(out.level, out.ids, drag_->pivot, drag_->amount, drag_->axis);
     return out;
 }
 
@@ -313,7 +336,10 @@ Level SelectTool::result() const {
         return edit::with_changed(before, item);
     }
     case Grip::turn:
-        return edit::turned(before, drag_->ids, drag_->pivot, drag_->amount);
+        return edit::turned(before, drag_->ids, drag_->pivot, drag_->amount, drag_->axis);
+    case Grip::size:
+        return edit::scaled(before, drag_->ids, drag_->opposite,
+                            drag_->amount / glm::length(drag_->anchor - drag_->opposite));
     }
     return before;
 }
@@ -329,6 +355,8 @@ QString SelectTool::what() const {
         return tr("Stretch");
     case Grip::turn:
         return tr("Turn");
+    case Grip::size:
+        return tr("Size in proportion");
     }
     return {};
 }
@@ -388,6 +416,8 @@ void SelectTool::typed(const QString& text) {
         drag_->amount = *value - brush.size[int(drag_->side) / 2];
     } else if (drag_->grip == Grip::turn) {
         drag_->amount = *value;
+    } else if (drag_->grip == Grip::size) {
+        drag_->amount = std::max(*value, k_thinnest_item_m); // the new size along the way dragged
     } else if (const double length = glm::length(drag_->by); length > 1e-9) {
         drag_->by *= *value / length;
     }
@@ -421,11 +451,11 @@ QString SelectTool::hint() const {
         return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
     const Item* item = session_.selected();
     if (item && item->group())
-        return tr("Drag, arrow and ring move all of the group, with Ctrl a copy; click again to go into it");
+        return tr("Drag, arrow and rings move all of the group, squares size it; click again to go into it");
     if (!item || !item->brush())
         return tr("Drag moves, the arrow raises, the ring turns, each with Ctrl for a copy");
     return tr(
-        "Dots stretch, the arrow raises, the ring turns, with Ctrl a copy; squares, edges, faces reshape");
+        "Dots stretch, with Shift in proportion; the arrow raises, rings turn, with Ctrl a copy; squares reshape");
 }
 
 void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
@@ -437,8 +467,7 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
         }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle,
-                    hover_handle_ && hover_handle_->grip == handle.grip &&
-                        hover_handle_->side == handle.side);
+                    hover_handle_ && hover_handle_->same_as(handle));
 }
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {
@@ -472,8 +501,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle,
-                    hover_handle_ && hover_handle_->grip == handle.grip &&
-                        hover_handle_->side == handle.side);
+                    hover_handle_ && hover_handle_->same_as(handle));
     grips_.paint(painter, camera);
     frame_.paint(painter);
     if (!drag_ || !drag_->moved) return;
@@ -485,6 +513,8 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
     QString text;
     if (drag_->grip == Grip::turn)
         text = plain_number(drag_->amount) + QStringLiteral("°");
+    else if (drag_->grip == Grip::size)
+        text = metres_text(drag_->amount);
     else if (drag_->grip == Grip::side && !drag_->copies && item && item->brush())
         text = metres_text(item->brush()->size[int(drag_->side) / 2]);
     else

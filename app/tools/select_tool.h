@@ -21,6 +21,7 @@ public:
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
     void release(const Pointer& pointer) override;
+    bool double_click(const Pointer& pointer) override;
     void typed(const QString& text) override;
     void confirm() override;
     bool escape() override;
@@ -45,6 +46,8 @@ private:
         Vec3 anchor{0};    ///< where the item was taken, or the handle
         Vec3 reference{0}; ///< the corner that is put onto the grid
         Vec3 pivot{0};     ///< what is turned about
+        Vec3 axis{0, 0, 1};
+        Vec3 opposite{0};  ///< what stays where all is sized
         double first = 0;  ///< parameter of the handle on its axis when taken
         double amount = 0; ///< metres or degrees so far
         Vec3 by{0};

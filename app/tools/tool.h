@@ -33,6 +33,8 @@ public:
     virtual void press(const Pointer&) {}
     virtual void move(const Pointer&) {}
     virtual void release(const Pointer&) {}
+    /// The second press of a double click; false where it is a press like any other.
+    virtual bool double_click(const Pointer&) { return false; }
     /// Steps of the wheel; false where they are not the tool's.
     virtual bool wheel(const Pointer&, int) { return false; }
     /// A number typed while something is being dragged, as text so far.
@@ -45,6 +47,8 @@ public:
     /// What is marked raised by steps, from the keyboard; false where that is not the tool's.
     virtual bool raise(int) { return false; }
     virtual bool busy() const { return false; }
+    /// Where something is being made, around it all; nothing: what is selected is worked on.
+    virtual std::optional<Box3> worked_on() const { return {}; }
     virtual void paint(QPainter&, const Camera&) {}
     virtual QString hint() const { return {}; }
 

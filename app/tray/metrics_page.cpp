@@ -57,7 +57,7 @@ void add_grid_steps(Page& page) {
 
 } // namespace
 
-void fill_metrics(Page& page) {
+void fill_metrics(Page& page, Tray& tray) {
     Session& session = page.session();
     add_characters(page);
     page.add_heading(Tray::tr("Grid"));
@@ -74,6 +74,7 @@ void fill_metrics(Page& page) {
     };
     number(Tray::tr("Module"), Tray::tr("m"), 0.5, &Project::module_m, 1e-3);
     number(Tray::tr("Turn step"), QStringLiteral("°"), 5, &Project::turn_step_deg, 0.1);
+    add_measures(page, tray);
     page.add_heading(Tray::tr("Grades of jumps"));
     number(Tray::tr("Easy from"), QStringLiteral("%"), 5, &Project::easy_pct, 0);
     number(Tray::tr("Fair from"), QStringLiteral("%"), 5, &Project::fair_pct, 0);

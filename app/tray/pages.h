@@ -6,7 +6,9 @@
 namespace rubble::app {
 
 /// What the tray holds at each stage.
-void fill_metrics(Page& page);
+void fill_metrics(Page& page, Tray& tray);
+/// The measures agreed on, and what of the levels is not as agreed.
+void add_measures(Page& page, Tray& tray);
 void fill_shapes(Page& page, Tray& tray);
 void fill_elements(Page& page, Tray& tray);
 void fill_materials(Page& page);

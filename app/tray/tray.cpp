@@ -30,7 +30,7 @@ void Tray::rebuild() {
     scroll_->setWidget(page_); // and the page before is gone
     switch (session_.stage()) {
     case Stage::metrics:
-        fill_metrics(*page_);
+        fill_metrics(*page_, *this);
         break;
     case Stage::block_out:
         fill_shapes(*page_, *this);

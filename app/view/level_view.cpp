@@ -9,6 +9,7 @@
 
 #include "check/flight.h"
 #include "edit/brushes.h"
+#include "level/item_search.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
@@ -225,6 +226,8 @@ void LevelView::paintGL() {
     look.mode = walker_ ? ViewMode::plain : mode_;
     look.max_slope_deg = session_.character().max_slope_deg;
     look.cut_z = walker_ ? 1e6 : cut_z_;
+    look.hole = hole_ = find_hole();
+    look.fades = !walker_;
     look.module_m = session_.project().module_m;
     look.pixel_ratio = devicePixelRatioF();
     look.tint = !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
@@ -240,9 +243,48 @@ void LevelView::paintGL() {
         paint_over(painter);
 }
 
+/// Through what is seen through, as the eye goes.
+std::optional<Hit> LevelView::met_past_hole(Ray ray, QPointF screen) const {
+    constexpr int k_most_walls = 32;
+    const auto hole = hole_ ? hole_ : std::nullopt;
+    double before = 0;
+    for (int i = 0; i < k_most_walls; ++i) {
+        auto hit = session_.built().met_by(ray, cut_z_);
+        if (hit) hit->along += before;
+        if (!hit || !hole || !hole->covers(hit->at, screen)) return hit;
+        before = hit->along + 1e-6;
+        ray.from = camera_.ray(screen).at(before);
+    }
+    return {};
+}
+
+/// What stands between the eye and what is selected, or is being drawn.
+std::optional<SeeThrough> LevelView::find_hole() const {
+    if (walker_ || camera_.flat() || session_.stage() == Stage::check) return {};
+    const auto drawn = tool_ ? tool_->worked_on() : std::nullopt;
+    Box3 box = drawn.value_or(Box3{});
+    if (!drawn)
+        for (const ItemId& id : session_.selection())
+            if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+    const auto& solid = session_.built().solid;
+    if (box.empty() || !solid) return {};
+    const auto own = [&](const Hit& hit) {
+        if (size_t(hit.brush) >= solid->brushes.size()) return true;
+        const auto path = path_to(session_.level(), solid->brushes[size_t(hit.brush)]->item);
+        return std::any_of(path.begin(), path.end(), [&](const Item* item) {
+            const auto& ids = session_.selection();
+            return std::find(ids.begin(), ids.end(), item->id) != ids.end();
+        });
+    };
+    return see_through_to(box, camera_, [&](const Ray& ray) {
+        auto hit = session_.built().met_by(ray, cut_z_);
+        return hit && own(*hit) ? std::nullopt : hit;
+    });
+}
+
 Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const {
     Pointer p{screen, camera_, camera_.ray(screen), {}, Vec3(0), keys, cut_z_};
-    p.hit = session_.built().met_by(p.ray, cut_z_);
+    p.hit = met_past_hole(p.ray, screen);
     if (const auto& plane = session_.plane())
         if (const auto at = meet_plane(p.ray, plane->at, plane->n)) {
             p.ground = *at;
@@ -263,6 +305,14 @@ void LevelView::mousePressEvent(QMouseEvent* event) {
     if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
     typed_.clear();
     tool_->press(pointer_at(event->position(), event->modifiers()));
+    emit hintChanged(tool_->hint());
+    update();
+}
+
+void LevelView::mouseDoubleClickEvent(QMouseEvent* event) {
+    const bool taken = !walker_ && tool_ && event->button() == Qt::LeftButton &&
+                       tool_->double_click(pointer_at(event->position(), event->modifiers()));
+    if (!taken) return mousePressEvent(event);
     emit hintChanged(tool_->hint());
     update();
 }

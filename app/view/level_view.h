@@ -69,6 +69,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
@@ -101,6 +102,8 @@ private:
     /// Whether a key moves the eye: while one looks round with the right button held.
     bool moves_eye(const QKeyEvent& event) const;
     void move_eye(double seconds);
+    std::optional<SeeThrough> find_hole() const;
+    std::optional<Hit> met_past_hole(Ray ray, QPointF screen) const;
     void set_camera(const Camera& camera);
     bool walk_key(QKeyEvent* event);
     void tick();
@@ -111,6 +114,7 @@ private:
     Pictures pictures_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;
+    std::optional<SeeThrough> hole_; ///< as it was painted last
     ViewMode mode_ = ViewMode::plain;
     std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;

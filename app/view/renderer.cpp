@@ -36,6 +36,11 @@ uniform float step_up, jump_up; // metres; step_up below 0: walls are not told
 uniform float module; uniform float ratio;
 uniform float max_slope; // degrees; below 0: slopes are not told
 uniform float slice_end; // in depth; behind it only matter that is cut at the slice's front is drawn
+uniform vec4 hole;     // on the screen: middle, radius; depth in metres. Radius 0: none
+uniform vec3 eye, ahead; uniform float hole_ground;
+bool seen_through(vec3 at) {
+    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w && at.z > hole_ground;
+}
 uniform vec3 paper;
 out vec4 result;
 float lines(vec2 p, float step) {
@@ -46,6 +51,8 @@ float lines(vec2 p, float step) {
     return near * clamp(1.0 - max(w.x, w.y) * 5.0, 0.0, 1.0);
 }
 void main() {
+    // What is seen through leaves a dot in sixteen, so that one knows it is there.
+    if (seen_through(world) && (mod(gl_FragCoord.x, 4.0) >= 1.0 || mod(gl_FragCoord.y, 4.0) >= 1.0)) discard;
     if (!gl_FrontFacing) {
         float stripe = mod(gl_FragCoord.x + gl_FragCoord.y, 9.0 * ratio);
         vec3 cut = vec3(0.925, 0.902, 0.861);
@@ -107,16 +114,34 @@ void main() {
 constexpr const char* k_edges_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
 uniform mat4 view; uniform float cut_z, slice_end;
+uniform vec3 eye; uniform float nearer; // drawn nearer to the eye by this part of the distance
+uniform float pixels_at_1m; // that a metre takes one metre away; below 0: at any distance
+out float pixels_per_m; out vec3 world;
 void main() {
-    gl_Position = view * vec4(at, 1.0);
-    gl_Position.z -= 0.00002 * gl_Position.w;
+    // Lines lie before the faces they bound by a part of their distance: a fixed step in depth would let lines a
+    // metre behind a far wall show through it.
+    world = at;
+    vec4 place = view * vec4(at, 1.0);
+    gl_Position = view * vec4(at + (eye - at) * nearer, 1.0);
+    if (nearer == 0.0) gl_Position.z -= 0.00002 * gl_Position.w;
+    pixels_per_m = pixels_at_1m < 0.0 ? -pixels_at_1m : pixels_at_1m / max(place.w, 0.001);
     gl_ClipDistance[0] = cut_z - at.z;
     gl_ClipDistance[1] = slice_end * gl_Position.w - gl_Position.z;
 })";
+// Far away lines crowd into a dark patch: there they are fainter.
 constexpr const char* k_edges_fragment = R"(#version 330 core
-uniform vec4 ink;
+in float pixels_per_m; in vec3 world;
+uniform vec4 ink; uniform float crowded; // pixels a metre below which lines begin to fade
+uniform vec4 hole;     // on the screen: middle, radius; depth in metres. Radius 0: none
+uniform vec3 eye, ahead; uniform float hole_ground;
+bool seen_through(vec3 at) {
+    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w && at.z > hole_ground;
+}
 out vec4 result;
-void main() { result = ink; })";
+void main() {
+    float whole = crowded <= 0.0 ? 1.0 : clamp(pixels_per_m / crowded, 0.25, 1.0);
+    result = vec4(ink.rgb, ink.a * whole * (seen_through(world) ? 0.3 : 1.0));
+})";
 
 constexpr const char* k_tint_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
@@ -133,8 +158,14 @@ void main() {
 constexpr const char* k_tint_fragment = R"(#version 330 core
 in vec3 world; flat in float shade;
 uniform float only; // the kind that is told; below 0: all
+uniform vec4 hole;     // on the screen: middle, radius; depth in metres. Radius 0: none
+uniform vec3 eye, ahead; uniform float hole_ground;
+bool seen_through(vec3 at) {
+    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w && at.z > hole_ground;
+}
 out vec4 result;
 void main() {
+    if (seen_through(world)) discard;
     if (only >= 0.0 && abs(shade - only) > 0.5) discard;
     if (!gl_FrontFacing) discard; // seen from below, through what is cut
     vec3 sea = vec3(0.122, 0.541, 0.490), ochre = vec3(0.788, 0.541, 0.106);
@@ -147,6 +178,25 @@ void main() {
     float s = fract((world.x + world.y) * 3.0);
     result = vec4(sea, s < 0.35 ? 0.6 : 0.16);
 })";
+
+QVector3D vector_of(const Vec3& v) { return {float(v.x), float(v.y), float(v.z)}; }
+
+/// What programs know of the eye and of the hole that is seen through.
+void set_eye(QOpenGLShaderProgram& program, const Camera& camera, const Renderer::Look& look) {
+    constexpr float k_nearer = 0.0008f, k_crowded_px = 9;
+    program.setUniformValue("eye", vector_of(camera.eye()));
+    program.setUniformValue("ahead", vector_of(camera.forward()));
+    program.setUniformValue("nearer", camera.flat() ? 0.0f : k_nearer);
+    const Projection projection = camera.projection();
+    program.setUniformValue("pixels_at_1m",
+                            float((camera.flat() ? -look.pixel_ratio : look.pixel_ratio) / projection.unit));
+    program.setUniformValue("crowded", look.fades ? k_crowded_px * float(look.pixel_ratio) : 0.0f);
+    const SeeThrough hole = look.hole.value_or(SeeThrough{});
+    program.setUniformValue("hole", QVector4D(float(hole.middle.x() * look.pixel_ratio),
+                                              float((camera.size.height() - hole.middle.y()) * look.pixel_ratio),
+                                              float(hole.radius_px * look.pixel_ratio), float(hole.depth_m)));
+    program.setUniformValue("hole_ground", float(hole.ground_z));
+}
 
 void set_matrix(QOpenGLShaderProgram& program, const char* name, const glm::mat4& m) {
     program.setUniformValue(name, QMatrix4x4(glm::value_ptr(glm::transpose(m))));
@@ -276,6 +326,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         set_matrix(program, "view", view);
         program.setUniformValue("cut_z", float(look.cut_z));
         program.setUniformValue("slice_end", float(camera.slice_end()));
+        set_eye(program, camera, look);
         set(program);
         for (Batch* batch : batches) {
             if (batch->count == 0) continue;
@@ -319,6 +370,8 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         picture_program_.setUniformValue("slice_end", float(camera.slice_end()));
         draw_pictures(view, pictures);
     }
+    glEnable(GL_BLEND);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
     draw_batches(edges_program_, edges, GL_LINES, [&](QOpenGLShaderProgram& p) {
         const QColor ink(0x5A, 0x54, 0x4B);
         p.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), 1));
@@ -337,6 +390,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
             p.setUniformValue("ink",
                               QVector4D(color::plum.redF(), color::plum.greenF(), color::plum.blueF(), 1));
         });
+    glDisable(GL_BLEND);
     glDisable(GL_CLIP_DISTANCE0);
     glDisable(GL_CLIP_DISTANCE0 + 1);
     glDisable(GL_DEPTH_TEST);

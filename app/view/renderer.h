@@ -12,6 +12,7 @@
 #include <QOpenGLVertexArrayObject>
 
 #include "view/camera.h"
+#include "view/see_through.h"
 #include "view/scene_mesh.h"
 
 namespace rubble::app {
@@ -39,6 +40,8 @@ public:
         ViewMode mode = ViewMode::plain;
         double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls
+        bool fades = true;                 ///< lines where they crowd
+        std::optional<SeeThrough> hole;
     };
     /// A picture on a plane: its corners from the lower left, counter-clockwise.
     struct Picture {

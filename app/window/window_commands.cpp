@@ -260,6 +260,8 @@ void MainWindow::build_reshaping() {
     });
     add_command("inset", tr("Inset the face"), Qt::SHIFT | Qt::Key_Minus,
                 [this] { inset_faces(session_, session_.grid_m() / 2); });
+    add_command("pick-row", tr("Pick the whole ring of edges or row of faces"), Qt::SHIFT | Qt::Key_W,
+                [this] { pick_rows(session_); });
     add_command("split-ring", tr("Split the edge ring in the middle"), Qt::SHIFT | Qt::Key_S,
                 [this] { split_rings(session_, {0.5}); });
     add_command("round-edges", tr("Round the edges"), Qt::SHIFT | Qt::Key_R,

@@ -1,10 +1,12 @@
 #include "edit/items.h"
 
 #include <algorithm>
+#include <cmath>
 #include <functional>
 #include <map>
 #include <unordered_map>
 
+#include "base/angle.h"
 #include "edit/fresh_ids.h"
 #include "edit/item_lists.h"
 #include "edit/openings.h"
@@ -116,14 +118,36 @@ Item moved(const Item& item, const Vec3& by) {
     return copy;
 }
 
-Item turned(const Item& item, const Vec3& about, double deg) {
-    Item copy = with_each_member(item, [&](const Item& member) { return turned(member, about, deg); });
+Item turned(const Item& item, const Vec3& about, double deg, const Vec3& axis) {
+    Item copy = with_each_member(item, [&](const Item& member) { return turned(member, about, deg, axis); });
     if (Brush* brush = std::get_if<Brush>(&copy.body))
-        brush->place = turned_about(brush->place, about, {0, 0, 1}, deg);
+        brush->place = turned_about(brush->place, about, axis, deg);
     if (Element* element = std::get_if<Element>(&copy.body)) {
-        const Placement place = turned_about({element->at, element->facing_deg, {}}, about, {0, 0, 1}, deg);
-        element->at = place.at, element->facing_deg = place.turn_deg;
+        const Placement place = turned_about({element->at, element->facing_deg, {}}, about, axis, deg);
+        element->at = place.at;
+        // Elements stand upright: of a tilt they take what shows in plan.
+        const Vec3 ahead = place.direction({1, 0, 0});
+        if (!place.rotation)
+            element->facing_deg = place.turn_deg;
+        else if (glm::length(flat(ahead)) > 1e-6)
+            element->facing_deg = degrees(std::atan2(ahead.y, ahead.x));
     }
+    return copy;
+}
+
+Item scaled(const Item& item, const Vec3& about, double factor) {
+    Item copy = with_each_member(item, [&](const Item& member) { return scaled(member, about, factor); });
+    const auto put = [&](Vec3& at) { at = about + (at - about) * factor; };
+    if (Element* element = std::get_if<Element>(&copy.body)) put(element->at);
+    Brush* brush = std::get_if<Brush>(&copy.body);
+    if (!brush) return copy;
+    put(brush->place.at);
+    brush->size *= factor;
+    brush->thickness_m *= factor, brush->shell_m *= factor, brush->cells.cell_m *= factor;
+    for (Vec2& p : brush->points) p *= factor;
+    for (auto& hole : brush->holes)
+        for (Vec2& p : hole) p *= factor;
+    for (Vec3& p : brush->corners) p *= factor;
     return copy;
 }
 
@@ -159,8 +183,15 @@ Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
     return mapped(level, ids, [&](const Item& item) { return moved(item, by); });
 }
 
-Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg) {
-    return mapped(level, ids, [&](const Item& item) { return turned(item, about, deg); });
+Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg,
+             const Vec3& axis) {
+    return mapped(level, ids, [&](const Item& item) { return turned(item, about, deg, axis); });
+}
+
+Level scaled(const Level& level, std::span<const ItemId> ids, const Vec3& about, double factor) {
+    std::vector<ItemId> all(ids.begin(), ids.end());
+    for (const ItemId& opening : openings_of(level, ids)) all.push_back(opening);
+    return mapped(level, all, [&](const Item& item) { return scaled(item, about, factor); });
 }
 
 Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& by) {

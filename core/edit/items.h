@@ -30,8 +30,12 @@ Level moved_in_order(const Level& level, std::span<const ItemId> ids, bool later
 
 /// Items moved by a distance; groups with all they hold.
 Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by);
-/// Items turned about the vertical through `about`, counter-clockwise.
-Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg);
+/// Items turned about an axis of unit length through `about`, counter-clockwise seen against it.
+Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg,
+             const Vec3& axis = {0, 0, 1});
+/// Items made larger or smaller in proportion, with all their measures, about a place that stays; the openings
+/// in them too. `factor` is above 0.
+Level scaled(const Level& level, std::span<const ItemId> ids, const Vec3& about, double factor);
 /// Copies of the items, and of the openings in them, beside them in order, moved by `by`, with fresh ids;
 /// references among the copies point to the copies.
 struct Copies {
@@ -47,7 +51,8 @@ Copies ungrouped(const Level& level, std::span<const ItemId> ids);
 
 /// One item moved or turned, with all it holds.
 Item moved(const Item& item, const Vec3& by);
-Item turned(const Item& item, const Vec3& about, double deg);
+Item turned(const Item& item, const Vec3& about, double deg, const Vec3& axis = {0, 0, 1});
+Item scaled(const Item& item, const Vec3& about, double factor);
 
 /// Level-wide edits of claims and layers.
 Level with_claim(const Level& level, Claim claim);

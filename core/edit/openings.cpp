@@ -88,7 +88,7 @@ OpeningSize opening_size(OpeningKind kind, const Character& c) {
 }
 
 std::optional<Brush> opening_in(const Item& host, const Vec3& at, const Vec3& normal, OpeningKind kind,
-                                const Character& character) {
+                                const Character& character, const Measures& agreed) {
     constexpr double k_upright = 0.05;
     if (!host.brush() || std::abs(normal.z) > k_upright) return {};
     const auto body = as_body(*host.brush());
@@ -97,7 +97,8 @@ std::optional<Brush> opening_in(const Item& host, const Vec3& at, const Vec3& no
     const Placement& place = body->place;
     const auto through = exit_along(mesh_of(*body), place.to_own(at), place.to_own(place.at - out));
     if (!through) return {};
-    const OpeningSize size = opening_size(kind, character);
+    OpeningSize size = opening_size(kind, character);
+    if (kind == OpeningKind::door) size.height_m = std::max(size.height_m, agreed.door_m);
     const double depth = through->along + 2 * k_beyond_m;
     Brush brush = kind == OpeningKind::archway ? archway(size.width_m, size.height_m, depth) : Brush{};
     brush.effect = Effect::cut;

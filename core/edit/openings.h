@@ -21,8 +21,9 @@ OpeningSize opening_size(OpeningKind kind, const Character& character);
 /// A cut right through the wall that is met at a place on a brush's face, `normal` looking out of it;
 /// standing on the ground inside a shell, else on the brush's base. Nothing where the face is no
 /// upright wall.
+/// Doors are as high as is agreed, where the character needs no more.
 std::optional<Brush> opening_in(const Item& host, const Vec3& at, const Vec3& normal, OpeningKind kind,
-                                const Character& character);
+                                const Character& character, const Measures& agreed = {});
 
 /// `after`, which came from `before` by an edit, with the openings of hosts that were moved or turned gone
 /// along with them, and those of hosts that are gone gone too. Openings that the edit itself moved stay where

@@ -61,6 +61,11 @@ Reshaped faces_joined(const FaceMesh& mesh, const std::set<int>& faces);
 /// The edges that are cut when the ring of four-cornered faces on either side of an edge is split, each from
 /// the same side as `edge` from `a` to `b`.
 std::vector<std::pair<int, int>> edge_ring(const FaceMesh& mesh, const MeshEdge& edge);
+/// The same edges for picking.
+std::set<MeshEdge> ring_of(const FaceMesh& mesh, const MeshEdge& edge);
+/// The row of four-cornered faces that a face is part of, on across two opposite ones of its edges; of a face
+/// with more or fewer corners itself alone.
+std::set<int> face_row(const FaceMesh& mesh, int face, const MeshEdge& across);
 /// That ring split at places between 0 and 1 along the edge from its `a`, in order. The new edges are picked.
 Reshaped ring_split(const FaceMesh& mesh, const MeshEdge& edge, const std::vector<double>& places);
 /// All faces cut along a plane, as with a knife drawn across the body. The new edges are picked.

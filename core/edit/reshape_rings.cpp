@@ -181,6 +181,26 @@ std::vector<Directed> edge_ring(const FaceMesh& mesh, const MeshEdge& edge) {
     return ring;
 }
 
+std::set<MeshEdge> ring_of(const FaceMesh& mesh, const MeshEdge& edge) {
+    std::set<MeshEdge> out;
+    for (const auto& [a, b] : edge_ring(mesh, edge)) out.insert({a, b});
+    return out;
+}
+
+std::set<int> face_row(const FaceMesh& mesh, int face, const MeshEdge& across) {
+    std::set<int> row{face};
+    if (mesh.faces[size_t(face)].size() != 4) return row;
+    const std::set<MeshEdge> ring = ring_of(mesh, across);
+    for (int f = 0; f < int(mesh.faces.size()); ++f) {
+        const Loop& loop = mesh.faces[size_t(f)];
+        int in_ring = 0;
+        for (size_t i = 0; i < loop.size(); ++i)
+            in_ring += int(ring.contains({loop[i], loop[(i + 1) % loop.size()]}));
+        if (loop.size() == 4 && in_ring >= 2) row.insert(f);
+    }
+    return row;
+}
+
 Reshaped ring_split(const FaceMesh& mesh, const MeshEdge& edge, const std::vector<double>& places) {
     FaceMesh cut = mesh;
     std::map<MeshEdge, std::pair<int, std::vector<int>>> new_points; // the end from which, and the points

@@ -10,8 +10,6 @@ namespace rubble::edit {
 
 namespace {
 
-constexpr double k_usual_wall_m = 0.25;
-
 /// The corners of the base, in the brush's own axes, as an outline has them.
 std::vector<Vec2> base_of(const Brush& brush) {
     if (brush.shape == Shape::cylinder || brush.shape == Shape::cone || brush.shape == Shape::ball) {
@@ -74,11 +72,11 @@ Brush with_fitting_values(Brush brush, const Character& character) {
         brush.thickness_m = std::min(0.1, brush.size.z / 8);
     }
     if (brush.shape == Shape::arch) brush.thickness_m = std::min({0.5, brush.size.x / 5, brush.size.z / 5});
-    if (brush.shape == Shape::wall_run && brush.thickness_m <= 0) brush.thickness_m = k_usual_wall_m;
+    if (brush.shape == Shape::wall_run && brush.thickness_m <= 0) brush.thickness_m = Measures{}.wall_m;
     return brush;
 }
 
-Brush with_shape(const Brush& brush, Shape shape, const Character& character) {
+Brush with_shape(const Brush& brush, Shape shape, const Character& character, const Measures& agreed) {
     if (shape == brush.shape) return brush;
     Brush out = brush;
     if (shape == Shape::outline) {
@@ -97,7 +95,7 @@ Brush with_shape(const Brush& brush, Shape shape, const Character& character) {
         if (brush.shape == Shape::outline) {
             out.closed = true;
             out.holes.clear();
-            out.thickness_m = k_usual_wall_m;
+            out.thickness_m = agreed.wall_m;
         } else if (!has_points(out.shape) || out.points.empty()) {
             out.points = {{-out.size.x / 2, 0}, {out.size.x / 2, 0}};
             out.thickness_m = out.size.y;

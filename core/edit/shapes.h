@@ -13,7 +13,8 @@ Brush with_fitting_values(Brush brush, const Character& character);
 
 /// `brush` as another shape in the same place and of the same size. To an outline it goes by its base, to a
 /// body as what it is, unless its surface touches itself.
-Brush with_shape(const Brush& brush, Shape shape, const Character& character);
+/// A wall that had no thickness of its own gets the agreed one.
+Brush with_shape(const Brush& brush, Shape shape, const Character& character, const Measures& agreed = {});
 
 /// An outline over a ring of places at one height, or a wall along them; `at` becomes the middle of their
 /// box. The ring may run either way round.

@@ -30,6 +30,17 @@ std::array<uint8_t, 3> read_color(Reader& in, const std::string& key) {
     return {uint8_t(r), uint8_t(g), uint8_t(b)};
 }
 
+struct MeasureField {
+    const char* key;
+    double Measures::*member;
+    double least;
+};
+constexpr MeasureField k_measures[] = {{"wall_m", &Measures::wall_m, 1e-3},
+                                       {"door_m", &Measures::door_m, 1e-3},
+                                       {"ceiling_m", &Measures::ceiling_m, 1e-3},
+                                       {"corridor_m", &Measures::corridor_m, 0},
+                                       {"overlap_m", &Measures::overlap_m, 0}};
+
 /// Calls `read(json, path)` for each member of a list until one fails.
 template <class F> std::optional<Error> each(Reader& in, const std::string& key, F read) {
     const Json& list = in.list(key);
@@ -90,6 +101,11 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     if (project.grid_m < 1e-4 || project.grid_m > 1000) in.fail("grid_m", "a step from 0.0001 to 1000 m");
     if (project.module_m < 1e-4 || project.module_m > 1000)
         in.fail("module_m", "a module from 0.0001 to 1000 m");
+    for (const MeasureField& field : k_measures) {
+        double& value = project.measures.*field.member;
+        value = in.number(field.key, value);
+        if (!(value >= field.least && value <= 1000)) in.fail(field.key, "a measure from 0 to 1000 m");
+    }
     if (auto error =
             each(in, "characters", [&](Reader& r) { project.characters.push_back(read_character(r)); }))
         return tl::unexpected(*error);
@@ -107,6 +123,7 @@ std::string text_of(const Project& project) {
     json["grid_m"] = project.grid_m;
     json["module_m"] = project.module_m;
     json["turn_step_deg"] = project.turn_step_deg;
+    for (const MeasureField& field : k_measures) json[field.key] = project.measures.*field.member;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;
     Json characters = Json::array();

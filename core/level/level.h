@@ -91,11 +91,22 @@ struct NamedCharacter {
 };
 
 /// What all levels of a project agree on.
+/// What a team has agreed on for all its levels (metres).
+struct Measures {
+    double wall_m = 0.25;     ///< thickness of walls
+    double door_m = 2.1;      ///< height of doors
+    double ceiling_m = 3;     ///< height of rooms
+    double corridor_m = 1.2;  ///< the least between two walls
+    double overlap_m = 0;     ///< how far neighbours reach into each other
+    bool operator==(const Measures&) const = default;
+};
+
 struct Project {
     std::string name;
     double grid_m = 0.5;
     double module_m = 5.0;
     double turn_step_deg = 15;
+    Measures measures;
     double easy_pct = 35; ///< margins from which a span is easy, fair
     double fair_pct = 15;
     std::vector<NamedCharacter> characters;
