@@ -2,15 +2,20 @@
 
 #include <QApplication>
 #include <QFont>
+#include <QFontInfo>
 #include <QPalette>
 #include <QStyleFactory>
 
 namespace rubble::app {
 
-void apply_theme(QApplication& application) {
+void apply_theme(QApplication& application, double text_scale) {
+    constexpr int k_least_px = 13, k_largest_px = 60;
     application.setStyle(QStyleFactory::create("Fusion"));
+    static const int desktop_px = QFontInfo(QApplication::font()).pixelSize(); // before it is changed here
+    const int text_px =
+        std::clamp(int(std::max(desktop_px, k_least_px) * text_scale), k_least_px, k_largest_px);
     QFont font("Inter");
-    font.setPixelSize(13);
+    font.setPixelSize(text_px);
     font.setStyleHint(QFont::SansSerif);
     application.setFont(font);
 
@@ -29,12 +34,12 @@ void apply_theme(QApplication& application) {
     palette.setColor(QPalette::ToolTipText, color::ink);
     application.setPalette(palette);
 
-    application.setStyleSheet(R"(
+    QString sheet = QStringLiteral(R"(
         QToolTip { border: 1px solid #CFC6B6; padding: 3px; }
         QLabel[role="heading"] { font-weight: 600; }
-        QLabel[role="faint"] { color: #6B6459; font-size: 12px; }
-        QLabel[role="meaning"] { color: #6B6459; font-size: 12px; }
-        QToolButton[role="faint"] { border: none; background: transparent; color: #6B6459; font-size: 12px; padding: 2px 14px 2px 4px; }
+        QLabel[role="faint"] { color: #6B6459; font-size: @small; }
+        QLabel[role="meaning"] { color: #6B6459; font-size: @small; }
+        QToolButton[role="faint"] { border: none; background: transparent; color: #6B6459; font-size: @small; padding: 2px 14px 2px 4px; }
         QToolButton[role="faint"]:hover { color: #B5532D; }
         QToolButton[role="tool"] { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; }
         QToolButton[role="tool"]:hover { border-color: #B5532D; }
@@ -80,6 +85,8 @@ void apply_theme(QApplication& application) {
         QMenu::separator { height: 1px; background: #CFC6B6; margin: 4px 8px; }
         QSplitter::handle { background: #CFC6B6; }
     )");
+    sheet.replace(QStringLiteral("@small"), QStringLiteral("%1px").arg(text_px * 12 / 13));
+    application.setStyleSheet(sheet);
 }
 
 } // namespace rubble::app

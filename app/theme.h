@@ -16,6 +16,7 @@ inline const QColor paper{0xF3, 0xEF, 0xE7}, panel{0xE9, 0xE3, 0xD8}, line{0xCF,
 }
 
 /// Sets font, palette and style sheet. Sizes follow the font.
-void apply_theme(QApplication& application);
+/// Text as large as the desktop has it, and never smaller than can be read; `text_scale` makes it larger.
+void apply_theme(QApplication& application, double text_scale = 1);
 
 } // namespace rubble::app

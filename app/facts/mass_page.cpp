@@ -5,6 +5,7 @@
 #include "commands/massing.h"
 #include "facts/pages.h"
 #include "numbers.h"
+#include "window/wrapping_button.h"
 
 namespace rubble::app {
 
@@ -16,7 +17,7 @@ void add_pair(Page& page, const QString& left, std::function<void()> act_left, c
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
     for (auto& [text, act] : {std::pair{left, act_left}, std::pair{right, act_right}}) {
-        auto* button = new QPushButton(text);
+        auto* button = new WrappingButton(text);
         button->setAccessibleName(text);
         row->addWidget(button);
         QObject::connect(button, &QPushButton::clicked, &page, act);

@@ -6,6 +6,7 @@
 #include "facts/pages.h"
 #include "numbers.h"
 #include "window/number_field.h"
+#include "window/wrapping_button.h"
 
 namespace rubble::app {
 
@@ -68,7 +69,7 @@ void add_action(Page& page, const QString& text, const QString& unit, double fir
                 std::function<void(double)> act) {
     auto* line = new QHBoxLayout;
     line->setSpacing(6);
-    auto* button = new QPushButton(text);
+    auto* button = new WrappingButton(text);
     auto* field = new NumberField(text, step, unit);
     field->show_value(first);
     line->addWidget(button, 1);

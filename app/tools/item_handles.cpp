@@ -55,7 +55,7 @@ void add_rings(std::vector<ItemHandle>& out, const Camera& camera, const Vec3& b
     add(above - Vec3(k_apart_px * pixel, 0, 0), {1, 0, 0});
 }
 
-constexpr double k_above_px = 44, k_beside_px = 34;
+constexpr double k_raise_px = 44, k_ring_px = 34;
 
 /// Of several items, a group or an element: they are raised, turned and sized together.
 std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool has_brushes) {
@@ -72,11 +72,11 @@ std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool 
         if (camera.flat() && std::abs(glm::dot(way, camera.forward())) > 0.99) continue;
         if (BoxSide(i) != BoxSide::bottom) add(Grip::size, BoxSide(i), middle_of_side(box, BoxSide(i)));
     }
-    const Vec3 above(middle.x, middle.y, box.high.z + k_above_px * pixel);
+    const Vec3 above(middle.x, middle.y, box.high.z + k_raise_px * pixel);
     if (camera.kind == Camera::Kind::space) add(Grip::raise, BoxSide::top, above);
     const Vec3 beside = camera.kind == Camera::Kind::side
-                            ? Vec3(middle.x, box.high.y + k_beside_px * pixel, middle.z)
-                            : Vec3(box.high.x + k_beside_px * pixel, middle.y, middle.z);
+                            ? Vec3(middle.x, box.high.y + k_ring_px * pixel, middle.z)
+                            : Vec3(box.high.x + k_ring_px * pixel, middle.y, middle.z);
     add_rings(out, camera, beside, above, pixel, has_brushes);
     return out;
 }
@@ -98,17 +98,17 @@ std::vector<ItemHandle> brush_handles(const Brush& brush, const Camera& camera) 
     }
     const Box3 box = box_around(brush);
     const bool upright = !brush.place.rotation;
-    const Vec3 above = upright ? edit::middle_of(brush, BoxSide::top) + Vec3(0, 0, k_above_px * pixel)
-                               : Vec3(box.middle().x, box.middle().y, box.high.z + k_above_px * pixel);
+    const Vec3 above = upright ? edit::middle_of(brush, BoxSide::top) + Vec3(0, 0, k_raise_px * pixel)
+                               : Vec3(box.middle().x, box.middle().y, box.high.z + k_raise_px * pixel);
     if (camera.kind == Camera::Kind::space) add(Grip::raise, BoxSide::top, above);
     Vec3 beside = edit::middle_of(brush, BoxSide::right) +
-                  edit::outward(brush, BoxSide::right) * (k_beside_px * pixel);
+                  edit::outward(brush, BoxSide::right) * (k_ring_px * pixel);
     if (camera.flat() && camera.kind != Camera::Kind::plan) {
         beside = box.middle();
         const int axis = camera.kind == Camera::Kind::side ? 1 : 0;
-        beside[axis] = box.high[axis] + k_beside_px * pixel;
+        beside[axis] = box.high[axis] + k_ring_px * pixel;
     } else if (!upright) {
-        beside = {box.high.x + k_beside_px * pixel, box.middle().y, box.middle().z};
+        beside = {box.high.x + k_ring_px * pixel, box.middle().y, box.middle().z};
     }
     add_rings(out, camera, beside, above, pixel, brush.host.empty());
     return out;

@@ -7,7 +7,11 @@ namespace rubble::app {
 
 namespace {
 
-constexpr int k_button_width = 59;
+/// Three beside each other are as wide as a tray; larger text has larger buttons.
+int button_width(const QFontMetrics& metrics) {
+    constexpr int k_usual_px = 59, k_beside_px = 10;
+    return std::max(k_usual_px, metrics.horizontalAdvance(QStringLiteral("Cylinder")) + k_beside_px);
+}
 
 /// The picture of a tool, sharp on fine screens too.
 QIcon icon_of(const ToolEntry& tool) {
@@ -35,13 +39,14 @@ void ToolButtons::add(const ToolEntry& tool, const QString& key) {
     button->setObjectName(name);
     button->setIcon(icon_of(tool));
     button->setIconSize({30, 22});
+    const int width = button_width(fontMetrics());
     // The full name is in the tooltip; on the button there is room for one word.
-    button->setText(button->fontMetrics().horizontalAdvance(label) > k_button_width - 6
+    button->setText(button->fontMetrics().horizontalAdvance(label) > width - 6
                         ? label.section(' ', 0, 0)
                         : label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
-    button->setFixedSize(k_button_width, 43);
+    button->setFixedSize(width, 28 + fontMetrics().height());
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
     button->setProperty("role", "tool");

@@ -152,9 +152,35 @@ Camera Camera::framing(const Box3& box) const {
     return out;
 }
 
-Camera Camera::filling(const Box3& box) const {
+namespace {
+
+/// The corners that are farthest out in each of 26 directions: what a view holds of the boxes it tells by them.
+std::vector<Vec3> outermost(const std::vector<Box3>& boxes) {
+    std::vector<Vec3> out;
+    for (int x = -1; x <= 1; ++x)
+        for (int y = -1; y <= 1; ++y)
+            for (int z = -1; z <= 1; ++z) {
+                const Vec3 way(x, y, z);
+                double most = -std::numeric_limits<double>::infinity();
+                Vec3 best(0);
+                for (const Box3& box : boxes) {
+                    const Vec3 corner(x < 0 ? box.low.x : box.high.x, y < 0 ? box.low.y : box.high.y,
+                                      z < 0 ? box.low.z : box.high.z);
+                    if (const double far = glm::dot(corner, way); far > most) most = far, best = corner;
+                }
+                out.push_back(best);
+            }
+    return out;
+}
+
+} // namespace
+
+Camera Camera::filling(const std::vector<Box3>& boxes) const {
+    Box3 box;
+    for (const Box3& one : boxes) box.add(one);
     Camera out = framing(box);
     if (flat() || box.empty()) return out;
+    const std::vector<Vec3> corners = outermost(boxes);
     constexpr double k_air = 0.94; // of the view
     constexpr int k_rounds = 12, k_steps_back = 60;
     constexpr double k_step_back = 1.02;
@@ -165,9 +191,7 @@ Camera Camera::filling(const Box3& box) const {
     };
     const auto seen_by = [&](const Camera& camera) {
         Seen seen;
-        for (int i = 0; i < 8; ++i) {
-            const Vec3 corner(i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
-                              i & 4 ? box.high.z : box.low.z);
+        for (const Vec3& corner : corners) {
             const Vec3 d = corner - camera.eye();
             const double depth = std::max(glm::dot(d, camera.forward()), 0.1);
             const Vec2 at(glm::dot(d, camera.right()) / depth, glm::dot(d, camera.up()) / depth);

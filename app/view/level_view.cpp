@@ -71,7 +71,11 @@ void LevelView::set_tool(Tool* tool) {
 
 void LevelView::frame_all() {
     camera_.size = size();
-    camera_ = camera_.filling(box_of(session_.level()));
+    std::vector<Box3> boxes;
+    for_each_item(session_.level(), [&](const Item& item, const Layer&) {
+        if (!item.group()) boxes.push_back(box_of(item));
+    });
+    camera_ = camera_.filling(boxes);
     framed_ = true;
     update();
 }

@@ -9,6 +9,7 @@
 #include "edit/brushes.h"
 #include "level/order.h"
 #include "numbers.h"
+#include "tools/item_handles.h"
 #include "theme.h"
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
@@ -127,6 +128,7 @@ void LevelView::paint_over(QPainter& painter) {
                        session_.stage() == Stage::populate;
     if (spans) paint_arcs(painter);
     paint_elements(painter);
+    keep_free_what_is_worked_on(labels);
     if (spans) label_near_misses(labels);
     for (const check::Span& span : route_spans_) label_span(labels, span, true);
     // What is selected has the word before what merely stands there.
@@ -162,6 +164,22 @@ void LevelView::paint_elements(QPainter& painter) {
         draw_element(painter, at, item->element()->kind, selected);
     }
     painter.setBrush(Qt::NoBrush);
+}
+
+/// Labels give way to the handles of what is selected and to what is pointed at, whose own name comes first.
+void LevelView::keep_free_what_is_worked_on(Labels& labels) {
+    constexpr double k_handle_px = 9, k_pointer_px = 7, k_near_px = 16;
+    if (pointer_inside_)
+        for (const auto& [item, at] : seen_elements())
+            if (QLineF(at - QPointF(0, 10), last_pointer_).length() < k_near_px) {
+                labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
+                           element_color(item->element()->kind).darker(130));
+                break;
+            }
+    const auto around = [](QPointF p, double px) { return QRectF(p.x() - px, p.y() - px, 2 * px, 2 * px); };
+    for (const ItemHandle& handle : handles_of(session_, camera_))
+        labels.keep_free(around(handle.at, k_handle_px));
+    if (pointer_inside_) labels.keep_free(around(last_pointer_, k_pointer_px));
 }
 
 void LevelView::label_names(Labels& labels) {

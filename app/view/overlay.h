@@ -37,6 +37,8 @@ public:
     bool put(QPointF at, const QString& text, const QColor& ink, bool framed = false);
     /// A framed one that moves up or down to a free place, with a line to where it belongs.
     bool put_near(QPointF at, const QString& text, const QColor& ink);
+    /// No label comes here from now on.
+    void keep_free(const QRectF& place) { taken_.push_back(place); }
 
 private:
     QPainter& painter_;

@@ -172,8 +172,11 @@ void MainWindow::build_header(QVBoxLayout* column) {
 void MainWindow::build_views(QSplitter* across) {
     tray_ = new Tray(session_);
     facts_ = new Facts(session_);
-    tray_->setMinimumWidth(216);
-    facts_->setMinimumWidth(220);
+    // Panels are as wide as their words need: 216 pixels of a tray with the usual text.
+    const int word = fontMetrics().horizontalAdvance(QStringLiteral("0000000000"));
+    const int tray_width = std::max(216, word * 5 / 2), facts_width = std::max(220, word * 27 / 10);
+    tray_->setMinimumWidth(tray_width);
+    facts_->setMinimumWidth(facts_width);
     space_ = new LevelView(session_, Camera::Kind::space);
     plan_ = new LevelView(session_, Camera::Kind::plan);
     views_ = new QSplitter(Qt::Horizontal);
@@ -196,7 +199,7 @@ void MainWindow::build_views(QSplitter* across) {
     across->addWidget(middle);
     across->addWidget(facts_);
     across->setStretchFactor(1, 1);
-    across->setSizes({218, 826, 236});
+    across->setSizes({tray_width + 2, width() - tray_width - facts_width - 18, facts_width + 16});
     for (LevelView* view : {space_, plan_}) {
         connect(view, &LevelView::cursorMoved, this, [this, view](const Vec3& at) {
             pointed_ = view;

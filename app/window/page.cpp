@@ -7,6 +7,7 @@
 #include <QStyledItemDelegate>
 
 #include "window/number_field.h"
+#include "window/wrapping_button.h"
 
 namespace rubble::app {
 
@@ -109,7 +110,7 @@ QLabel* Page::add_text(const QString& text, const char* role) {
 }
 
 QPushButton* Page::add_button(const QString& text, std::function<void()> act) {
-    auto* button = new QPushButton(text);
+    auto* button = new WrappingButton(text);
     column_->addWidget(button);
     connect(button, &QPushButton::clicked, this, [act = std::move(act)] { act(); });
     return button;

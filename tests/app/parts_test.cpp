@@ -143,7 +143,7 @@ private slots:
                            low + Vec3(random.between(8, 60), random.between(8, 60), random.between(1, 12))};
             Camera camera = random_camera(random, Camera::Kind::space);
             camera.tilt_deg = random.between(20, 60); // as one looks at a whole level
-            const Camera filled = camera.filling(box);
+            const Camera filled = camera.filling({box});
             QRectF seen;
             for (int i = 0; i < 8; ++i) {
                 const auto at =
