@@ -196,9 +196,9 @@ bool Session::can_keep(const Level& level) {
     else if (unkept->key == "size" || unkept->key == "points")
         why = tr("%1 would be longer than 1 km, or too thin to be built").arg(title);
     else if (unkept->key == "items")
-        why = tr("Groups lie within each other at most %1 deep").arg(deepest_group);
+        why = tr("Groups can be nested %1 deep at most").arg(deepest_group);
     else
-        why = tr("The values of %1 would not fit together (%2)")
+        why = tr("The values of %1 would contradict each other (%2)")
                   .arg(title, QString::fromStdString(unkept->key));
     emit message(why);
     return false;

@@ -36,7 +36,7 @@ void cut_selection(Session& session) {
 void paste_at(Session& session, const Vec3& place) {
     const auto clip = clip_from_clipboard();
     if (!clip) {
-        emit session.message(Session::tr("There is nothing of a level on the clipboard"));
+        emit session.message(Session::tr("There is nothing on the clipboard that can be pasted here"));
         return;
     }
     const Vec3 at = edit::snapped(place, session.grid_m());
@@ -96,8 +96,8 @@ void ungroup_selection(Session& session) {
 void move_in_order(Session& session, bool later) {
     const Level after = edit::moved_in_order(session.stored_level(), session.selection(), later);
     if (after == session.stored_level()) {
-        emit session.message(later ? Session::tr("It is the last of its layer already")
-                                   : Session::tr("It is the first of its layer already"));
+        emit session.message(later ? Session::tr("It is already the last in its layer")
+                                   : Session::tr("It is already the first in its layer"));
         return;
     }
     session.apply(after, later ? Session::tr("Later in order") : Session::tr("Earlier in order"));

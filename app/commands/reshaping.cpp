@@ -58,10 +58,10 @@ Level with_reshaped(const Level& level, const ItemId& id, const Reshaped& change
 void tell_limit(Session& session, const Reshaped& change) {
     if (!change.done)
         emit session.message(
-            Session::tr("That cannot be done: the body would turn inside out or meet itself"));
+            Session::tr("That is not possible: the body would turn inside out or intersect itself"));
     else if (change.part < 1)
         emit session.message(
-            Session::tr("As far as it goes: more would turn the body inside out or let it meet itself"));
+            Session::tr("That is as far as it goes: more would turn the body inside out or let it intersect itself"));
 }
 
 void reshape(Session& session, const QString& what,
@@ -292,7 +292,7 @@ void cut_with_knife(Session& session, const geometry::HalfSpace& plane, bool apa
         ++cut;
     }
     if (cut == 0) {
-        emit session.message(Session::tr("The knife met no selected brush. Select one and draw across it"));
+        emit session.message(Session::tr("The knife missed. Select a brush and draw across it"));
         return;
     }
     session.apply(level, apart ? Session::tr("Cut apart") : Session::tr("Cut with the knife"));

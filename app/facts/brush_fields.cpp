@@ -24,7 +24,7 @@ QString refusal(const std::string& problem) {
     if (problem == "angle_deg") return Facts::tr("That does not fit: each step must turn by 0.5° to 120°");
     if (problem == "thickness_m")
         return Facts::tr("That does not fit: the thickness leaves no opening, or is none");
-    if (problem == "shell_m") return Facts::tr("That does not fit: such walls leave no hollow in this shape");
+    if (problem == "shell_m") return Facts::tr("That does not fit: walls this thick leave no hollow");
     if (problem == "cells") return Facts::tr("That does not fit: a mass has at least one cell");
     if (problem == "points") return Facts::tr("That does not fit: the outline would cross itself");
     return Facts::tr("That does not fit");

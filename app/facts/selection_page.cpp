@@ -137,7 +137,7 @@ void add_linking(Page& page) {
         page.add_button(Facts::tr("Make linked copies of %1").arg(QString::fromStdString(first->title())),
                         [&session] { link_selection(session); });
     button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    button->setToolTip(Facts::tr("All take its shape, and a change of one is a change of all from then on"));
+    button->setToolTip(Facts::tr("All take its shape. From then on changing one changes all"));
 }
 
 } // namespace
@@ -157,7 +157,7 @@ void fill_selection(Page& page) {
     Box3 box;
     for (const Item* item : chosen_items(session.level(), session.selection())) box.add(box_of(*item));
     const Vec3 size = box.high - box.low;
-    page.add_text(Facts::tr("Together %1 × %2 × %3")
+    page.add_text(Facts::tr("Overall %1 × %2 × %3")
                       .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
     add_shared_numbers(page);
     add_linking(page);
@@ -169,7 +169,7 @@ void fill_selection(Page& page) {
     const Item *a = find_item(session.level(), session.selection()[0]),
                *b = find_item(session.level(), session.selection()[1]);
     if (!a || !b || !a->element() || !b->element()) return;
-    page.add_text(Facts::tr("Claim one of these; it is checked after every change:"));
+    page.add_text(Facts::tr("Claim one of these. Claims are checked after every change:"));
     for (const auto kind : {Claim::Kind::reaches, Claim::Kind::not_reaches, Claim::Kind::returns}) {
         const QString from = QString::fromStdString(a->title()), to = QString::fromStdString(b->title());
         const QString text = kind == Claim::Kind::reaches ? Facts::tr("%1 reaches %2").arg(from, to)

@@ -448,7 +448,7 @@ void BodyGrips::paint(QPainter& painter, const Camera& camera) {
 
 QString BodyGrips::hint() const {
     if (drag_ && drag_->moved)
-        return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
+        return tr("Type a number to set it exactly. Alt ignores the grid, Escape cancels");
     if (hover_ && hover_->kind == Caught::Kind::face && session_.picks().faces.contains(hover_->number))
         return tr("Drag to move the face, Ctrl+drag to push it into new matter or a pocket");
     if (!session_.picks().empty())

@@ -167,7 +167,7 @@ void DrawTool::finish() {
     if (const std::string problem = problem_of(drawn); !problem.empty()) {
         emit session_.message(std::abs(height_) < k_least_height_m
                                   ? tr("It needs a height: lift it, or type one")
-                                  : tr("It cannot be built like that (%1): Escape begins anew")
+                                  : tr("It cannot be built like that (%1). Escape starts again")
                                         .arg(QString::fromStdString(problem)));
         return;
     }
@@ -194,15 +194,15 @@ bool DrawTool::holds_drawn() const {
 QString DrawTool::hint() const {
     switch (step_) {
     case Step::idle:
-        return elevation_ ? tr("Drag its width and height, as deep as the selection is or the slice")
+        return elevation_ ? tr("Drag its width and height. It is as deep as the selection or the slice")
                           : tr("Drag the base where it should stand");
     case Step::base:
-        return has_a_way(shape_) ? tr("Let go when it fits. The wheel, or Space, turns it by a quarter")
+        return has_a_way(shape_) ? tr("Release to set it. The wheel or Space gives it a quarter turn")
                : elevation_      ? tr("Let go when it fits")
-                                 : tr("Let go when the base fits");
+                                 : tr("Release to set the base");
     case Step::height:
         return elevation_ ? tr("Click, or type how deep it goes and press Enter")
-                          : tr("Lift the height and click, or type it and press Enter");
+                          : tr("Move to set the height and click, or type it and press Enter");
     }
     return {};
 }

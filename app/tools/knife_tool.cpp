@@ -68,7 +68,7 @@ void KnifeTool::paint(QPainter& painter, const Camera& camera) {
 
 QString KnifeTool::hint() const {
     if (session_.selection().empty()) return tr("Select a brush first (Q), then draw the knife across it");
-    return tr("Draw a line across the selected brush; with Ctrl it comes apart in two");
+    return tr("Draw a line across the selected brush. With Ctrl it splits in two");
 }
 
 } // namespace rubble::app

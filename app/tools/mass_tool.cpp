@@ -190,7 +190,7 @@ void MassTool::press(const Pointer& pointer) {
     }
     const auto under = spot(pointer);
     if (!under) {
-        emit session_.message(tr("A mass begins on level ground"));
+        emit session_.message(tr("Start a mass on level ground"));
         return;
     }
     drag.from = drag.to = *under;
@@ -373,7 +373,7 @@ bool MassTool::escape() {
 
 QString MassTool::hint() const {
     if (drag_ && drag_->grip == Grip::mark) return tr("Drag over the cells of the area");
-    if (drag_) return tr("By whole cells; type a height to set it exactly. Escape takes it back");
+    if (drag_) return tr("In whole cells. Type a height to set it exactly, Escape cancels");
     if (begun_) return tr("Wheel over it, arrow or + raises a mass here, - digs into the ground");
     if (session_.area())
         return tr("Wheel, arrow, + and - raise and sink it; marks on sides and corners slope it; Shift adds");

@@ -142,8 +142,8 @@ void MeasureTool::paint(QPainter& painter, const Camera& camera) {
 }
 
 QString MeasureTool::hint() const {
-    if (to_) return tr("Enter keeps it as a dimension, a click measures anew, Escape takes a step back");
-    return from_ ? tr("Click the other end; corners and edges catch, Alt leaves them")
+    if (to_) return tr("Enter keeps it as a dimension, a click starts again, Escape goes back one step");
+    return from_ ? tr("Click the other end. It snaps to corners and edges, Alt turns that off")
                  : tr("Click a corner, an edge or any place to measure from");
 }
 

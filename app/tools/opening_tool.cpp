@@ -72,7 +72,7 @@ void OpeningTool::paint(QPainter& painter, const Camera& camera) {
 }
 
 QString OpeningTool::hint() const {
-    return tr("Point at a wall and click: the size comes from the character. It follows its wall");
+    return tr("Point at a wall and click. Its size suits the character, and it follows its wall");
 }
 
 } // namespace rubble::app

@@ -219,7 +219,7 @@ bool PathTool::finish_as_hole() {
     for (const Vec3& p : points_) hole.push_back(flat(brush.place.to_own(p)));
     brush.holes.push_back(clockwise(std::move(hole)));
     if (!problem_of(brush).empty()) {
-        emit session_.message(tr("A hole lies wholly within the selected outline and crosses nothing"));
+        emit session_.message(tr("A hole must lie inside the selected outline without crossing anything"));
         return true;
     }
     session_.apply(edit::with_changed(session_.stored_level(), changed), tr("Hole in an outline"));
@@ -252,15 +252,15 @@ QString PathTool::hint() const {
     if (step_ == Step::height && depth_)
         return tr(
             "Click, or type how deep it is and press Enter; it begins as deep as the selection or slice");
-    if (step_ == Step::height) return tr("Lift the height and click, or type it and press Enter");
+    if (step_ == Step::height) return tr("Move to set the height and click, or type it and press Enter");
     if (points_.empty())
         return holes_ ? tr("Click the first point of a hole within the selected outline")
                       : tr("Click the first point");
     if (points_.size() < 3 && shape_ == Shape::outline)
         return tr("Click the next point, or type how far it is; drag the press to bend an arc");
     return shape_ == Shape::outline
-               ? tr("Click on; the first point, or Enter, closes the outline")
-               : tr("Click on; Enter or the last point ends the wall, the first one closes it");
+               ? tr("Click the next point. Enter or the first point closes the outline")
+               : tr("Click the next point. Enter ends the wall, its first point closes it");
 }
 
 void PathTool::paint(QPainter& painter, const Camera& camera) {

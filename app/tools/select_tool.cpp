@@ -114,6 +114,11 @@ void SelectTool::press(const Pointer& pointer) {
 /// On an edge or a face that was picked: its whole ring or row.
 bool SelectTool::double_click(const Pointer& pointer) { return !busy() && grips_.pick_row(pointer); }
 
+std::optional<Box3> SelectTool::worked_on() const {
+    const Box3 box = selection_box(session_);
+    return box.empty() ? std::nullopt : std::optional(box);
+}
+
 bool SelectTool::press_handle(const Pointer& pointer) {
     for (const ItemHandle& handle : handles_of(session_, pointer.camera)) {
         if (distance(handle.at, pointer.screen) > k_catch_px) continue;
@@ -126,13 +131,22 @@ bool SelectTool::press_handle(const Pointer& pointer) {
         const Item* item = session_.selected();
         const Brush* brush = item ? item->brush() : nullptr;
         const Box3 box = selection_box(session_);
-        drag.opposite = brush ? edit::middle_of(*brush, BoxSide(int(handle.side) ^ 1)) : opposite(box, handle.side);
+        const Vec3 beyond = brush ? edit::middle_of(*brush, BoxSide(int(handle.side) ^ 1)) : opposite(box, handle.side);
+        drag.extent_m = glm::length(handle.place - beyond);
         const Vec3 axis = handle.grip == Grip::side   ? edit::outward(*brush, handle.side)
-                          : handle.grip == Grip::size ? glm::normalize(handle.place - drag.opposite)
+                          : handle.grip == Grip::size ? (handle.place - beyond) / drag.extent_m
                                                       : Vec3(0, 0, 1);
+        if (handle.grip == Grip::side || handle.grip == Grip::size) drag.axis = axis;
         drag.first = nearest_along(pointer.ray, handle.place, axis);
         drag.reference = brush ? brush->place.at : Vec3(box.middle().x, box.middle().y, box.low.z);
         drag.pivot = drag.reference;
+        // What is sized keeps its other side, and stays on its ground.
+        if (handle.grip == Grip::size || handle.grip == Grip::side) {
+            drag.pivot = beyond;
+            const bool upright = int(handle.side) / 2 == 2;
+            if (!upright && brush) drag.pivot = edit::middle_of(*brush, BoxSide::bottom) - axis * (drag.extent_m / 2);
+            if (!upright && !brush) drag.pivot.z = box.low.z;
+        }
         drag_ = drag;
         return true;
     }
@@ -307,9 +321,8 @@ void SelectTool::move(const Pointer& pointer) {
         break;
     }
     case Grip::size: {
-        const Vec3 out = drag_->anchor - drag_->opposite;
-        const double was = glm::length(out), raw = nearest_along(pointer.ray, drag_->anchor, out / was) - drag_->first;
-        drag_->amount = std::max(edit::snapped(was + raw, grid), k_thinnest_item_m);
+        const double raw = nearest_along(pointer.ray, drag_->anchor, drag_->axis) - drag_->first;
+        drag_->amount = std::max(edit::snapped(drag_->extent_m + raw, grid), k_thinnest_item_m);
         break;
     }
     }
@@ -338,8 +351,7 @@ Level SelectTool::result() const {
     case Grip::turn:
         return edit::turned(before, drag_->ids, drag_->pivot, drag_->amount, drag_->axis);
     case Grip::size:
-        return edit::scaled(before, drag_->ids, drag_->opposite,
-                            drag_->amount / glm::length(drag_->anchor - drag_->opposite));
+        return edit::scaled(before, drag_->ids, drag_->pivot, drag_->amount / drag_->extent_m);
     }
     return before;
 }
@@ -444,16 +456,16 @@ bool SelectTool::escape() {
 QString SelectTool::hint() const {
     if (const QString grips = grips_.hint(); !grips.isEmpty()) return grips;
     if (drag_ && drag_->moved)
-        return tr("Type a number to set it exactly. Alt leaves the grid. Escape takes it back");
+        return tr("Type a number to set it exactly. Alt ignores the grid, Escape cancels");
     if (session_.stage() == Stage::dress)
-        return tr("Click a face, then give it or its whole brush a material in the tray");
+        return tr("Click a face, then choose a material for it or its whole brush in the tray");
     if (session_.selection().empty())
         return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
     const Item* item = session_.selected();
     if (item && item->group())
         return tr("Drag, arrow and rings move all of the group, squares size it; click again to go into it");
     if (!item || !item->brush())
-        return tr("Drag moves, the arrow raises, the ring turns, each with Ctrl for a copy");
+        return tr("Drag to move, the arrow raises, the ring turns; with Ctrl each makes a copy");
     return tr(
         "Dots stretch, with Shift in proportion; the arrow raises, rings turn, with Ctrl a copy; squares reshape");
 }

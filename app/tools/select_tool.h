@@ -26,6 +26,7 @@ public:
     void confirm() override;
     bool escape() override;
     bool busy() const override { return drag_ || grips_.busy() || frame_.drawn(); }
+    std::optional<Box3> worked_on() const override;
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
 
@@ -47,7 +48,7 @@ private:
         Vec3 reference{0}; ///< the corner that is put onto the grid
         Vec3 pivot{0};     ///< what is turned about
         Vec3 axis{0, 0, 1};
-        Vec3 opposite{0};  ///< what stays where all is sized
+        double extent_m = 0; ///< of what is sized, along the axis
         double first = 0;  ///< parameter of the handle on its axis when taken
         double amount = 0; ///< metres or degrees so far
         Vec3 by{0};

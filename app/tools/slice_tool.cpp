@@ -94,7 +94,7 @@ void SliceTool::paint(QPainter& painter, const Camera& camera) {
 }
 
 QString SliceTool::hint() const {
-    return strip_ ? tr("Let go where the slice ends, or type how deep it is and press Enter")
+    return strip_ ? tr("Release where the slice ends, or type its depth and press Enter")
                   : tr("Drag across the level from where the slice begins to where it ends");
 }
 

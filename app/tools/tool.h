@@ -47,7 +47,7 @@ public:
     /// What is marked raised by steps, from the keyboard; false where that is not the tool's.
     virtual bool raise(int) { return false; }
     virtual bool busy() const { return false; }
-    /// Where something is being made, around it all; nothing: what is selected is worked on.
+    /// Around what is worked on: what stands before it is seen through.
     virtual std::optional<Box3> worked_on() const { return {}; }
     virtual void paint(QPainter&, const Camera&) {}
     virtual QString hint() const { return {}; }

@@ -34,7 +34,7 @@ std::optional<Vec3> UnderlayTool::place(const Pointer& pointer) const {
 void UnderlayTool::press(const Pointer& pointer) {
     const auto at = place(pointer);
     if (!at) {
-        emit session_.message(tr("There is no picture that is seen and not locked"));
+        emit session_.message(tr("There is no visible, unlocked picture to move"));
         return;
     }
     drag_ = Drag{*at, Vec3(0), pointer.screen, false};
@@ -95,7 +95,7 @@ bool UnderlayTool::escape() {
 }
 
 QString UnderlayTool::hint() const {
-    if (points_.size() == 2) return tr("Type how far these places are apart and press Enter");
+    if (points_.size() == 2) return tr("Type the distance between these places and press Enter");
     if (points_.size() == 1) return tr("Click the second place whose distance you know");
     return tr("Drag the picture to its place, or click two places in it to scale it");
 }

@@ -6,7 +6,7 @@ namespace rubble::app {
 
 void fill_hand_off(Page& page, Tray& tray) {
     Session& session = page.session();
-    page.add_heading(Tray::tr("What the file will hold"));
+    page.add_heading(Tray::tr("What the file will contain"));
     QLabel* contents = page.add_text({});
     page.on_refresh([&session, contents] {
         const io::ExportCounts counts = io::count_export(session.level());

@@ -48,7 +48,7 @@ void fill_materials(Page& page) {
             }
         session.apply(std::move(level), Tray::tr("Material"));
     };
-    QPushButton* face = page.add_button(Tray::tr("Give to the clicked face"), [&session, give] {
+    QPushButton* face = page.add_button(Tray::tr("Apply to the clicked face"), [&session, give] {
         const auto side = session.side();
         if (!side) {
             emit session.message(Tray::tr("Click the face of a brush in the view first"));
@@ -61,7 +61,7 @@ void fill_materials(Page& page) {
     QObject::connect(&session, &Session::selectionChanged, face,
                      [&session, face] { face->setEnabled(session.side().has_value()); });
     face->setEnabled(session.side().has_value());
-    page.add_button(Tray::tr("Give to the whole brush"), [give] {
+    page.add_button(Tray::tr("Apply to the whole brush"), [give] {
         give([](Brush brush, const MaterialId& id) {
             brush.material = id;
             brush.side_materials.clear();

@@ -96,7 +96,7 @@ void add_departures(Page& page, Tray& tray) {
         size_t elsewhere = 0;
         for (const auto& other : session.document().levels)
             if (!other.level.is(level)) elsewhere += edit::departures(session.project(), *other.level).size();
-        QString text = found->all.empty() ? Tray::tr("This level is as agreed.")
+        QString text = found->all.empty() ? Tray::tr("This level follows the agreed measures.")
                                           : Tray::tr("Not as agreed: %1.").arg(found->all.size());
         if (elsewhere > 0) text += Tray::tr(" Other levels: %1.").arg(elsewhere);
         summary->setText(text);

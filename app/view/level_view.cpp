@@ -230,7 +230,7 @@ void LevelView::paintGL() {
     look.mode = walker_ ? ViewMode::plain : mode_;
     look.max_slope_deg = session_.character().max_slope_deg;
     look.cut_z = walker_ ? 1e6 : cut_z_;
-    look.hole = hole_ = find_hole();
+    look.hole = find_hole();
     look.fades = !walker_;
     look.module_m = session_.project().module_m;
     look.pixel_ratio = devicePixelRatioF();
@@ -250,7 +250,7 @@ void LevelView::paintGL() {
 /// Through what is seen through, as the eye goes.
 std::optional<Hit> LevelView::met_past_hole(Ray ray, QPointF screen) const {
     constexpr int k_most_walls = 32;
-    const auto hole = hole_ ? hole_ : std::nullopt;
+    const auto hole = find_hole();
     double before = 0;
     for (int i = 0; i < k_most_walls; ++i) {
         auto hit = session_.built().met_by(ray, cut_z_);
@@ -262,16 +262,12 @@ std::optional<Hit> LevelView::met_past_hole(Ray ray, QPointF screen) const {
     return {};
 }
 
-/// What stands between the eye and what is selected, or is being drawn.
+/// What stands between the eye and what is worked on.
 std::optional<SeeThrough> LevelView::find_hole() const {
     if (walker_ || camera_.flat() || session_.stage() == Stage::check) return {};
-    const auto drawn = tool_ ? tool_->worked_on() : std::nullopt;
-    Box3 box = drawn.value_or(Box3{});
-    if (!drawn)
-        for (const ItemId& id : session_.selection())
-            if (const Item* item = find_item(session_.level(), id)) box.add(box_of(*item));
+    const auto worked_on = tool_ ? tool_->worked_on() : std::nullopt;
     const auto& solid = session_.built().solid;
-    if (box.empty() || !solid) return {};
+    if (!worked_on || !solid) return {};
     const auto own = [&](const Hit& hit) {
         if (size_t(hit.brush) >= solid->brushes.size()) return true;
         const auto path = path_to(session_.level(), solid->brushes[size_t(hit.brush)]->item);
@@ -280,7 +276,7 @@ std::optional<SeeThrough> LevelView::find_hole() const {
             return std::find(ids.begin(), ids.end(), item->id) != ids.end();
         });
     };
-    return see_through_to(box, camera_, [&](const Ray& ray) {
+    return see_through_to(*worked_on, camera_, [&](const Ray& ray) {
         auto hit = session_.built().met_by(ray, cut_z_);
         return hit && own(*hit) ? std::nullopt : hit;
     });

@@ -115,7 +115,6 @@ private:
     Pictures pictures_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;
-    std::optional<SeeThrough> hole_; ///< as it was painted last
     ViewMode mode_ = ViewMode::plain;
     std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;

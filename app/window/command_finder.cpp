@@ -60,7 +60,7 @@ void CommandFinder::fill() {
         list_->setItemWidget(row, line);
     }
     list_->setCurrentRow(found_.empty() ? -1 : 0);
-    hint_->setText(found_.empty() ? tr("No command has that in its name")
+    hint_->setText(found_.empty() ? tr("No command matches")
                                   : tr("Enter runs it · Ctrl+Enter gives it another key · Escape closes"));
 }
 
@@ -80,7 +80,7 @@ void CommandFinder::run_chosen() {
 void CommandFinder::begin_key_change() {
     if (!chosen()) return;
     takes_key_ = true;
-    hint_->setText(tr("Press the new key for “%1”. Delete takes its key away, Escape leaves it as it is")
+    hint_->setText(tr("Press the new key for “%1”. Delete removes its key, Escape keeps it")
                        .arg(chosen()->name));
 }
 

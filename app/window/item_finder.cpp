@@ -32,7 +32,7 @@ QString about(const Item& item, const Layer& layer) {
 QString how_lost(check::Lost how) {
     switch (how) {
     case check::Lost::inside_matter:
-        return ItemFinder::tr("lies wholly inside matter");
+        return ItemFinder::tr("lies completely inside matter");
     case check::Lost::cuts_nothing:
         return ItemFinder::tr("cuts nothing");
     case check::Lost::far_away:

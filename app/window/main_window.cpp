@@ -257,7 +257,7 @@ void MainWindow::build_status() {
     snap_->setProperty("role", "faint");
     snap_->setPopupMode(QToolButton::InstantPopup);
     snap_->setAccessibleName(tr("Snapping"));
-    snap_->setToolTip(tr("What places are put onto; Shift+G leaves everything free, Alt does for a moment"));
+    snap_->setToolTip(tr("What places snap to. Shift+G turns snapping off, Alt does for a moment"));
     statusBar()->addWidget(snap_);
     hint_ = add(false);
     checked_ = add(true);
@@ -397,7 +397,7 @@ void MainWindow::start_walk() {
     if (pointed) at = motion::standing_place_near(*world, character, pointed_->pointer_ground());
     if (!at && !starts.empty()) {
         at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
-        if (pointed) tell(tr("There is nothing to stand on there: the walk begins at the start"));
+        if (pointed) tell(tr("There is nothing to stand on there. The walk begins at the start"));
     }
     if (!at) {
         tell(tr("There is nothing to stand on: point at a floor, or place a start"));

@@ -227,7 +227,7 @@ void MainWindow::build_snapping() {
             snapping.*kind = !(snapping.*kind);
             session_.set_snapping(snapping);
         });
-    commands_->add(QStringLiteral("snap"), tr("Snap, or leave everything free"), Qt::SHIFT | Qt::Key_G,
+    commands_->add(QStringLiteral("snap"), tr("Snapping on or off"), Qt::SHIFT | Qt::Key_G,
                    [this] {
                        const bool any = !(session_.snapping() == Snapping{false, false, false, false});
                        session_.set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
@@ -241,8 +241,8 @@ void MainWindow::build_snapping() {
                        const bool clears = !face || (session_.plane() && session_.plane()->n == face->n &&
                                                      std::abs(session_.plane()->to_own(face->at).z) < 1e-6);
                        session_.set_plane(clears ? std::nullopt : face);
-                       tell(session_.plane() ? tr("What is drawn now lies on this plane. Y on it lets it go")
-                                             : tr("What is drawn lies on the surface pointed at"));
+                       tell(session_.plane() ? tr("Drawing on this plane now. Press Y on it again to leave it")
+                                             : tr("Drawing on the surface pointed at"));
                    });
 }
 
@@ -260,7 +260,7 @@ void MainWindow::build_reshaping() {
     });
     add_command("inset", tr("Inset the face"), Qt::SHIFT | Qt::Key_Minus,
                 [this] { inset_faces(session_, session_.grid_m() / 2); });
-    add_command("pick-row", tr("Pick the whole ring of edges or row of faces"), Qt::SHIFT | Qt::Key_W,
+    add_command("pick-row", tr("Pick the whole ring or row"), Qt::SHIFT | Qt::Key_W,
                 [this] { pick_rows(session_); });
     add_command("split-ring", tr("Split the edge ring in the middle"), Qt::SHIFT | Qt::Key_S,
                 [this] { split_rings(session_, {0.5}); });

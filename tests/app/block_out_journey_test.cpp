@@ -131,7 +131,7 @@ private slots:
         settle();
         QVERIFY(std::abs(facts_of(*session().built().surface).volume_m3 - with_pit) < 1e-9);
         key(Qt::Key_Up, Qt::ControlModifier);
-        QVERIFY(says("It is the last of its layer already"));
+        QVERIFY(says("It is already the last in its layer"));
     }
 
     void a_measure_says_what_it_means_and_stays() {

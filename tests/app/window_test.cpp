@@ -238,7 +238,7 @@ private slots:
         QVERIFY(materials && materials->count() >= 2);
         materials->setCurrentRow(1);
         keep_picture("dress");
-        press("Give to the clicked face");
+        press("Apply to the clicked face");
         const Brush& brush = *find_item(session().level(), box)->brush();
         QCOMPARE(brush.side_materials.size(), size_t(1));
         QCOMPARE(brush.side_materials.at(BoxSide::top), session().project().materials[1].id);
@@ -247,9 +247,9 @@ private slots:
         drag(front, front + Vec3(2, 0, 0));
         QCOMPARE(find_item(session().level(), box)->brush()->place.at, Vec3(1, 1, 0));
         materials->setCurrentRow(0);
-        press("Give to the clicked face");
+        press("Apply to the clicked face");
         QCOMPARE(find_item(session().level(), box)->brush()->side_materials.size(), size_t(2));
-        press("Give to the whole brush");
+        press("Apply to the whole brush");
         QVERIFY(find_item(session().level(), box)->brush()->side_materials.empty());
     }
 

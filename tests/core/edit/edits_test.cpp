@@ -103,6 +103,35 @@ private slots:
         QCOMPARE(back.level.layers[0]->items.size(), size_t(2));
     }
 
+    void sizing_in_proportion_keeps_every_ratio() {
+        const WallWithDoor scene = wall_with_door();
+        const std::vector<ItemId> ids{scene.group};
+        const Vec3 about(3, 0, 0);
+        const Level larger = edit::scaled(scene.level, ids, about, 1.5);
+        const Brush &wall = *find_item(larger, scene.wall)->brush(), &door = *find_item(larger, scene.door)->brush();
+        QCOMPARE(wall.size, Vec3(9, 0.75, 4.5));
+        QCOMPARE(wall.place.at, Vec3(-1.5, 0, 0)); // its right end stays
+        QCOMPARE(door.size, Vec3(1.5, 1.5, 3));
+        QCOMPARE(door.place.at, Vec3(-1.5, 0, 1.5));
+        const Level back = edit::scaled(larger, ids, about, 1 / 1.5);
+        QVERIFY(glm::length(find_item(back, scene.wall)->brush()->size - Vec3(6, 0.5, 3)) < 1e-12);
+        // A wall alone takes its door along.
+        const std::vector<ItemId> one{scene.wall};
+        QCOMPARE(find_item(edit::scaled(scene.level, one, about, 2), scene.door)->brush()->size, Vec3(2, 2, 4));
+    }
+
+    void tilting_turns_places_about_an_axis() {
+        LevelMaker maker;
+        const ItemId box = maker.box({2, 0, 0}, {1, 1, 1}), mark = maker.element("place", {0, 0, 3}, 90);
+        const std::vector<ItemId> ids{box, mark};
+        const Level tilted = edit::turned(maker.level(), ids, Vec3(0), 90, {0, 1, 0});
+        QVERIFY(glm::length(find_item(tilted, box)->brush()->place.at - Vec3(0, 0, -2)) < 1e-9);
+        QVERIFY(glm::length(find_item(tilted, box)->brush()->place.direction({0, 0, 1}) - Vec3(1, 0, 0)) < 1e-9);
+        const Element& element = *find_item(tilted, mark)->element();
+        QVERIFY(glm::length(element.at - Vec3(3, 0, 0)) < 1e-9);
+        QVERIFY(std::abs(std::remainder(element.facing_deg - 90, 360.0)) < 1e-6); // along the axis: as it was
+    }
+
     void a_chosen_group_and_its_member_move_once() {
         LevelMaker maker;
         const ItemId a = maker.box({1, 0, 0}, {1, 1, 1});

@@ -68,6 +68,39 @@ class ReshapeTest : public QObject {
     Q_OBJECT
 
 private slots:
+    void a_ring_of_edges_and_a_row_of_faces_go_round() {
+        const auto box = as_body(of(Shape::box, {2, 2, 2}));
+        FaceMesh mesh = mesh_of(*box);
+        for (int f = 0; f < 6; ++f) {
+            const auto& loop = mesh.faces[size_t(f)];
+            for (size_t i = 0; i < 4; ++i) {
+                const MeshEdge edge{loop[i], loop[(i + 1) % 4]};
+                QCOMPARE(ring_of(mesh, edge).size(), size_t(4));
+                const auto row = face_row(mesh, f, edge);
+                QCOMPARE(row.size(), size_t(4));
+                QVERIFY(row.contains(f));
+            }
+        }
+        // Split twice, a ring across has as many edges as before, one along has more.
+        const MeshEdge first{mesh.faces[0][0], mesh.faces[0][1]};
+        const Reshaped split = ring_split(mesh, first, {0.3, 0.6});
+        QVERIFY(split.done);
+        QCOMPARE(face_row(split.mesh, int(split.mesh.faces.size()) - 1,
+                          MeshEdge{split.mesh.faces.back()[0], split.mesh.faces.back()[1]})
+                     .size() >= 4,
+                 true);
+        // A cylinder's lids end no row, and have none.
+        const auto tube = as_body(of(Shape::cylinder, {4, 4, 3}));
+        const FaceMesh round = mesh_of(*tube);
+        for (int f = 0; f < int(round.faces.size()); ++f) {
+            const auto& loop = round.faces[size_t(f)];
+            size_t longest = 0;
+            for (size_t i = 0; i < loop.size(); ++i)
+                longest = std::max(longest, face_row(round, f, {loop[i], loop[(i + 1) % loop.size()]}).size());
+            QCOMPARE(longest, loop.size() == 4 ? round.faces.size() - 2 : size_t(1));
+        }
+    }
+
     void every_shape_becomes_a_body_of_the_same_volume() {
         for (const Shape shape : {Shape::box, Shape::ramp, Shape::stairs, Shape::curved_stairs,
                                   Shape::cylinder, Shape::cone, Shape::ball, Shape::arch}) {
