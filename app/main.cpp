@@ -64,7 +64,8 @@ struct Options {
                            QObject::tr("Commands to begin with, by their names in the settings"),
                            QStringLiteral("ID")};
     QCommandLineOption cutaway{QStringLiteral("cutaway"),
-                               QObject::tr("Cut away everything above a height, in metres"), QStringLiteral("Z")};
+                               QObject::tr("Cut away everything above a height, in metres"),
+                               QStringLiteral("Z")};
 };
 
 } // namespace

@@ -122,10 +122,9 @@ void coarser_cells(Session& session) {
         return;
     }
     if (coarse->changed > 0 && session.warns_first(mass->cells)) {
-        emit session.message(
-            Session::tr("Cells of %1 would lose the shape of %2. Ask again to do it anyway")
-                .arg(metres_text(coarse->grid.cell_m),
-                     counted(coarse->changed, Session::tr("cell"), Session::tr("cells"))));
+        emit session.message(Session::tr("Cells of %1 would lose the shape of %2. Ask again to do it anyway")
+                                 .arg(metres_text(coarse->grid.cell_m),
+                                      counted(coarse->changed, Session::tr("cell"), Session::tr("cells"))));
         return;
     }
     session.mark({});
@@ -138,8 +137,7 @@ void mass_to_brushes(Session& session) {
     if (!mass) return;
     const std::vector<Brush> brushes = edit::brushes_of(*mass);
     if (brushes.size() > k_most_brushes) {
-        emit session.message(
-            Session::tr("That would make %1 brushes: too many").arg(brushes.size()));
+        emit session.message(Session::tr("That would make %1 brushes: too many").arg(brushes.size()));
         return;
     }
     const Item& mass_item = *session.selected();

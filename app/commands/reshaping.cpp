@@ -60,8 +60,8 @@ void tell_limit(Session& session, const Reshaped& change) {
         emit session.message(
             Session::tr("That is not possible: the body would turn inside out or intersect itself"));
     else if (change.part < 1)
-        emit session.message(
-            Session::tr("That is as far as it goes: more would turn the body inside out or let it intersect itself"));
+        emit session.message(Session::tr(
+            "That is as far as it goes: more would turn the body inside out or let it intersect itself"));
 }
 
 void reshape(Session& session, const QString& what,

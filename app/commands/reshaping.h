@@ -29,8 +29,8 @@ bool has_hinge(const Picks& picks);
 /// The whole brush about the one thing picked: upright through a point, or about an edge.
 void turn_about_pick(Session& session, double deg);
 bool has_pivot(const Picks& picks);
-/// Every picked edge with its whole ring, every picked face with its row: first across one pair of its edges, asked
-/// again across the other.
+/// Every picked edge with its whole ring, every picked face with its row: first across one pair of its edges,
+/// asked again across the other.
 void pick_rows(Session& session);
 void split_rings(Session& session, const std::vector<double>& places);
 void round_edges(Session& session, double width_m, int segments);

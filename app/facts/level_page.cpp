@@ -118,15 +118,15 @@ void fill_level(Page& page) {
     });
     const Character c = session.character();
     page.add_heading(Facts::tr("%1's numbers").arg(session.character_name()));
-    page.add_text(Facts::tr("Steps %1 · slopes %2°\nJumps %3 high, %4 far\nSurvives a fall of %5%6")
-                      .arg(metres_text(c.step_height_m))
-                      .arg(c.max_slope_deg, 0, 'f', 0)
-                      .arg(metres_text(check::highest_rise(c)),
-                           metres_text(check::longest_gap(c, 0).value_or(0)),
-                           metres_text(c.survived_fall_m),
-                           c.pull_up_m > 0 ? Facts::tr("\nPulls up onto ledges of %1")
-                                                 .arg(metres_text(check::highest_ledge(c)))
-                                           : QString()));
+    page.add_text(
+        Facts::tr("Steps %1 · slopes %2°\nJumps %3 high, %4 far\nSurvives a fall of %5%6")
+            .arg(metres_text(c.step_height_m))
+            .arg(c.max_slope_deg, 0, 'f', 0)
+            .arg(metres_text(check::highest_rise(c)), metres_text(check::longest_gap(c, 0).value_or(0)),
+                 metres_text(c.survived_fall_m),
+                 c.pull_up_m > 0
+                     ? Facts::tr("\nPulls up onto ledges of %1").arg(metres_text(check::highest_ledge(c)))
+                     : QString()));
     page.column().addWidget(new JumpEnvelope(session));
     add_dimensions(page);
     add_underlays(page);

@@ -157,8 +157,8 @@ void fill_selection(Page& page) {
     Box3 box;
     for (const Item* item : chosen_items(session.level(), session.selection())) box.add(box_of(*item));
     const Vec3 size = box.high - box.low;
-    page.add_text(Facts::tr("Overall %1 × %2 × %3")
-                      .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
+    page.add_text(
+        Facts::tr("Overall %1 × %2 × %3").arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
     add_shared_numbers(page);
     add_linking(page);
     if (group) {

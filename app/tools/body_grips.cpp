@@ -452,7 +452,8 @@ QString BodyGrips::hint() const {
     if (hover_ && hover_->kind == Caught::Kind::face && session_.picks().faces.contains(hover_->number))
         return tr("Drag to move the face, Ctrl+drag to push it into new matter or a pocket");
     if (!session_.picks().empty())
-        return tr("Drag what is picked, or an arrow. Shift+click picks more, a double click the whole ring or row");
+        return tr(
+            "Drag what is picked, or an arrow. Shift+click picks more, a double click the whole ring or row");
     return {};
 }
 

@@ -34,8 +34,8 @@ Vec3 middle_of_side(const Box3& box, BoxSide side) {
     return out;
 }
 
-/// The rings: about the view's own axis where it is flat, else about the vertical, and beside the arrow about the
-/// two level axes.
+/// The rings: about the view's own axis where it is flat, else about the vertical, and beside the arrow about
+/// the two level axes.
 void add_rings(std::vector<ItemHandle>& out, const Camera& camera, const Vec3& beside, const Vec3& above,
                double pixel, bool tilts) {
     const auto add = [&](const Vec3& place, const Vec3& axis) {
@@ -101,8 +101,8 @@ std::vector<ItemHandle> brush_handles(const Brush& brush, const Camera& camera) 
     const Vec3 above = upright ? edit::middle_of(brush, BoxSide::top) + Vec3(0, 0, k_raise_px * pixel)
                                : Vec3(box.middle().x, box.middle().y, box.high.z + k_raise_px * pixel);
     if (camera.kind == Camera::Kind::space) add(Grip::raise, BoxSide::top, above);
-    Vec3 beside = edit::middle_of(brush, BoxSide::right) +
-                  edit::outward(brush, BoxSide::right) * (k_ring_px * pixel);
+    Vec3 beside =
+        edit::middle_of(brush, BoxSide::right) + edit::outward(brush, BoxSide::right) * (k_ring_px * pixel);
     if (camera.flat() && camera.kind != Camera::Kind::plan) {
         beside = box.middle();
         const int axis = camera.kind == Camera::Kind::side ? 1 : 0;
@@ -123,9 +123,7 @@ Box3 selection_box(const Session& session) {
     return box;
 }
 
-Vec3 opposite(const Box3& box, BoxSide side) {
-    return middle_of_side(box, BoxSide(int(side) ^ 1));
-}
+Vec3 opposite(const Box3& box, BoxSide side) { return middle_of_side(box, BoxSide(int(side) ^ 1)); }
 
 std::vector<ItemHandle> handles_of(const Session& session, const Camera& camera) {
     const size_t count = session.selection().size();
@@ -167,8 +165,8 @@ void draw_handle(QPainter& painter, const Session& session, const Camera& camera
         painter.drawArc(QRectF(handle.at.x() - 8, handle.at.y() - 8, 16, 16), 40 * 16, 280 * 16);
         // Tilts are told apart by more than colour.
         if (handle.axis.z == 0)
-            painter.drawText(handle.at + QPointF(-3, 4), handle.axis.x != 0 ? QStringLiteral("x")
-                                                                            : QStringLiteral("y"));
+            painter.drawText(handle.at + QPointF(-3, 4),
+                             handle.axis.x != 0 ? QStringLiteral("x") : QStringLiteral("y"));
     }
     if (handle.grip == Grip::raise)
         painter.drawPolygon(

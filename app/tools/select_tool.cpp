@@ -131,7 +131,8 @@ bool SelectTool::press_handle(const Pointer& pointer) {
         const Item* item = session_.selected();
         const Brush* brush = item ? item->brush() : nullptr;
         const Box3 box = selection_box(session_);
-        const Vec3 beyond = brush ? edit::middle_of(*brush, BoxSide(int(handle.side) ^ 1)) : opposite(box, handle.side);
+        const Vec3 beyond =
+            brush ? edit::middle_of(*brush, BoxSide(int(handle.side) ^ 1)) : opposite(box, handle.side);
         drag.extent_m = glm::length(handle.place - beyond);
         const Vec3 axis = handle.grip == Grip::side   ? edit::outward(*brush, handle.side)
                           : handle.grip == Grip::size ? (handle.place - beyond) / drag.extent_m
@@ -144,7 +145,8 @@ bool SelectTool::press_handle(const Pointer& pointer) {
         if (handle.grip == Grip::size || handle.grip == Grip::side) {
             drag.pivot = beyond;
             const bool upright = int(handle.side) / 2 == 2;
-            if (!upright && brush) drag.pivot = edit::middle_of(*brush, BoxSide::bottom) - axis * (drag.extent_m / 2);
+            if (!upright && brush)
+                drag.pivot = edit::middle_of(*brush, BoxSide::bottom) - axis * (drag.extent_m / 2);
             if (!upright && !brush) drag.pivot.z = box.low.z;
         }
         drag_ = drag;
@@ -466,8 +468,8 @@ QString SelectTool::hint() const {
         return tr("Drag, arrow and rings move all of the group, squares size it; click again to go into it");
     if (!item || !item->brush())
         return tr("Drag to move, the arrow raises, the ring turns; with Ctrl each makes a copy");
-    return tr(
-        "Dots stretch, with Shift in proportion; the arrow raises, rings turn, with Ctrl a copy; squares reshape");
+    return tr("Dots stretch, with Shift in proportion; the arrow raises, rings turn, with Ctrl a copy; "
+              "squares reshape");
 }
 
 void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
@@ -478,8 +480,7 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
             draw_outline(painter, camera, *item->brush());
         }
     for (const ItemHandle& handle : handles_of(session_, camera))
-        draw_handle(painter, session_, camera, handle,
-                    hover_handle_ && hover_handle_->same_as(handle));
+        draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
 }
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {
@@ -512,8 +513,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
         if (item->group()) draw_box(painter, camera, box_of(*item));
     }
     for (const ItemHandle& handle : handles_of(session_, camera))
-        draw_handle(painter, session_, camera, handle,
-                    hover_handle_ && hover_handle_->same_as(handle));
+        draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
     grips_.paint(painter, camera);
     frame_.paint(painter);
     if (!drag_ || !drag_->moved) return;

@@ -49,8 +49,8 @@ private:
         Vec3 pivot{0};     ///< what is turned about
         Vec3 axis{0, 0, 1};
         double extent_m = 0; ///< of what is sized, along the axis
-        double first = 0;  ///< parameter of the handle on its axis when taken
-        double amount = 0; ///< metres or degrees so far
+        double first = 0;    ///< parameter of the handle on its axis when taken
+        double amount = 0;   ///< metres or degrees so far
         Vec3 by{0};
         bool moved = false;
         bool copies = false;

@@ -86,9 +86,9 @@ void LayerList::refresh() {
     rows_.clear();
     const Level& level = session_.level();
     for (const auto& layer : level.layers) {
-        QString text = tr("%1  ·  %2").arg(name_of(*layer)).arg(layer->items.size());
-        if (layer->locked) text += tr("  ·  locked");
-        if (layer->storey) text += tr("  ·  %1").arg(metres_text(layer->storey->floor_m));
+        QString text = tr("%1 · %2").arg(name_of(*layer)).arg(layer->items.size());
+        if (layer->locked) text += tr(" · locked");
+        if (layer->storey) text += tr(" · %1 m").arg(plain_number(layer->storey->floor_m));
         auto* row = new QTreeWidgetItem({text});
         row->setFlags(row->flags() | Qt::ItemIsUserCheckable);
         row->setCheckState(0, layer->hidden ? Qt::Unchecked : Qt::Checked);

@@ -109,16 +109,17 @@ void add_departures(Page& page, Tray& tray) {
             widget->setVisible(!found->all.empty());
         set_buttons();
     });
-    QObject::connect(list, &QListWidget::currentRowChanged, &page, [&session, &tray, found, set_buttons](int row) {
-        set_buttons();
-        if (row < 0 || size_t(row) >= found->all.size()) return;
-        const edit::Departure& departure = found->all[size_t(row)];
-        const Item* item = find_item(session.level(), departure.item);
-        if (!item) return;
-        std::vector<ItemId> items{departure.item};
-        if (!departure.other.empty()) items.push_back(departure.other);
-        emit tray.findingChosen(box_of(*item).middle(), items);
-    });
+    QObject::connect(list, &QListWidget::currentRowChanged, &page,
+                     [&session, &tray, found, set_buttons](int row) {
+                         set_buttons();
+                         if (row < 0 || size_t(row) >= found->all.size()) return;
+                         const edit::Departure& departure = found->all[size_t(row)];
+                         const Item* item = find_item(session.level(), departure.item);
+                         if (!item) return;
+                         std::vector<ItemId> items{departure.item};
+                         if (!departure.other.empty()) items.push_back(departure.other);
+                         emit tray.findingChosen(box_of(*item).middle(), items);
+                     });
 }
 
 } // namespace

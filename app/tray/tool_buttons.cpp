@@ -41,9 +41,8 @@ void ToolButtons::add(const ToolEntry& tool, const QString& key) {
     button->setIconSize({30, 22});
     const int width = button_width(fontMetrics());
     // The full name is in the tooltip; on the button there is room for one word.
-    button->setText(button->fontMetrics().horizontalAdvance(label) > width - 6
-                        ? label.section(' ', 0, 0)
-                        : label);
+    button->setText(button->fontMetrics().horizontalAdvance(label) > width - 6 ? label.section(' ', 0, 0)
+                                                                               : label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
     button->setFixedSize(width, 28 + fontMetrics().height());

@@ -154,7 +154,8 @@ Camera Camera::framing(const Box3& box) const {
 
 namespace {
 
-/// The corners that are farthest out in each of 26 directions: what a view holds of the boxes it tells by them.
+/// The corners that are farthest out in each of 26 directions: what a view holds of the boxes it tells by
+/// them.
 std::vector<Vec3> outermost(const std::vector<Box3>& boxes) {
     std::vector<Vec3> out;
     for (int x = -1; x <= 1; ++x)

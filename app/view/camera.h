@@ -75,8 +75,8 @@ struct Camera {
     Camera zoomed(double factor, QPointF about) const;
     /// Moved so that a box fills the view.
     Camera framing(const Box3& box) const;
-    /// The same as near as it can be to some boxes, with what is seen of them in the middle of the view: what is
-    /// looked at is not the middle of all then. A level seldom fills the box around it.
+    /// The same as near as it can be to some boxes, with what is seen of them in the middle of the view: what
+    /// is looked at is not the middle of all then. A level seldom fills the box around it.
     Camera filling(const std::vector<Box3>& boxes) const;
 };
 

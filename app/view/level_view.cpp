@@ -237,7 +237,8 @@ void LevelView::paintGL() {
     look.tint = !walker_ && session_.stage() != Stage::dress && session_.stage() != Stage::metrics;
     QPainter painter(this);
     painter.beginNativePainting();
-    look.step_m = session_.character().step_height_m, look.jump_m = check::highest_ledge(session_.character());
+    look.step_m = session_.character().step_height_m,
+    look.jump_m = check::highest_ledge(session_.character());
     renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look,
                    walker_ ? std::vector<Renderer::Picture>{} : seen_underlays());
     painter.endNativePainting();

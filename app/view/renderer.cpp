@@ -38,8 +38,9 @@ uniform float max_slope; // degrees; below 0: slopes are not told
 uniform float slice_end; // in depth; behind it only matter that is cut at the slice's front is drawn
 uniform vec4 hole;     // on the screen: middle, radius; depth in metres. Radius 0: none
 uniform vec3 eye, ahead; uniform float hole_ground;
-bool seen_through(vec3 at) {
-    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w && at.z > hole_ground;
+bool seen_through(vec3 at, float deeper) {
+    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w + deeper &&
+           at.z > hole_ground;
 }
 uniform vec3 paper;
 out vec4 result;
@@ -51,8 +52,9 @@ float lines(vec2 p, float step) {
     return near * clamp(1.0 - max(w.x, w.y) * 5.0, 0.0, 1.0);
 }
 void main() {
-    // What is seen through leaves a dot in sixteen, so that one knows it is there.
-    if (seen_through(world) && (mod(gl_FragCoord.x, 4.0) >= 1.0 || mod(gl_FragCoord.y, 4.0) >= 1.0)) discard;
+    // What is seen through leaves a dot in sixteen, so that one knows it is there; of a wall that goes on deeper the
+    // inside is not shown.
+    if (seen_through(world, gl_FrontFacing ? 0.0 : 2.0) && (mod(gl_FragCoord.x, 4.0) >= 1.0 || mod(gl_FragCoord.y, 4.0) >= 1.0)) discard;
     if (!gl_FrontFacing) {
         float stripe = mod(gl_FragCoord.x + gl_FragCoord.y, 9.0 * ratio);
         vec3 cut = vec3(0.925, 0.902, 0.861);
@@ -134,13 +136,14 @@ in float pixels_per_m; in vec3 world;
 uniform vec4 ink; uniform float crowded; // pixels a metre below which lines begin to fade
 uniform vec4 hole;     // on the screen: middle, radius; depth in metres. Radius 0: none
 uniform vec3 eye, ahead; uniform float hole_ground;
-bool seen_through(vec3 at) {
-    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w && at.z > hole_ground;
+bool seen_through(vec3 at, float deeper) {
+    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w + deeper &&
+           at.z > hole_ground;
 }
 out vec4 result;
 void main() {
     float whole = crowded <= 0.0 ? 1.0 : clamp(pixels_per_m / crowded, 0.25, 1.0);
-    result = vec4(ink.rgb, ink.a * whole * (seen_through(world) ? 0.3 : 1.0));
+    result = vec4(ink.rgb, ink.a * whole * (seen_through(world, 0.0) ? 0.3 : 1.0));
 })";
 
 constexpr const char* k_tint_vertex = R"(#version 330 core
@@ -160,12 +163,13 @@ in vec3 world; flat in float shade;
 uniform float only; // the kind that is told; below 0: all
 uniform vec4 hole;     // on the screen: middle, radius; depth in metres. Radius 0: none
 uniform vec3 eye, ahead; uniform float hole_ground;
-bool seen_through(vec3 at) {
-    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w && at.z > hole_ground;
+bool seen_through(vec3 at, float deeper) {
+    return distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(at - eye, ahead) < hole.w + deeper &&
+           at.z > hole_ground;
 }
 out vec4 result;
 void main() {
-    if (seen_through(world)) discard;
+    if (seen_through(world, 0.0)) discard;
     if (only >= 0.0 && abs(shade - only) > 0.5) discard;
     if (!gl_FrontFacing) discard; // seen from below, through what is cut
     vec3 sea = vec3(0.122, 0.541, 0.490), ochre = vec3(0.788, 0.541, 0.106);
@@ -192,9 +196,10 @@ void set_eye(QOpenGLShaderProgram& program, const Camera& camera, const Renderer
                             float((camera.flat() ? -look.pixel_ratio : look.pixel_ratio) / projection.unit));
     program.setUniformValue("crowded", look.fades ? k_crowded_px * float(look.pixel_ratio) : 0.0f);
     const SeeThrough hole = look.hole.value_or(SeeThrough{});
-    program.setUniformValue("hole", QVector4D(float(hole.middle.x() * look.pixel_ratio),
-                                              float((camera.size.height() - hole.middle.y()) * look.pixel_ratio),
-                                              float(hole.radius_px * look.pixel_ratio), float(hole.depth_m)));
+    program.setUniformValue("hole",
+                            QVector4D(float(hole.middle.x() * look.pixel_ratio),
+                                      float((camera.size.height() - hole.middle.y()) * look.pixel_ratio),
+                                      float(hole.radius_px * look.pixel_ratio), float(hole.depth_m)));
     program.setUniformValue("hole_ground", float(hole.ground_z));
 }
 

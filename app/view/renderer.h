@@ -12,8 +12,8 @@
 #include <QOpenGLVertexArrayObject>
 
 #include "view/camera.h"
-#include "view/see_through.h"
 #include "view/scene_mesh.h"
+#include "view/see_through.h"
 
 namespace rubble::app {
 

@@ -80,8 +80,8 @@ void CommandFinder::run_chosen() {
 void CommandFinder::begin_key_change() {
     if (!chosen()) return;
     takes_key_ = true;
-    hint_->setText(tr("Press the new key for “%1”. Delete removes its key, Escape keeps it")
-                       .arg(chosen()->name));
+    hint_->setText(
+        tr("Press the new key for “%1”. Delete removes its key, Escape keeps it").arg(chosen()->name));
 }
 
 void CommandFinder::take_key(const QKeyEvent& event) {

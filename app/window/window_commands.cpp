@@ -227,11 +227,10 @@ void MainWindow::build_snapping() {
             snapping.*kind = !(snapping.*kind);
             session_.set_snapping(snapping);
         });
-    commands_->add(QStringLiteral("snap"), tr("Snapping on or off"), Qt::SHIFT | Qt::Key_G,
-                   [this] {
-                       const bool any = !(session_.snapping() == Snapping{false, false, false, false});
-                       session_.set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
-                   });
+    commands_->add(QStringLiteral("snap"), tr("Snapping on or off"), Qt::SHIFT | Qt::Key_G, [this] {
+        const bool any = !(session_.snapping() == Snapping{false, false, false, false});
+        session_.set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
+    });
     session_.set_snapping(remembered_snapping());
     connect(&session_, &Session::snappingChanged, this, [this] { remember_snapping(session_.snapping()); });
     commands_->begin(Menu::level);
@@ -241,8 +240,9 @@ void MainWindow::build_snapping() {
                        const bool clears = !face || (session_.plane() && session_.plane()->n == face->n &&
                                                      std::abs(session_.plane()->to_own(face->at).z) < 1e-6);
                        session_.set_plane(clears ? std::nullopt : face);
-                       tell(session_.plane() ? tr("Drawing on this plane now. Press Y on it again to leave it")
-                                             : tr("Drawing on the surface pointed at"));
+                       tell(session_.plane()
+                                ? tr("Drawing on this plane now. Press Y on it again to leave it")
+                                : tr("Drawing on the surface pointed at"));
                    });
 }
 

@@ -4,8 +4,8 @@
 
 namespace rubble::app {
 
-/// A button whose words go on in the next line where they are longer than there is room: nothing is cut, in any
-/// language and with text of any size.
+/// A button whose words go on in the next line where they are longer than there is room: nothing is cut, in
+/// any language and with text of any size.
 class WrappingButton : public QPushButton {
     Q_OBJECT
 public:

@@ -54,8 +54,9 @@ std::optional<double> longest_gap_pulling(const Character& c, double rise_m, dou
 std::optional<double> longest_gap_below(const Character& c, double rise_m, double run_up_m, double room_m);
 /// Longest gap crossed by walking off an edge `drop_m` above the landing.
 double longest_step_off(const Character& c, double drop_m, double run_up_m);
-/// How far in plan the middle can get through the air by a jump or a step off, pulling up at the end, by the rise:
-/// looked up in steps of k_step_m and never less than the closed form, so that it can rule pairs of places out.
+/// How far in plan the middle can get through the air by a jump or a step off, pulling up at the end, by the
+/// rise: looked up in steps of k_step_m and never less than the closed form, so that it can rule pairs of
+/// places out.
 class FlightRange {
 public:
     explicit FlightRange(const Character& c);

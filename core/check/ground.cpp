@@ -108,8 +108,7 @@ void find_portals(Ground& ground, const Character& c, const std::vector<int>& re
                 const Fragment& to = ground.fragments[size_t(other)];
                 const Top &a = ground.tops[size_t(from.top)], &b = ground.tops[size_t(to.top)];
                 const bool one_plane =
-                    from.top == to.top ||
-                    (!a.round && !b.round && a.feet == b.feet && a.cap == b.cap);
+                    from.top == to.top || (!a.round && !b.round && a.feet == b.feet && a.cap == b.cap);
                 const auto edge = common_edge(from.area, to.area, one_plane ? 1e-5 : rim);
                 if (!edge) return;
                 Portal portal{other, edge->first, edge->second};

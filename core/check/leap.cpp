@@ -23,8 +23,8 @@ constexpr double k_inside_m = 0.001;
 constexpr double k_missed_m = 0.75;
 /// Plans are tried up to this much beyond the closed form; the motion decides (metres).
 constexpr double k_benefit_m = 0.03;
-/// One who pulls up presses against the face as if to get this far beyond it, and arrives this much higher than
-/// the lowest that would do (metres).
+/// One who pulls up presses against the face as if to get this far beyond it, and arrives this much higher
+/// than the lowest that would do (metres).
 constexpr double k_press_m = 0.05, k_grip_spare_m = 0.002;
 /// A jump that ends below a ceiling keeps this far from it (metres).
 constexpr double k_under_ceiling_m = 0.001;
@@ -374,8 +374,7 @@ private:
             if (s.dead) return Flight::missed;
             if (s.standing) return pulled ? Flight::pulled_up : Flight::landed;
             pulled |= s.pull_steps > 0;
-            if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < landing_z - k_missed_m)
-                return Flight::missed;
+            if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < landing_z - k_missed_m) return Flight::missed;
             Input input;
             auto time = time_to(c_, s, landing_z);
             if (how.hop && s.velocity.z > 0)
@@ -393,8 +392,8 @@ private:
             // Whoever ducks is slow on the stick; without it the speed stays as it is.
             if (how.duck && glm::length(input.stick) > 0.5) input.stick = Vec2(0);
             // The next jump begins where each of them has had its equal part of the rise.
-            const double part = begin + (landing_z - begin) * double(how.further - jumps_left + 1) /
-                                            double(how.further + 1);
+            const double part =
+                begin + (landing_z - begin) * double(how.further - jumps_left + 1) / double(how.further + 1);
             // A key that is held must be let go first, for one step; about the apex that costs nothing. A
             // step later the next jump would begin too low.
             constexpr int k_steps_ahead = 3;

@@ -57,7 +57,8 @@ public:
     std::vector<Mend> run() {
         if (miss_.limit == "gap") bring_nearer();
         if (miss_.limit == "gap" || miss_.limit == "height" || miss_.limit == "step") lower();
-        if (miss_.limit == "gap" || miss_.limit == "height" || (miss_.limit == "step" && miss_.landing_column >= 0))
+        if (miss_.limit == "gap" || miss_.limit == "height" ||
+            (miss_.limit == "step" && miss_.landing_column >= 0))
             put_step();
         if (miss_.limit == "fall") lift_ground();
         if (miss_.limit == "slope") flatten();

@@ -96,10 +96,10 @@ std::optional<double> least_change(OtherMetrics& others, const Character& c, con
     return holds;
 }
 
-/// The smallest slope above the limit with which the thing is reached, in degrees above it: what can be walked
-/// at one slope can be at a steeper one, so the slopes that there are get halved.
-std::optional<double> slope_change(OtherMetrics& others, const World& world, const Character& c, const Vec3& from, const Vec3& to,
-                                   const Cancel& cancel) {
+/// The smallest slope above the limit with which the thing is reached, in degrees above it: what can be
+/// walked at one slope can be at a steeper one, so the slopes that there are get halved.
+std::optional<double> slope_change(OtherMetrics& others, const World& world, const Character& c,
+                                   const Vec3& from, const Vec3& to, const Cancel& cancel) {
     constexpr double k_steepest_deg = 80;
     std::set<double> found;
     for (const auto& column : world.columns())
@@ -162,8 +162,8 @@ std::vector<Climb> lowest_climbs(const Ground& ground, const Reach& reach, doubl
 
 /// The least step above the character's own with which one would climb to where the thing is had; with the
 /// edge that takes it. Where flight helps on the way it may be too much.
-std::optional<NearMiss> step_miss(const Ground& ground, const Reach& reach, const Character& c, const Vec3& to,
-                                  double most_m) {
+std::optional<NearMiss> step_miss(const Ground& ground, const Reach& reach, const Character& c,
+                                  const Vec3& to, double most_m) {
     Character higher = c;
     higher.step_height_m += most_m;
     const std::vector<Climb> climbs = lowest_climbs(ground, reach, c.step_height_m, higher.step_height_m);

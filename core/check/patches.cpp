@@ -127,9 +127,11 @@ std::vector<Plot> plots_of(const Column& column, int index, const Character& c) 
     const HeightPlane highest{Vec2(0), column.high};
     std::vector<Plot> plots;
     if (auto slope = where_above(area, highest, feet, 0); !slope.empty())
-        plots.push_back({{index, feet, column.high, column.area, column.top, c.radius_m, {}}, std::move(slope)});
+        plots.push_back(
+            {{index, feet, column.high, column.area, column.top, c.radius_m, {}}, std::move(slope)});
     if (auto rim = where_above(area, feet, highest, 0); !rim.empty())
-        plots.push_back({{index, highest, column.high, column.area, column.top, c.radius_m, {}}, std::move(rim)});
+        plots.push_back(
+            {{index, highest, column.high, column.area, column.top, c.radius_m, {}}, std::move(rim)});
     return plots;
 }
 
@@ -309,7 +311,10 @@ private:
     /// What keeps the character from standing on one plot.
     class Hindrances {
     public:
-        Hindrances(const Cutter& all, const Plot& plot) : all_(all), plot_(plot), round_(plot.top.round.get()) {
+        Hindrances(const Cutter& all, const Plot& plot)
+            : all_(all),
+              plot_(plot),
+              round_(plot.top.round.get()) {
             if (!round_) return;
             least_ = round_->highest;
             for (Vec2 p : plot.area) least_ = std::min(least_, round_->feet_at(p)); // it is concave

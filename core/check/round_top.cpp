@@ -20,8 +20,8 @@ HeightPlane feet_over(HeightPlane top, double radius) {
     return top;
 }
 
-/// The gentlest plane over the ridge that two facets of a concave top share; none where that is one of theirs.
-/// Every slope between those of the facets supports the top there.
+/// The gentlest plane over the ridge that two facets of a concave top share; none where that is one of
+/// theirs. Every slope between those of the facets supports the top there.
 std::optional<HeightPlane> over_ridge(const RoundTop::Facet& a, const RoundTop::Facet& b) {
     const Vec2 change = b.height.slope - a.height.slope;
     const double part = -glm::dot(a.height.slope, change) / glm::dot(change, change);
@@ -162,9 +162,9 @@ std::vector<ConvexArea> obstacles(const RoundTop& top, double least, const Colum
         ConvexArea area = where_above(under_head, upper, feet, near);
         return column.steep > 0 ? where_above(area, {Vec2(0), column.high}, feet, near) : area;
     };
-    if (ConvexArea over_all = over({Vec2(0), top.highest}); over_all.size() == under_head.size() &&
-                                                            geometry::area_of(over_all) >
-                                                                geometry::area_of(under_head) - 1e-9)
+    if (ConvexArea over_all = over({Vec2(0), top.highest});
+        over_all.size() == under_head.size() &&
+        geometry::area_of(over_all) > geometry::area_of(under_head) - 1e-9)
         return {over_all};
     std::vector<ConvexArea> out;
     for (const HeightPlane& feet : top.over_feet)

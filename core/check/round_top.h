@@ -5,9 +5,9 @@
 
 namespace rubble::check {
 
-/// The tops of one convex body, one at least of which is walked, taken as one: the body's upper side is concave,
-/// and so is the height of the feet over it, the highest that the disc feels. A ball or a cone is one place to
-/// walk, however many facets it has.
+/// The tops of one convex body, one at least of which is walked, taken as one: the body's upper side is
+/// concave, and so is the height of the feet over it, the highest that the disc feels. A ball or a cone is
+/// one place to walk, however many facets it has.
 struct RoundTop {
     struct Facet {
         geometry::ConvexArea area;
@@ -16,8 +16,8 @@ struct RoundTop {
         motion::HeightPlane feet; ///< of a body that rests on the facet's inside
     };
     std::vector<Facet> walked, steep;
-    /// None of these is lower than the feet, and one is as high nearly everywhere: over the walked facets, over
-    /// the ridges between them and over the highest point.
+    /// None of these is lower than the feet, and one is as high nearly everywhere: over the walked facets,
+    /// over the ridges between them and over the highest point.
     std::vector<motion::HeightPlane> over_feet;
     geometry::ConvexArea footprint; ///< around those that are walked
     std::vector<int> columns;       ///< of the world, those that are walked
@@ -27,7 +27,8 @@ struct RoundTop {
 
     /// The feet's height over a place; that of the nearest facet where the disc touches none.
     double feet_at(Vec2 p) const;
-    /// Whether the feet keep a height over some places: over its highest point or ridge, and a level top is that.
+    /// Whether the feet keep a height over some places: over its highest point or ridge, and a level top is
+    /// that.
     bool has_level_part_at(double height) const;
 };
 

@@ -33,8 +33,8 @@ Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by);
 /// Items turned about an axis of unit length through `about`, counter-clockwise seen against it.
 Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg,
              const Vec3& axis = {0, 0, 1});
-/// Items made larger or smaller in proportion, with all their measures, about a place that stays; the openings
-/// in them too. `factor` is above 0.
+/// Items made larger or smaller in proportion, with all their measures, about a place that stays; the
+/// openings in them too. `factor` is above 0.
 Level scaled(const Level& level, std::span<const ItemId> ids, const Vec3& about, double factor);
 /// Copies of the items, and of the openings in them, beside them in order, moved by `by`, with fresh ids;
 /// references among the copies point to the copies.

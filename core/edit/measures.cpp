@@ -28,8 +28,7 @@ std::optional<int> thin_side(const Brush& brush) {
     if (brush.shape != Shape::box || brush.shell_m > 0 || !upright(brush)) return {};
     const int thin = brush.size.x <= brush.size.y ? 0 : 1;
     const double thickness = brush.size[thin], length = brush.size[1 - thin];
-    if (thickness > k_thickest_wall_m || length < k_long_times * thickness ||
-        brush.size.z < k_least_height_m)
+    if (thickness > k_thickest_wall_m || length < k_long_times * thickness || brush.size.z < k_least_height_m)
         return {};
     return thin;
 }
@@ -59,11 +58,13 @@ std::optional<double> ceiling_of(const Brush& brush) {
 
 bool is_door(const Item& item, const Level& level) {
     const Brush* brush = item.brush();
-    if (!brush || brush->effect != Effect::cut || brush->host.empty() || brush->shape != Shape::box) return false;
+    if (!brush || brush->effect != Effect::cut || brush->host.empty() || brush->shape != Shape::box)
+        return false;
     const Item* host = find_item(level, brush->host);
     if (!host || !host->brush()) return false;
     const double base = box_of(*host).low.z + host->brush()->shell_m;
-    return std::abs(brush->place.at.z - base) <= 0.05 || std::abs(brush->place.at.z - box_of(*host).low.z) <= 0.05;
+    return std::abs(brush->place.at.z - base) <= 0.05 ||
+           std::abs(brush->place.at.z - box_of(*host).low.z) <= 0.05;
 }
 
 /// Boxes along the axes, found by where they are.

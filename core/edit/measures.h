@@ -21,9 +21,9 @@ struct Departure {
 /// How high doors are made for a character: as agreed, and never lower than it needs.
 double door_height(const Measures& measures, const Character& character);
 
-/// All that is not as agreed, in the order of the items. Walls are wall runs, shells and upright boxes that are
-/// long, high and thin; doors are openings that begin at the ground; ceilings those of wall runs and of rooms
-/// that are shells. Corridors and overlaps are looked for between boxes along the axes.
+/// All that is not as agreed, in the order of the items. Walls are wall runs, shells and upright boxes that
+/// are long, high and thin; doors are openings that begin at the ground; ceilings those of wall runs and of
+/// rooms that are shells. Corridors and overlaps are looked for between boxes along the axes.
 std::vector<Departure> departures(const Project& project, const Level& level);
 
 /// The level with those that can made as agreed, about the middle of walls and from the base of heights.

@@ -93,11 +93,11 @@ struct NamedCharacter {
 /// What all levels of a project agree on.
 /// What a team has agreed on for all its levels (metres).
 struct Measures {
-    double wall_m = 0.25;     ///< thickness of walls
-    double door_m = 2.1;      ///< height of doors
-    double ceiling_m = 3;     ///< height of rooms
-    double corridor_m = 1.2;  ///< the least between two walls
-    double overlap_m = 0;     ///< how far neighbours reach into each other
+    double wall_m = 0.25;    ///< thickness of walls
+    double door_m = 2.1;     ///< height of doors
+    double ceiling_m = 3;    ///< height of rooms
+    double corridor_m = 1.2; ///< the least between two walls
+    double overlap_m = 0;    ///< how far neighbours reach into each other
     bool operator==(const Measures&) const = default;
 };
 

@@ -28,7 +28,7 @@ struct Column {
     HeightPlane top, bottom;
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
-    int brush = 0;        ///< index into the solid's brushes
+    int brush = 0; ///< index into the solid's brushes
     /// The columns of the same convex cell, one after the other in a World.
     struct Cell {
         int first = 0, count = 0;

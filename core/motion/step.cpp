@@ -24,8 +24,8 @@ constexpr double k_wedged_part = 1e-3;
 constexpr double k_one_face_cosine = 0.999;
 /// Pulling oneself up takes this long (steps): half a second.
 constexpr int k_pull_steps = 60;
-/// A face no farther than this is within reach; the middle comes to stand this far inside where it would still
-/// find ground (metres).
+/// A face no farther than this is within reach; the middle comes to stand this far inside where it would
+/// still find ground (metres).
 constexpr double k_grip_m = 0.02, k_onto_m = 0.05;
 /// Cosine of the widest angle between the stick and a face that is gripped.
 constexpr double k_towards_cosine = 0.5;
@@ -137,10 +137,11 @@ private:
 
     // Pulling up -------------------------------------------------------------------------------------
 
-    /// In the air, no longer rising, with the stick towards a face: whose top is ground within reach gets pulled
-    /// up onto, where the whole way up and in is free.
+    /// In the air, no longer rising, with the stick towards a face: whose top is ground within reach gets
+    /// pulled up onto, where the whole way up and in is free.
     bool grip() {
-        if (c_.pull_up_m <= 0 || s_.standing || s_.dead || s_.velocity.z > 0 || stick_ == Vec2(0)) return false;
+        if (c_.pull_up_m <= 0 || s_.standing || s_.dead || s_.velocity.z > 0 || stick_ == Vec2(0))
+            return false;
         const Vec2 towards = stick_ / glm::length(stick_);
         const auto face = first_contact(world_, body(), raised(towards * k_grip_m, 0));
         if (!face || face->kind != Contact::Kind::wall) return false;
@@ -149,8 +150,8 @@ private:
         if (level < 1e-6) return false;
         const Vec2 inward = -across / level;
         if (glm::dot(towards, inward) < k_towards_cosine) return false;
-        const Vec2 to = flat(s_.at) + towards * (k_grip_m * face->part) +
-                        inward * (c_.least_support_m + k_onto_m);
+        const Vec2 to =
+            flat(s_.at) + towards * (k_grip_m * face->part) + inward * (c_.least_support_m + k_onto_m);
         Body upright = body();
         upright.radius -= 2 * tolerance::skin_m;
         Body there = upright;

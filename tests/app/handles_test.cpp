@@ -135,7 +135,8 @@ private slots:
         double least = 1e9;
         for (int x : {-2, 2})
             for (int y : {-2, 2})
-                if (const Vec3 p(x, y, 2.3); glm::length(p - eye) < least) least = glm::length(p - eye), nearest = p;
+                if (const Vec3 p(x, y, 2.3); glm::length(p - eye) < least)
+                    least = glm::length(p - eye), nearest = p;
         const QPoint on_edge = at(nearest);
         QTest::mouseClick(&view(), Qt::LeftButton, {}, on_edge);
         QCOMPARE(session().picks().edges.size(), size_t(1));
@@ -179,7 +180,8 @@ private slots:
         // A click in the hole keeps what is behind the wall; beside the hole the wall is met.
         QTest::mouseClick(&view(), Qt::LeftButton, {}, there);
         QCOMPARE(session().selection(), std::vector<ItemId>{behind});
-        QTest::mouseClick(&view(), Qt::LeftButton, {}, at(-ahead * 2.25 + Vec3(sin, -c, 0) * 5.0 + Vec3(0, 0, 4)));
+        QTest::mouseClick(&view(), Qt::LeftButton, {},
+                          at(-ahead * 2.25 + Vec3(sin, -c, 0) * 5.0 + Vec3(0, 0, 4)));
         QCOMPARE(session().selection(), std::vector<ItemId>{wall});
     }
 
@@ -207,11 +209,14 @@ private slots:
         for_each_item(session().level(), [&](const Item& item, const Layer&) {
             const Box3 box = box_of(item);
             for (int i = 0; i < 8; ++i) {
-                const auto p = view().camera().to_screen({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
-                                                          i & 4 ? box.high.z : box.low.z});
+                const auto p =
+                    view().camera().to_screen({i & 1 ? box.high.x : box.low.x, i & 2 ? box.high.y : box.low.y,
+                                               i & 4 ? box.high.z : box.low.z});
                 QVERIFY(p);
-                low_x = std::min(low_x, p->x() / view().width()), high_x = std::max(high_x, p->x() / view().width());
-                low_y = std::min(low_y, p->y() / view().height()), high_y = std::max(high_y, p->y() / view().height());
+                low_x = std::min(low_x, p->x() / view().width()),
+                high_x = std::max(high_x, p->x() / view().width());
+                low_y = std::min(low_y, p->y() / view().height()),
+                high_y = std::max(high_y, p->y() / view().height());
             }
         });
         QVERIFY(low_x >= 0 && high_x <= 1 && low_y >= 0 && high_y <= 1);

@@ -21,6 +21,17 @@ private slots:
         for (const char* bad : {"", "m", "4 +", "(2", "1/0", "two", "1 2"}) QVERIFY2(!parse_metres(bad), bad);
     }
 
+    void numbers_are_the_same_in_every_language() {
+        const QLocale before;
+        QLocale::setDefault(QLocale(QLocale::German, QLocale::Germany));
+        const QString plain = plain_number(1234.5), metres = metres_text(1.5);
+        const auto read = parse_metres("1.5 + 0,25");
+        QLocale::setDefault(before);
+        QCOMPARE(plain, QString("1234.5"));
+        QCOMPARE(metres, QString("1.50 m"));
+        QCOMPARE(*read, 1.75);
+    }
+
     void screen_and_level_map_both_ways() {
         test::Random random(5101);
         for (int i = 0; i < 200; ++i) {

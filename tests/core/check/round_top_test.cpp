@@ -32,8 +32,7 @@ Brush round_brush(Random& random) {
     brush.size = {random.between(2, 6), random.between(2, 6), random.between(0.5, 3)};
     brush.place.at = {random.between(-1, 1), random.between(-1, 1), random.between(-0.5, 0.5)};
     brush.place.turn_deg = random.between(0, 360);
-    if (brush.shape == Shape::box || random.chance(0.3))
-        brush.place.rotation = slight_rotation(random);
+    if (brush.shape == Shape::box || random.chance(0.3)) brush.place.rotation = slight_rotation(random);
     return brush;
 }
 
@@ -97,7 +96,8 @@ private slots:
             maker.brush(round_brush(random));
             for (int k = random.whole(0, 3); k > 0; --k)
                 maker.box({random.between(-3, 3), random.between(-3, 3), random.between(0, 2)},
-                          {random.between(0.3, 2), random.between(0.3, 2), random.between(0.3, 2)}, random.between(0, 90));
+                          {random.between(0.3, 2), random.between(0.3, 2), random.between(0.3, 2)},
+                          random.between(0, 90));
             const motion::World world = world_of(maker);
             const Ground ground = ground_of(world, c);
             for (int k = 0; k < 200; ++k) {
@@ -137,7 +137,7 @@ private slots:
             ball.size = {4, 4, 2};
             maker.brush(ball);
             const Ground ground = ground_of(world_of(maker), {});
-            QCOMPARE(ground.ledges.size(), size_t(2)); // the floor and the ball
+            QCOMPARE(ground.ledges.size(), size_t(2));  // the floor and the ball
             const size_t most = size_t(4 * sides + 60); // the floor around it has the most
             QVERIFY2(ground.fragments.size() < most, qPrintable(QString::number(ground.fragments.size())));
         }

@@ -108,7 +108,8 @@ private slots:
         const std::vector<ItemId> ids{scene.group};
         const Vec3 about(3, 0, 0);
         const Level larger = edit::scaled(scene.level, ids, about, 1.5);
-        const Brush &wall = *find_item(larger, scene.wall)->brush(), &door = *find_item(larger, scene.door)->brush();
+        const Brush &wall = *find_item(larger, scene.wall)->brush(),
+                    &door = *find_item(larger, scene.door)->brush();
         QCOMPARE(wall.size, Vec3(9, 0.75, 4.5));
         QCOMPARE(wall.place.at, Vec3(-1.5, 0, 0)); // its right end stays
         QCOMPARE(door.size, Vec3(1.5, 1.5, 3));
@@ -117,7 +118,8 @@ private slots:
         QVERIFY(glm::length(find_item(back, scene.wall)->brush()->size - Vec3(6, 0.5, 3)) < 1e-12);
         // A wall alone takes its door along.
         const std::vector<ItemId> one{scene.wall};
-        QCOMPARE(find_item(edit::scaled(scene.level, one, about, 2), scene.door)->brush()->size, Vec3(2, 2, 4));
+        QCOMPARE(find_item(edit::scaled(scene.level, one, about, 2), scene.door)->brush()->size,
+                 Vec3(2, 2, 4));
     }
 
     void tilting_turns_places_about_an_axis() {
@@ -126,7 +128,8 @@ private slots:
         const std::vector<ItemId> ids{box, mark};
         const Level tilted = edit::turned(maker.level(), ids, Vec3(0), 90, {0, 1, 0});
         QVERIFY(glm::length(find_item(tilted, box)->brush()->place.at - Vec3(0, 0, -2)) < 1e-9);
-        QVERIFY(glm::length(find_item(tilted, box)->brush()->place.direction({0, 0, 1}) - Vec3(1, 0, 0)) < 1e-9);
+        QVERIFY(glm::length(find_item(tilted, box)->brush()->place.direction({0, 0, 1}) - Vec3(1, 0, 0)) <
+                1e-9);
         const Element& element = *find_item(tilted, mark)->element();
         QVERIFY(glm::length(element.at - Vec3(3, 0, 0)) < 1e-9);
         QVERIFY(std::abs(std::remainder(element.facing_deg - 90, 360.0)) < 1e-6); // along the axis: as it was

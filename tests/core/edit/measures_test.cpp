@@ -36,10 +36,10 @@ class MeasuresTest : public QObject {
 private slots:
     void walls_of_every_kind_are_told_by_their_thickness() {
         LevelMaker maker;
-        maker.box({0, 0, 0}, {0.25, 6, 3});            // as agreed
+        maker.box({0, 0, 0}, {0.25, 6, 3}); // as agreed
         const ItemId thick = maker.box({5, 0, 0}, {6, 0.4, 3});
-        maker.box({20, 0, 0}, {4, 4, 1});              // no wall
-        maker.box({30, 0, 0}, {6, 0.4, 0.4});          // a beam
+        maker.box({20, 0, 0}, {4, 4, 1});     // no wall
+        maker.box({30, 0, 0}, {6, 0.4, 0.4}); // a beam
         const ItemId shell = maker.brush(room({6, 6, 3.6}, 0.3));
         Brush run;
         run.shape = Shape::wall_run;
@@ -60,8 +60,8 @@ private slots:
         LevelMaker maker;
         const ItemId host = maker.box({0, 0, 0}, {6, 0.25, 3});
         Level level = maker.level();
-        const auto door =
-            opening_in(*find_item(level, host), {0, -0.125, 1}, {0, -1, 0}, OpeningKind::door, {}, project.measures);
+        const auto door = opening_in(*find_item(level, host), {0, -0.125, 1}, {0, -1, 0}, OpeningKind::door,
+                                     {}, project.measures);
         QVERIFY(door);
         QCOMPARE(door->size.z, 2.4);
         level = with_item_after(level, host, {{"d"}, "Door", false, *door, {}});
@@ -100,7 +100,8 @@ private slots:
             const auto walls = of(before, Measure::wall);
             const Level thin = as_agreed(level, walls);
             QVERIFY(of(departures(project, thin), Measure::wall).empty());
-            const auto rooms = of(before, Measure::ceiling), still = of(departures(project, thin), Measure::ceiling);
+            const auto rooms = of(before, Measure::ceiling),
+                       still = of(departures(project, thin), Measure::ceiling);
             QCOMPARE(still.size(), rooms.size());
             for (size_t i = 0; i < rooms.size(); ++i) QVERIFY(std::abs(rooms[i].is_m - still[i].is_m) < 1e-9);
             const auto left = departures(project, as_agreed(level, before));
@@ -127,8 +128,8 @@ private slots:
     void overlaps_are_those_of_a_slip() {
         LevelMaker maker;
         maker.box({0, 0, 0}, {4, 4, 1}), maker.box({3.95, 0, 0}, {4, 4, 1});
-        maker.box({20, 0, 0}, {4, 4, 1}), maker.box({24, 0, 0}, {4, 4, 1});     // side by side
-        maker.box({40, 0, 0}, {4, 4, 1}), maker.box({41, 0, 0}, {4, 4, 1});     // meant
+        maker.box({20, 0, 0}, {4, 4, 1}), maker.box({24, 0, 0}, {4, 4, 1}); // side by side
+        maker.box({40, 0, 0}, {4, 4, 1}), maker.box({41, 0, 0}, {4, 4, 1}); // meant
         const auto found = of(departures({}, maker.level()), Measure::overlap);
         QCOMPARE(found.size(), size_t(1));
         QVERIFY(std::abs(found[0].is_m - 0.05) < 1e-9);

@@ -87,7 +87,7 @@ private slots:
         QVERIFY(split.done);
         QCOMPARE(face_row(split.mesh, int(split.mesh.faces.size()) - 1,
                           MeshEdge{split.mesh.faces.back()[0], split.mesh.faces.back()[1]})
-                     .size() >= 4,
+                         .size() >= 4,
                  true);
         // A cylinder's lids end no row, and have none.
         const auto tube = as_body(of(Shape::cylinder, {4, 4, 3}));
@@ -96,7 +96,8 @@ private slots:
             const auto& loop = round.faces[size_t(f)];
             size_t longest = 0;
             for (size_t i = 0; i < loop.size(); ++i)
-                longest = std::max(longest, face_row(round, f, {loop[i], loop[(i + 1) % loop.size()]}).size());
+                longest =
+                    std::max(longest, face_row(round, f, {loop[i], loop[(i + 1) % loop.size()]}).size());
             QCOMPARE(longest, loop.size() == 4 ? round.faces.size() - 2 : size_t(1));
         }
     }

@@ -51,8 +51,8 @@ private slots:
         }
     }
 
-    /// A cut through a corner leaves that corner once: as a short edge it would point anywhere, and what asks for
-    /// distances by edges would take inside for outside.
+    /// A cut through a corner leaves that corner once: as a short edge it would point anywhere, and what asks
+    /// for distances by edges would take inside for outside.
     void no_corner_is_doubled_by_a_cut_through_it() {
         Random random(7105);
         for (int i = 0; i < 3000; ++i) {

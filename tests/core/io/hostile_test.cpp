@@ -12,6 +12,7 @@
 #include "check/check.h"
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "edit/measures.h"
 #include "io/ci_reports.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
@@ -43,6 +44,30 @@ struct FullDisk {
     }
     ~FullDisk() { setrlimit(RLIMIT_FSIZE, &before); }
 };
+
+/// One to three of a file's values put to odd ones.
+io::Json spoilt(io::Json file, const std::vector<io::Json::json_pointer>& places, test::Random& random) {
+    const io::Json values[] = {0,
+                               -1,
+                               1,
+                               2,
+                               3,
+                               1e-9,
+                               1e-5,
+                               0.01,
+                               1e4,
+                               1e9,
+                               1e308,
+                               -1e4,
+                               "x",
+                               nullptr,
+                               io::Json::array(),
+                               io::Json::object()};
+    for (int k = random.whole(1, 3); k > 0; --k)
+        file[places[size_t(random.whole(0, int(places.size()) - 1))]] =
+            values[size_t(random.whole(0, int(std::size(values)) - 1))];
+    return file;
+}
 
 } // namespace
 
@@ -99,6 +124,30 @@ private slots:
         QVERIFY(!io::level_from_text(io::text_of(deep), "deep"));
     }
 
+    void project_files_with_changed_values_are_read_or_refused() {
+        const auto good = io::parse_json(io::text_of(io::new_project("Cannery")), "project");
+        QVERIFY(good);
+        std::vector<io::Json::json_pointer> places;
+        const io::Json all = good->flatten();
+        for (const auto& [place, value] : all.items()) places.emplace_back(place);
+        test::LevelMaker maker;
+        maker.box({0, 0, -1}, {10, 10, 1}), maker.box({2, 0, 0}, {2, 2, 1});
+        const ItemId start = maker.start({-3, 0, 0}), goal = maker.goal({2, 0, 1});
+        maker.claim(Claim::Kind::reaches, start, goal);
+        test::Random random(7302);
+        int read = 0;
+        for (int round = 0; round < test::rounds(600); ++round) {
+            const auto project = io::project_from_text(io::to_text(spoilt(*good, places, random)), "changed");
+            if (!project) continue;
+            ++read;
+            QVERIFY(*io::project_from_text(io::text_of(*project), "again") == *project);
+            edit::departures(*project, maker.level());
+            const Character c = character_of(*project, maker.level());
+            if (problem_of(c).empty() && round % 10 == 0) check::check_level(*project, maker.level());
+        }
+        QVERIFY(read > 0);
+    }
+
     void files_of_every_shape_with_changed_values_are_built_or_refused() {
         auto good = io::parse_json(case_text("sigfpe-full.level.json"), "full");
         QVERIFY(good);
@@ -107,29 +156,10 @@ private slots:
         std::vector<io::Json::json_pointer> places;
         const io::Json all = good->flatten();
         for (const auto& [place, value] : all.items()) places.emplace_back(place);
-        const io::Json values[] = {0,
-                                   -1,
-                                   1,
-                                   2,
-                                   3,
-                                   1e-9,
-                                   1e-5,
-                                   0.01,
-                                   1e4,
-                                   1e9,
-                                   1e308,
-                                   -1e4,
-                                   "x",
-                                   nullptr,
-                                   io::Json::array(),
-                                   io::Json::object()};
         test::Random random(7301);
         int built = 0;
         for (int round = 0; round < test::rounds(600); ++round) {
-            io::Json changed = *good;
-            for (int k = random.whole(1, 3); k > 0; --k)
-                changed[places[size_t(random.whole(0, int(places.size()) - 1))]] =
-                    values[size_t(random.whole(0, int(std::size(values)) - 1))];
+            const io::Json changed = spoilt(*good, places, random);
             const auto level = io::level_from_text(io::to_text(changed), "changed");
             if (!level) continue;
             ++built;

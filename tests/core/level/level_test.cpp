@@ -26,6 +26,23 @@ private slots:
         QCOMPARE(elements_of(level, "start").size(), size_t(1));
     }
 
+    void elements_of_hidden_layers_and_groups_are_not_seen() {
+        LevelMaker maker;
+        maker.start({0, 0, 0});
+        const ItemId second = maker.goal({3, 0, 0});
+        Level level = maker.level();
+        QCOMPARE(seen_elements_of(level).size(), size_t(2));
+        const std::vector<ItemId> ids{second};
+        const edit::Copies grouped = edit::grouped(level, ids);
+        Item group = *find_item(grouped.level, grouped.ids[0]);
+        group.hidden = true;
+        QCOMPARE(seen_elements_of(edit::with_changed(grouped.level, group)).size(), size_t(1));
+        Layer layer = *level.layers[0];
+        layer.hidden = true;
+        level.layers[0] = layer;
+        QVERIFY(seen_elements_of(level).empty());
+    }
+
     void brushes_come_by_layer_then_item_and_a_group_at_its_own_place() {
         LevelMaker maker;
         const ItemId a = maker.box({0, 0, 0}, {1, 1, 1}), b = maker.box({3, 0, 0}, {1, 1, 1}),

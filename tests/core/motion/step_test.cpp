@@ -77,14 +77,14 @@ private slots:
         LevelMaker block = floor_only();
         block.box({2, 0, 0}, {2, 4, 2.5});
         QVERIFY(!ends_below(block, 1.32, {1, 0}));
-        QVERIFY(ends_below(block, 1.28, {1, 0}));    // too high
-        QVERIFY(ends_below(block, 1.32, {0, 1}));    // the stick along the face
-        QVERIFY(ends_below(block, 1.32, {0, 0}));    // none
+        QVERIFY(ends_below(block, 1.28, {1, 0})); // too high
+        QVERIFY(ends_below(block, 1.32, {0, 1})); // the stick along the face
+        QVERIFY(ends_below(block, 1.32, {0, 0})); // none
         LevelMaker low = block;
-        low.box({2, 0, 4.2}, {2, 4, 1});             // no room above it
+        low.box({2, 0, 4.2}, {2, 4, 1}); // no room above it
         QVERIFY(ends_below(low, 1.32, {1, 0}));
         LevelMaker roof = block;
-        roof.box({0, 0, 3.5}, {2.4, 4, 1});          // nor on the way up
+        roof.box({0, 0, 3.5}, {2.4, 4, 1}); // nor on the way up
         QVERIFY(ends_below(roof, 1.32, {1, 0}));
         LevelMaker steep = floor_only();
         steep.box({2, 0, 0}, {2, 4, 1});
@@ -93,7 +93,7 @@ private slots:
         ridge.place.at = {2, 0, 1};
         ridge.size = {2, 4, 3};
         steep.brush(ridge);
-        QVERIFY(ends_below(steep, 1.32, {1, 0}));    // what is up there is no ground
+        QVERIFY(ends_below(steep, 1.32, {1, 0})); // what is up there is no ground
     }
 
     void runs_at_run_speed_and_brakes() {
