@@ -55,6 +55,12 @@ QString Guide::keys_heading() { return tr("Keys"); }
 
 void Guide::fill() {
     text_->document()->setMarkdown(written_guide() + table_of_keys(commands_));
+    // Paragraphs that touch read as one.
+    for (QTextBlock at = text_->document()->begin(); at.isValid(); at = at.next()) {
+        QTextBlockFormat air = at.blockFormat();
+        air.setBottomMargin(fontMetrics().height() * 0.5);
+        QTextCursor(at).setBlockFormat(air);
+    }
     const QSignalBlocker block(headings_);
     headings_->clear();
     for (QTextBlock at = text_->document()->begin(); at.isValid(); at = at.next()) {

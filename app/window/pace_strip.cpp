@@ -143,17 +143,18 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     bold.setBold(true);
     painter.setPen(color::ink);
     painter.setFont(bold);
-    const QRectF head(k_margin, 10, k_title_width - 2 * k_margin, 40);
-    if (states_.size() < 2) {
-        painter.drawText(head, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, tr("No route yet"));
+    if (states_.size() < 2) { // one line, however high the strip is
+        constexpr auto k_in_line = Qt::AlignLeft | Qt::AlignVCenter | Qt::TextSingleLine;
+        painter.drawText(QRectF(k_margin, 0, k_title_width - k_margin, height()), k_in_line, tr("No route yet"));
         painter.setFont(font());
         painter.setPen(color::faint_ink);
-        painter.drawText(QRectF(k_title_width, 10, width() - k_title_width - k_margin, height() - 20),
-                         Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                         tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
-                            "other. The run that proves it is drawn here over time."));
+        const QRectF room(k_title_width, 0, width() - k_title_width - k_margin, height());
+        const QString text = tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
+                                "other.");
+        painter.drawText(room, k_in_line, fontMetrics().elidedText(text, Qt::ElideRight, int(room.width())));
         return;
     }
+    const QRectF head(k_margin, 10, k_title_width - 2 * k_margin, 40);
     painter.drawText(head, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, title_);
     painter.setFont(font());
     painter.setPen(color::faint_ink);

@@ -16,6 +16,8 @@ namespace {
 
 /// A box thinner than this, so many times as long and so high is a wall (metres).
 constexpr double k_thickest_wall_m = 0.6, k_long_times = 4, k_least_height_m = 2;
+/// A shell that is lower inside is no room.
+constexpr double k_least_room_m = 1;
 /// A gap narrower than this is no corridor, an overlap deeper than this no slip of the hand (metres).
 constexpr double k_narrowest_m = 0.3, k_deepest_m = 0.15;
 
@@ -51,8 +53,8 @@ double closed_above_and_below(const Brush& brush) {
 std::optional<double> ceiling_of(const Brush& brush) {
     if (brush.effect != Effect::fill || !upright(brush)) return {};
     if (brush.shape == Shape::wall_run) return brush.size.z;
-    if (brush.shape == Shape::box && brush.shell_m > 0 && brush.size.z >= k_least_height_m)
-        return brush.size.z - closed_above_and_below(brush);
+    const double inside = brush.size.z - closed_above_and_below(brush);
+    if (brush.shape == Shape::box && brush.shell_m > 0 && inside >= k_least_room_m) return inside;
     return {};
 }
 
