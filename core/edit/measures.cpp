@@ -15,7 +15,7 @@ namespace rubble::edit {
 namespace {
 
 /// A box thinner than this, so many times as long and so high is a wall (metres).
-constexpr double k_thickest_wall_m = 0.6, k_long_times = 4, k_least_height_m = 2;
+constexpr double k_thickest_wall_m = 0.6, k_long_times = 4, k_least_height_m = 2, k_least_length_m = 2.5;
 /// A shell that is lower inside is no room.
 constexpr double k_least_room_m = 1;
 /// A gap narrower than this is no corridor, an overlap deeper than this no slip of the hand (metres).
@@ -30,7 +30,8 @@ std::optional<int> thin_side(const Brush& brush) {
     if (brush.shape != Shape::box || brush.shell_m > 0 || !upright(brush)) return {};
     const int thin = brush.size.x <= brush.size.y ? 0 : 1;
     const double thickness = brush.size[thin], length = brush.size[1 - thin];
-    if (thickness > k_thickest_wall_m || length < k_long_times * thickness || brush.size.z < k_least_height_m)
+    if (thickness > k_thickest_wall_m || length < std::max(k_long_times * thickness, k_least_length_m) ||
+        brush.size.z < k_least_height_m)
         return {};
     return thin;
 }
@@ -103,7 +104,10 @@ private:
         };
         const double depth = std::min({common.x, common.y, common.z});
         if (depth > tolerance::limit_m) {
-            if (depth <= k_deepest_m && differs(depth, agreed.overlap_m))
+            // A shelf let into its post is meant: of a slip most of both stays outside.
+            const int axis = depth == common.x ? 0 : depth == common.y ? 1 : 2;
+            const double thinner = std::min(a.high[axis] - a.low[axis], b.high[axis] - b.low[axis]);
+            if (2 * depth < thinner && depth <= k_deepest_m && differs(depth, agreed.overlap_m))
                 add(Measure::overlap, depth, agreed.overlap_m);
             return;
         }
