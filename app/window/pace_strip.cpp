@@ -145,12 +145,14 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     painter.setFont(bold);
     if (states_.size() < 2) { // one line, however high the strip is
         constexpr auto k_in_line = Qt::AlignLeft | Qt::AlignVCenter | Qt::TextSingleLine;
-        painter.drawText(QRectF(k_margin, 0, k_title_width - k_margin, height()), k_in_line, tr("No route yet"));
+        painter.drawText(QRectF(k_margin, 0, k_title_width - k_margin, height()), k_in_line,
+                         tr("No route yet"));
         painter.setFont(font());
         painter.setPen(color::faint_ink);
         const QRectF room(k_title_width, 0, width() - k_title_width - k_margin, height());
-        const QString text = tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
-                                "other.");
+        const QString text =
+            tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
+               "other.");
         painter.drawText(room, k_in_line, fontMetrics().elidedText(text, Qt::ElideRight, int(room.width())));
         return;
     }

@@ -36,6 +36,12 @@ Brush round_brush(Random& random) {
     return brush;
 }
 
+Brush round(Shape shape, int sides, const Vec3& size) {
+    Brush brush;
+    brush.shape = shape, brush.sides = sides, brush.size = size;
+    return brush;
+}
+
 motion::World world_of(const LevelMaker& maker) {
     return motion::world_of(build::build_solid(maker.level()));
 }
@@ -131,11 +137,7 @@ private slots:
         for (const int sides : {16, 32, 64}) {
             LevelMaker maker;
             maker.box({0, 0, -1}, {10, 10, 1});
-            Brush ball;
-            ball.shape = Shape::ball;
-            ball.sides = sides;
-            ball.size = {4, 4, 2};
-            maker.brush(ball);
+            maker.brush(round(Shape::ball, sides, {4, 4, 2}));
             const Ground ground = ground_of(world_of(maker), {});
             QCOMPARE(ground.ledges.size(), size_t(2));  // the floor and the ball
             const size_t most = size_t(4 * sides + 60); // the floor around it has the most
@@ -147,11 +149,7 @@ private slots:
         for (const int sides : {3, 4, 7, 24, 64}) {
             LevelMaker maker;
             maker.box({0, 0, -1}, {12, 12, 1});
-            Brush cone;
-            cone.shape = Shape::cone;
-            cone.sides = sides;
-            cone.size = {7, 7, 1.6};
-            maker.brush(cone);
+            maker.brush(round(Shape::cone, sides, {7, 7, 1.6}));
             const ItemId start = maker.start({-5, 0, 0}), goal = maker.goal({0, 0, 1.6});
             const ItemId beyond = maker.element("place", {5, 1, 0});
             maker.claim(Claim::Kind::reaches, start, goal);
