@@ -131,6 +131,7 @@ bool Labels::put(QPointF at, const QString& text, const QColor& ink, bool framed
     const QRectF view = painter_.window();
     if (!view.contains(at)) return false;
     box.moveLeft(std::clamp(box.left(), view.left(), std::max(view.left(), view.right() - size.width())));
+    box.moveTop(std::clamp(box.top(), view.top(), std::max(view.top(), view.bottom() - size.height())));
     for (const QRectF& other : taken_)
         if (other.intersects(box)) return false;
     taken_.push_back(box);
