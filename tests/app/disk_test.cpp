@@ -76,6 +76,55 @@ private slots:
         QTRY_COMPARE_WITH_TIMEOUT(session().project().module_m, 9.0, 5000);
     }
 
+    /// Of several files any may fail: what was saved before it is whole, nothing is forgotten, and saving again
+    /// once there is room writes all.
+    void whichever_file_cannot_be_written_nothing_is_lost() {
+        const QString folder = project();
+        const QStringList files{level_file("dock"), level_file("roof"), folder + "/project.json"};
+        for (const QString& failing : files) {
+            QVERIFY(window_->open_path(folder));
+            for (size_t i = 0; i < 2; ++i) {
+                session().show_level(i);
+                add_box(qPrintable(QStringLiteral("n%1").arg(files.indexOf(failing))));
+            }
+            Project changed = session().project();
+            changed.module_m += 1;
+            session().apply(changed, "Module");
+            // A folder stands where the file should go: it can be neither read nor replaced.
+            QVERIFY(QFile::rename(failing, failing + ".aside"));
+            QVERIFY(QDir().mkdir(failing));
+            // That the file is not what it was is asked about; it is to be written all the same.
+            QTimer answers;
+            bool told = false;
+            connect(&answers, &QTimer::timeout, this, [&] {
+                auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+                if (!box) return;
+                told = told || box->windowTitle() == "Could not save";
+                for (QAbstractButton* one : box->buttons())
+                    if (QStringList{"Keep mine", "Save", "OK"}.contains(one->text().remove('&')))
+                        return one->click();
+            });
+            answers.start(20);
+            QTest::qWait(300);
+            key(Qt::Key_S, Qt::ControlModifier);
+            QVERIFY2(told, qPrintable(failing));
+            QVERIFY(!session().saved());
+            const Document before = session().document();
+            for (const QString& file : files)
+                if (file != failing && file.endsWith(".level.json"))
+                    QVERIFY2(io::load_level(file.toStdString()), qPrintable(file));
+            QVERIFY(QDir().rmdir(failing));
+            QVERIFY(QFile::rename(failing + ".aside", failing));
+            const auto saved = session().save();
+            QVERIFY2(saved, saved ? "" : saved.error().text().c_str());
+            QVERIFY(session().saved());
+            QVERIFY(*io::load_level(level_file("dock").toStdString()) == *before.levels[0].level);
+            QVERIFY(*io::load_level(level_file("roof").toStdString()) == *before.levels[1].level);
+            QVERIFY(*io::load_project(folder.toStdString()) == *before.project);
+            QTest::qWait(300); // what the watch says of the file's coming back
+        }
+    }
+
     void what_others_wrote_is_not_overwritten_without_a_question() {
         QVERIFY(window_->open_path(project()));
         add_box("x1");

@@ -18,7 +18,7 @@ namespace {
 double seconds() {
     bool given = false;
     const double wanted = qEnvironmentVariable("RUBBLE_HAND_SECONDS").toDouble(&given);
-    return given ? wanted : 60;
+    return given ? wanted : 180;
 }
 
 quint32 first_seed() {
