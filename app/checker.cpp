@@ -86,6 +86,7 @@ void Checker::check(const Job& job, Built built) {
     if (!result.complete) return;
     last_ = std::make_shared<check::CheckResult>(std::move(result));
     built.check = last_;
+    built.export_counts = io::count_export(job.level, *built.solid, *built.surface);
     built.check_version = job.version;
     emit ready(built);
 }

@@ -4,7 +4,7 @@
 #include <QGuiApplication>
 #include <QMimeData>
 
-#include "io/level_file.h"
+#include "io/item_file.h"
 
 namespace rubble::app {
 

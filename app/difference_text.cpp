@@ -31,7 +31,35 @@ QString difference_text(const Level& here, const Level& in_file) {
                       names_of(tr("Only here:"), diff.removed, here),
                       names_of(tr("Different:"), diff.changed, here)};
     if (diff.order) lines << tr("The order of items differs.");
-    if (diff.claims) lines << tr("Claims or the level's own values differ.");
+    if (diff.layers) lines << tr("Layers differ.");
+    if (diff.claims) lines << tr("Claims differ.");
+    if (diff.links) lines << tr("Which items are linked copies differs.");
+    if (diff.dimensions) lines << tr("Kept dimensions differ.");
+    if (diff.underlays) lines << tr("Pictures under the level differ.");
+    if (diff.values) lines << tr("The level's own values differ.");
+    lines.removeAll(QString());
+    return lines.join(QStringLiteral("\n"));
+}
+
+namespace {
+
+template <class Ids> QString ids_of(const QString& what, const Ids& ids) {
+    QStringList names;
+    for (const auto& id : ids) names << QString::fromStdString(id.value);
+    return names.isEmpty() ? QString() : what + QStringLiteral(" ") + names.join(QStringLiteral(", "));
+}
+
+} // namespace
+
+QString difference_text(const Project& here, const Project& in_file) {
+    const ProjectDiff diff = difference(here, in_file);
+    if (diff.empty()) return tr("Both hold the same.");
+    QStringList lines{ids_of(tr("Characters that differ:"), diff.characters),
+                      ids_of(tr("Materials that differ:"), diff.materials)};
+    if (diff.grid) lines << tr("Grid, module or turn step differ.");
+    if (diff.measures) lines << tr("The agreed measures differ.");
+    if (diff.grades) lines << tr("The margins of spans differ.");
+    if (diff.values) lines << tr("The project's own values differ.");
     lines.removeAll(QString());
     return lines.join(QStringLiteral("\n"));
 }

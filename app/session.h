@@ -13,6 +13,7 @@
 #include "edit/massing.h"
 #include "edit/reshape.h"
 #include "edit/working_plane.h"
+#include "io/export_parts.h"
 #include "io/project_file.h"
 #include "level/history.h"
 #include "view/picking.h"
@@ -32,6 +33,7 @@ struct Built {
     uint64_t check_version = 0;                      ///< of the level that `check` speaks of
     std::vector<bool> hidden;                        ///< for each of the solid's brushes
     std::shared_ptr<const TintMesh> tint;
+    io::ExportCounts export_counts; ///< of the level that `check` speaks of
     uint64_t version = 0;
 
     /// What a ray meets first of what is seen, below a height.

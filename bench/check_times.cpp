@@ -4,7 +4,7 @@
 #include <chrono>
 #include <cstdio>
 
-#include "check/asking.h"
+#include "check/reach_queries.h"
 #include "check/check.h"
 #include "io/project_file.h"
 

@@ -19,7 +19,8 @@ inline Level scattered_boxes(int count) {
     Level level;
     level.name = "Scattered boxes";
     level.character = {"courier"};
-    Layer layer{{"l1"}, "Ground", {}, false, false, {}, {}};
+    Layer layer;
+    layer.id = {"l1"}, layer.name = "Ground";
     Brush floor;
     floor.place.at = {0, 0, -1};
     floor.size = {side + 12, side + 12, 1};

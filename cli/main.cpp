@@ -9,7 +9,7 @@
 #include <CLI/CLI.hpp>
 
 #include "io/ci_reports.h"
-#include "io/gltf_export.h"
+#include "io/export_formats.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
 #include "io/recording_file.h"
@@ -56,11 +56,11 @@ void tell(const Level& level, const check::CheckResult& result) {
                                         [&](const Claim& c) { return c.id == claim.id; });
         std::cout << check::state_key(claim.state) << "  "
                   << (named != level.claims.end() && !named->name.empty() ? named->name : claim.id.value);
-        if (!claim.reason.empty()) std::cout << ": " << claim.reason;
+        if (!claim.reason.empty()) std::cout << ": " << in_english(claim.reason, level);
         std::cout << '\n';
     }
     for (const auto& finding : result.findings)
-        std::cout << check::severity_key(finding.severity) << "  " << finding.message << '\n';
+        std::cout << check::severity_key(finding.severity) << "  " << in_english(finding.says, level) << '\n';
 }
 
 int run_check(const CheckArguments& arguments) {
@@ -154,7 +154,7 @@ int run(int argc, char** argv) {
 
     auto* to_file = app.add_subcommand("export", "Write the level for other programs");
     to_file->add_option("LEVEL", level)->required();
-    to_file->add_option("--to", target, "A .glb, .gltf or .obj file")->required();
+    to_file->add_option("--to", target, "A file that ends in " + io::export_endings(", "))->required();
 
     auto* info = app.add_subcommand("info", "Counts, size, layers, metrics");
     info->add_option("LEVEL", level)->required();

@@ -127,10 +127,10 @@ void scale_grid(Session& session, double by) {
 
 void drop_note(Session& session, const Vec3& at) {
     const Level& level = session.stored_level();
-    const Item note{edit::fresh_id(level, "n"),
-                    Session::tr("Note %1").arg(elements_of(level, "note").size() + 1).toStdString(),
+    const Item note{edit::fresh_id(level, kind_with(Role::note).id_prefix),
+                    Session::tr("Note %1").arg(elements_of(level, Role::note).size() + 1).toStdString(),
                     false,
-                    Element{"note", at, 0, {}},
+                    Element{kind_with(Role::note).key, at, 0, {}},
                     {}};
     session.apply(edit::with_item(level, session.layer(), note), Session::tr("Note"));
 }

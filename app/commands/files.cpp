@@ -8,7 +8,7 @@
 
 #include "difference_text.h"
 #include "edit/underlays.h"
-#include "io/gltf_export.h"
+#include "io/export_formats.h"
 #include "io/level_file.h"
 #include "level/diff.h"
 #include "window/arrangement.h"
@@ -109,8 +109,9 @@ bool Files::may_overwrite(const std::vector<QString>& files) {
 
 void Files::export_level() {
     const QString path = QFileDialog::getSaveFileName(
-        &window_, tr("Export"), QString::fromStdString(session_.level().name) + QStringLiteral(".glb"),
-        tr("Models (*.glb *.gltf *.obj)"));
+        &window_, tr("Export"),
+        QString::fromStdString(session_.level().name + io::export_formats().front().ending),
+        tr("Models (*%1)").arg(QString::fromStdString(io::export_endings(" *"))));
     if (path.isEmpty()) return;
     emit session_.message(tr("Exporting…"));
     exports_.start([this, path, project = session_.project(), level = session_.stored_level()] {
@@ -144,11 +145,9 @@ void Files::changed_on_disk(const QString& path) {
                     QMessageBox::NoButton, &window_);
     auto* reloads = box.addButton(tr("Reload"), QMessageBox::AcceptRole);
     box.addButton(tr("Keep mine"), QMessageBox::RejectRole);
-    QPushButton* compare = nullptr;
-    if (!path.endsWith(QStringLiteral("project.json")))
-        compare = box.addButton(tr("Compare"), QMessageBox::ActionRole);
+    auto* compare = box.addButton(tr("Compare"), QMessageBox::ActionRole);
     box.exec();
-    if (compare && box.clickedButton() == compare) {
+    if (box.clickedButton() == compare) {
         box.setText(box.text() + "\n\n" + difference_on_disk(path));
         box.removeButton(compare);
         box.exec();
@@ -161,6 +160,11 @@ void Files::changed_on_disk(const QString& path) {
 }
 
 QString Files::difference_on_disk(const QString& path) {
+    if (path.endsWith(QStringLiteral("project.json"))) {
+        const auto theirs = io::load_project(QFileInfo(path).absolutePath().toStdString());
+        return theirs ? difference_text(session_.project(), *theirs)
+                      : QString::fromStdString(theirs.error().text());
+    }
     const OpenLevel* mine = nullptr;
     for (const OpenLevel& open : session_.document().levels)
         if (QString::fromStdString(open.file) == path) mine = &open;

@@ -2,7 +2,7 @@
 
 #include "edit/body.h"
 #include "edit/items.h"
-#include "edit/turning.h"
+#include "level/turning.h"
 #include "numbers.h"
 
 namespace rubble::app {
@@ -173,7 +173,7 @@ void turn_about_pick(Session& session, double deg) {
     }
     Item item = *find_item(session.stored_level(), session.selected()->id);
     Brush& brush = std::get<Brush>(item.body);
-    brush.place = edit::turned_about(brush.place, about, axis, deg);
+    brush.place = turned_about(brush.place, about, axis, deg);
     session.apply(edit::with_changed(session.stored_level(), item),
                   Session::tr("Turn about a point or edge"));
 }

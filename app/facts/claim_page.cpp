@@ -1,5 +1,6 @@
 #include "edit/items.h"
 #include "facts/pages.h"
+#include "sentences.h"
 #include "theme.h"
 
 namespace rubble::app {
@@ -14,11 +15,7 @@ void fill_claim(Page& page, Facts& facts, const Claim& claim) {
         page.add_text(judged.state == check::ClaimState::holds   ? Facts::tr("Holds")
                       : judged.state == check::ClaimState::fails ? Facts::tr("Fails")
                                                                  : Facts::tr("Undecided"));
-        if (!judged.reason.empty()) {
-            QString reason = QString::fromStdString(judged.reason);
-            if (const auto end = reason.indexOf(QStringLiteral(". ")); end > 0) reason = reason.left(end + 1);
-            page.add_text(reason, "plain");
-        }
+        if (!judged.reason.empty()) page.add_text(first_in_words(judged.reason, session.level()), "plain");
         if (judged.witness) add_watch(page, facts, *judged.witness, QString::fromStdString(claim.name));
     }
     for (const auto& miss : result->near_misses)
@@ -37,15 +34,13 @@ void add_watch(Page& page, Facts& facts, const check::Witness& witness, const QS
 
 void add_near_miss(Page& page, const check::NearMiss& miss) {
     Session& session = page.session();
-    QString text = QString::fromStdString(miss.text);
-    if (const auto end = text.indexOf(QStringLiteral(". ")); end > 0) text = text.left(end + 1);
-    QLabel* said = page.add_text(text, "plain");
+    QLabel* said = page.add_text(first_in_words(miss.says, session.level()), "plain");
     said->setStyleSheet(QStringLiteral("color: %1").arg(color::plum.name()));
     if (miss.mends.empty()) return;
     page.add_heading(Facts::tr("Mends, each tried"));
     for (const check::Mend& mend : miss.mends) {
         auto* row = new QHBoxLayout;
-        auto* text_label = new QLabel(QString::fromStdString(mend.text));
+        auto* text_label = new QLabel(in_words(mend.says, session.level()));
         text_label->setWordWrap(true);
         auto* button = new QPushButton(Facts::tr("Try"));
         button->setAccessibleName(Facts::tr("Try: %1").arg(text_label->text()));

@@ -1,5 +1,7 @@
 #include "edit/items.h"
+#include "element_names.h"
 #include "facts/pages.h"
+#include "level/element_kinds.h"
 
 namespace rubble::app {
 
@@ -23,7 +25,7 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
     if (result)
         for (const auto& one : result->places)
             if (one.item == id) place = &one;
-    if (place && element().kind != "start") {
+    if (place && role_of(element()) != Role::start) {
         const QString who = session.character_name();
         switch (place->reached) {
         case check::Reached::yes:
@@ -52,6 +54,13 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
              [=](double to) { change(Facts::tr("Move"), [&](Element& e) { e.at[axis] = to; }); }});
     page.add_number({Facts::tr("Facing"), QStringLiteral("°"), 15, [=] { return element().facing_deg; },
                      [=](double to) { change(Facts::tr("Turn"), [&](Element& e) { e.facing_deg = to; }); }});
+    for (const ElementField& field : kind_of(element()).fields)
+        page.add_number({element_field_name(field.key), QString::fromUtf8(field.unit),
+                         (field.most - field.least) / 100, [=] { return number_of(element(), field); },
+                         [=](double to) {
+                             change(element_field_name(field.key),
+                                    [&](Element& e) { e = with_number(e, field, to); });
+                         }});
 }
 
 } // namespace rubble::app

@@ -3,6 +3,7 @@
 #include <optional>
 #include <tuple>
 
+#include "claim_names.h"
 #include "commands/editing.h"
 #include "edit/items.h"
 #include "edit/repeats.h"
@@ -41,16 +42,15 @@ namespace {
 
 /// Where an item stands: what its place fields show.
 Vec3 place_of(const Item& item) {
-    if (const Brush* brush = item.brush()) return brush->place.at;
-    if (const Element* element = item.element()) return element->at;
+    if (const auto place = placement_of(item)) return place->at;
     const Box3 box = box_of(item);
     return {box.middle().x, box.middle().y, box.low.z};
 }
 
 /// What way an item is turned; groups are not.
 double turn_of(const Item& item) {
-    if (const Brush* brush = item.brush()) return brush->place.turn_deg;
-    return item.element() ? item.element()->facing_deg : 0;
+    const auto place = placement_of(item);
+    return place ? place->turn_deg : 0;
 }
 
 /// A number of all selected items, whatever they are.
@@ -91,14 +91,13 @@ void add_place_fields(Page& page, bool can_turn) {
         add_item_number(page, {Facts::tr("Middle of base, %1").arg(axes[axis]), Facts::tr("m"),
                                session.grid_m(), [axis](const Item& item) { return place_of(item)[axis]; },
                                [axis](const Item& item, double by) {
-                                   Vec3 way(0);
-                                   way[axis] = by;
-                                   return edit::moved(item, way);
+                                   return transformed(item, Transform::moving(along(axis) * by));
                                }});
     if (can_turn)
-        add_item_number(page,
-                        {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg, turn_of,
-                         [](const Item& item, double by) { return edit::turned(item, place_of(item), by); }});
+        add_item_number(page, {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
+                               turn_of, [](const Item& item, double by) {
+                                   return transformed(item, Transform::turning(place_of(item), by));
+                               }});
 }
 
 /// Whether one is like the others in what a field is about.
@@ -170,13 +169,11 @@ void fill_selection(Page& page) {
                *b = find_item(session.level(), session.selection()[1]);
     if (!a || !b || !a->element() || !b->element()) return;
     page.add_text(Facts::tr("Claim one of these. Claims are checked after every change:"));
-    for (const auto kind : {Claim::Kind::reaches, Claim::Kind::not_reaches, Claim::Kind::returns}) {
-        const QString from = QString::fromStdString(a->title()), to = QString::fromStdString(b->title());
-        const QString text = kind == Claim::Kind::reaches ? Facts::tr("%1 reaches %2").arg(from, to)
-                             : kind == Claim::Kind::not_reaches
-                                 ? Facts::tr("%1 does not reach %2").arg(from, to)
-                                 : Facts::tr("From %1 to %2 and back").arg(from, to);
-        const Claim claim{edit::fresh_claim_id(session.level()), text.toStdString(), kind, a->id, b->id, {}};
+    for (const ClaimKind& one : claim_kinds) {
+        const QString text =
+            claim_text(one.kind, QString::fromStdString(a->title()), QString::fromStdString(b->title()));
+        const Claim claim{
+            edit::fresh_claim_id(session.level()), text.toStdString(), one.kind, a->id, b->id, {}};
         QPushButton* button = page.add_button(text, [&session, claim] {
             session.apply(edit::with_claim(session.level(), claim), Facts::tr("Claim"));
         });

@@ -73,8 +73,8 @@ std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool 
         if (BoxSide(i) != BoxSide::bottom) add(Grip::size, BoxSide(i), middle_of_side(box, BoxSide(i)));
     }
     const Vec3 above(middle.x, middle.y, box.high.z + k_raise_px * pixel);
-    if (camera.kind == Camera::Kind::space) add(Grip::raise, BoxSide::top, above);
-    const Vec3 beside = camera.kind == Camera::Kind::side
+    if (camera.kind == Camera::Kind::free) add(Grip::raise, BoxSide::top, above);
+    const Vec3 beside = camera.kind == Camera::Kind::right
                             ? Vec3(middle.x, box.high.y + k_ring_px * pixel, middle.z)
                             : Vec3(box.high.x + k_ring_px * pixel, middle.y, middle.z);
     add_rings(out, camera, beside, above, pixel, has_brushes);
@@ -100,12 +100,12 @@ std::vector<ItemHandle> brush_handles(const Brush& brush, const Camera& camera) 
     const bool upright = !brush.place.rotation;
     const Vec3 above = upright ? edit::middle_of(brush, BoxSide::top) + Vec3(0, 0, k_raise_px * pixel)
                                : Vec3(box.middle().x, box.middle().y, box.high.z + k_raise_px * pixel);
-    if (camera.kind == Camera::Kind::space) add(Grip::raise, BoxSide::top, above);
+    if (camera.kind == Camera::Kind::free) add(Grip::raise, BoxSide::top, above);
     Vec3 beside =
         edit::middle_of(brush, BoxSide::right) + edit::outward(brush, BoxSide::right) * (k_ring_px * pixel);
-    if (camera.flat() && camera.kind != Camera::Kind::plan) {
+    if (camera.flat() && camera.kind != Camera::Kind::above) {
         beside = box.middle();
-        const int axis = camera.kind == Camera::Kind::side ? 1 : 0;
+        const int axis = camera.kind == Camera::Kind::right ? 1 : 0;
         beside[axis] = box.high[axis] + k_ring_px * pixel;
     } else if (!upright) {
         beside = {box.high.x + k_ring_px * pixel, box.middle().y, box.middle().z};

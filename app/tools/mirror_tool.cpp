@@ -27,7 +27,7 @@ MirrorTool::~MirrorTool() {
 }
 
 /// Across the axis on which the pointer is farther off the selection, on the grid.
-edit::MirrorPlane MirrorTool::plane_at(const Pointer& pointer) const {
+MirrorPlane MirrorTool::plane_at(const Pointer& pointer) const {
     const Box3 box = box_of_selection(session_);
     const Vec3 off = glm::abs(pointer.ground - box.middle()) / glm::max(box.high - box.low, Vec3(0.1));
     const int axis = off.x >= off.y ? 0 : 1;
@@ -36,7 +36,7 @@ edit::MirrorPlane MirrorTool::plane_at(const Pointer& pointer) const {
 
 void MirrorTool::move(const Pointer& pointer) {
     if (session_.selection().empty()) return;
-    const edit::MirrorPlane plane = plane_at(pointer);
+    const MirrorPlane plane = plane_at(pointer);
     if (plane_ && *plane_ == plane) return;
     plane_ = plane;
     session_.preview(edit::mirrored(session_.stored_level(), session_.selection(), plane, false).level);
@@ -48,7 +48,7 @@ void MirrorTool::press(const Pointer& pointer) {
         return;
     }
     const bool linked = pointer.keys & Qt::ControlModifier;
-    const edit::MirrorPlane plane = plane_at(pointer);
+    const MirrorPlane plane = plane_at(pointer);
     plane_.reset();
     session_.drop_preview();
     edit::Copies made = edit::mirrored(session_.stored_level(), session_.selection(), plane, linked);

@@ -20,9 +20,9 @@ public:
     QString hint() const override;
 
 private:
-    edit::MirrorPlane plane_at(const Pointer& pointer) const;
+    MirrorPlane plane_at(const Pointer& pointer) const;
 
-    std::optional<edit::MirrorPlane> plane_;
+    std::optional<MirrorPlane> plane_;
 };
 
 } // namespace rubble::app

@@ -22,14 +22,13 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
 void PlaceTool::press(const Pointer& pointer) {
     if (seen_from_the_side(session_, pointer)) return;
     const Level& level = session_.level();
-    Item item{edit::fresh_id(level, kind_ == "start"  ? "s"
-                                    : kind_ == "goal" ? "g"
-                                                      : "e"),
+    Item item{edit::fresh_id(level, kind_of(kind_).id_prefix),
               {},
               false,
               Element{kind_, snapped(pointer), 0, {}},
               {}};
-    const size_t count = elements_of(level, kind_).size() + 1;
+    size_t count = 1;
+    for (const Item* other : elements_of(level)) count += other->element()->kind == kind_;
     item.name = kind_;
     item.name[0] = char(std::toupper(static_cast<unsigned char>(kind_[0])));
     if (count > 1) item.name += " " + std::to_string(count);

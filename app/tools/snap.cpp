@@ -207,7 +207,7 @@ std::optional<double> way_to_face(const Session& session, const Pointer& pointer
 }
 
 std::optional<Elevation> elevation_of(const Session& session, const Camera& camera) {
-    if (session.plane() || !camera.flat() || camera.kind == Camera::Kind::plan) return {};
+    if (session.plane() || !camera.flat() || camera.kind == Camera::Kind::above) return {};
     const Vec3 look = camera.forward();
     Box3 box;
     for (const ItemId& id : session.selection())
@@ -222,7 +222,7 @@ std::optional<Elevation> elevation_of(const Session& session, const Camera& came
 }
 
 bool seen_from_the_side(Session& session, const Pointer& pointer) {
-    const bool from_the_side = pointer.camera.flat() && pointer.camera.kind != Camera::Kind::plan;
+    const bool from_the_side = pointer.camera.flat() && pointer.camera.kind != Camera::Kind::above;
     if (from_the_side)
         emit session.message(
             Session::tr("There is no ground to draw on in this view: draw in the space or the plan view"));

@@ -1,4 +1,5 @@
 #include "tools/tool_list.h"
+#include "element_names.h"
 
 #include <algorithm>
 #include <array>
@@ -30,7 +31,7 @@ constexpr std::array k_all_frames{Frame::space, Frame::side, Frame::plan};
 template <Shape shape> QString label_of() { return shape_name(shape); }
 template <Shape shape> QString command_of() { return draw_text(shape); }
 
-template <Shape shape> ToolEntry drawn(const char* id, int key) {
+template <Shape shape> ToolEntry drawn(const char* id, QKeyCombination key) {
     return {id,
             label_of<shape>,
             command_of<shape>,
@@ -48,7 +49,7 @@ template <Shape shape> ToolEntry drawn(const char* id, int key) {
 
 using Text = QString (*)();
 
-ToolEntry opening(const char* id, Text label, Text command, int key, edit::OpeningKind kind) {
+ToolEntry opening(const char* id, Text label, Text command, QKeyCombination key, edit::OpeningKind kind) {
     return {
         id,
         label,
@@ -61,11 +62,12 @@ ToolEntry opening(const char* id, Text label, Text command, int key, edit::Openi
         [kind](QPainter& painter) { picture_opening(painter, kind); }};
 }
 
-ToolEntry placed(const char* id, const char* kind, Text label, Text command) {
-    return {id,
-            label,
-            command,
-            0,
+ToolEntry placed(const ElementName& name) {
+    const std::string kind = name.kind;
+    return {name.tool,
+            name.label,
+            name.command,
+            k_no_key,
             k_populate,
             k_all_frames,
             {},
@@ -74,7 +76,7 @@ ToolEntry placed(const char* id, const char* kind, Text label, Text command) {
 }
 
 template <class OneTool>
-ToolEntry plain(const char* id, Text label, Text command, int key, std::span<const Stage> trays,
+ToolEntry plain(const char* id, Text label, Text command, QKeyCombination key, std::span<const Stage> trays,
                 void (*picture)(QPainter&)) {
     return {id,      label,
             command, key,
@@ -138,7 +140,7 @@ ToolEntry slice() {
 }
 
 std::vector<ToolEntry> made_list() {
-    return {
+    std::vector<ToolEntry> list{
         plain<SelectTool>(
             "select", [] { return tr("Select"); }, [] { return tr("Select"); }, Qt::Key_Q, k_both,
             picture_select),
@@ -182,15 +184,9 @@ std::vector<ToolEntry> made_list() {
             "underlay", [] { return tr("Picture"); },
             [] { return tr("Move and scale a picture under the level"); }, Qt::CTRL | Qt::SHIFT | Qt::Key_L,
             k_no_tray, picture_underlay),
-        placed(
-            "place start", "start", [] { return tr("Start"); }, [] { return tr("Place: start"); }),
-        placed(
-            "place goal", "goal", [] { return tr("Goal"); }, [] { return tr("Place: goal"); }),
-        placed(
-            "place place", "place", [] { return tr("Place"); }, [] { return tr("Place: named place"); }),
-        placed(
-            "place note", "note", [] { return tr("Note"); }, [] { return tr("Place: note"); }),
     };
+    for (const ElementName& name : element_names()) list.push_back(placed(name));
+    return list;
 }
 
 } // namespace

@@ -1,8 +1,10 @@
 #include <QPainter>
 
+#include "claim_names.h"
 #include "edit/items.h"
 #include "level/order.h"
 #include "numbers.h"
+#include "sentences.h"
 #include "theme.h"
 #include "tray/pages.h"
 
@@ -37,8 +39,9 @@ QPixmap sign(const QColor& ink, int corners) {
 QString missing_text(const check::CheckResult& result, const Claim& claim) {
     for (const check::NearMiss& miss : result.near_misses)
         if (miss.to == claim.to || miss.to == claim.from)
-            return miss.limit == "slope" ? Tray::tr("%1° too steep").arg(miss.missing_deg, 0, 'f', 1)
-                                         : Tray::tr("%1 missing").arg(metres_text(miss.missing_m));
+            return miss.limit == check::Limit::slope
+                       ? Tray::tr("%1° too steep").arg(miss.missing_deg, 0, 'f', 1)
+                       : Tray::tr("%1 missing").arg(metres_text(miss.missing_m));
     return {};
 }
 
@@ -60,26 +63,26 @@ QListWidgetItem* claim_row(const Claim& claim, const check::CheckResult* result)
     return new QListWidgetItem(QIcon(picture), text);
 }
 
-QListWidgetItem* finding_row(const check::Finding& finding) {
+QListWidgetItem* finding_row(const check::Finding& finding, const Level& level) {
     const bool blocker = finding.severity == check::Severity::blocker,
                concern = finding.severity == check::Severity::concern;
     const QPixmap picture = blocker   ? sign(color::plum, 3)
                             : concern ? sign(color::ochre, 4)
                                       : sign(color::blue_grey, 1);
-    return new QListWidgetItem(QIcon(picture), QString::fromStdString(finding.message));
+    return new QListWidgetItem(QIcon(picture), in_words(finding.says, level));
 }
 
 /// Most levels are to be finished: who has a start and a goal and has not claimed so is one press from it.
 void offer_first_claim(Page& page) {
     Session& session = page.session();
-    const auto starts = elements_of(session.level(), "start"), goals = elements_of(session.level(), "goal");
+    const auto starts = elements_of(session.level(), Role::start),
+               goals = elements_of(session.level(), Role::goal);
     if (starts.empty() || goals.empty()) return;
     const ItemId from = starts[0]->id, to = goals[0]->id;
     for (const Claim& claim : session.level().claims)
         if (claim.from == from && claim.to == to) return;
-    const QString name =
-        Tray::tr("%1 reaches %2")
-            .arg(QString::fromStdString(starts[0]->title()), QString::fromStdString(goals[0]->title()));
+    const QString name = claim_text(Claim::Kind::reaches, QString::fromStdString(starts[0]->title()),
+                                    QString::fromStdString(goals[0]->title()));
     page.add_button(Tray::tr("Claim: %1").arg(name), [&session, from, to, name] {
         Claim claim;
         claim.id = edit::fresh_claim_id(session.stored_level());
@@ -109,7 +112,7 @@ void fill_check(Page& page, Tray& tray) {
     if (!result) return;
     std::vector<check::Finding> sorted = result->findings;
     std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.severity < b.severity; });
-    for (const auto& finding : sorted) findings->addItem(finding_row(finding));
+    for (const auto& finding : sorted) findings->addItem(finding_row(finding, session.level()));
     if (sorted.empty()) page.add_text(Tray::tr("Nothing found."));
     QObject::connect(findings, &QListWidget::currentRowChanged, &page, [&tray, sorted](int row) {
         if (row >= 0 && size_t(row) < sorted.size())

@@ -9,7 +9,8 @@ void fill_hand_off(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("What the file will contain"));
     QLabel* contents = page.add_text({});
     page.on_refresh([&session, contents] {
-        const io::ExportCounts counts = io::count_export(session.level());
+        if (!session.built().check) return;
+        const io::ExportCounts& counts = session.built().export_counts;
         contents->setText(
             Tray::tr("%1 by layer and group\n%2 triangles, %3 of collision\n%4 with their "
                      "values\n%5\nMetres, y up")

@@ -25,16 +25,16 @@ Camera Camera::first_person(const Vec3& eye, double heading, double tilt, double
 }
 
 Vec3 Camera::forward() const {
-    if (kind == Kind::plan) return {0, 0, -1};
+    if (kind == Kind::above) return {0, 0, -1};
     if (kind == Kind::front) return {0, 1, 0};
-    if (kind == Kind::side) return {-1, 0, 0};
+    if (kind == Kind::right) return {-1, 0, 0};
     const auto [ch, sh] = cos_sin(heading_deg);
     const auto [ct, st] = cos_sin(tilt_deg);
     return {ch * ct, sh * ct, -st};
 }
 
 Vec3 Camera::right() const {
-    if (kind == Kind::side) return {0, 1, 0};
+    if (kind == Kind::right) return {0, 1, 0};
     if (flat()) return {1, 0, 0};
     const auto [ch, sh] = cos_sin(heading_deg);
     return {sh, -ch, 0};

@@ -32,8 +32,9 @@ struct Projection {
 /// scale: straight down (plan), from the front, or from the right side. Maps between the level and the screen
 /// both ways.
 struct Camera {
-    enum class Kind { space, plan, front, side };
-    Kind kind = Kind::space;
+    /// Freely looking about, or flat: from above, from the front, from the right.
+    enum class Kind { free, above, front, right };
+    Kind kind = Kind::free;
     Vec3 target{0};
     double heading_deg = 60; ///< of the direction of looking, counter-clockwise from +x
     double tilt_deg = 35;    ///< down
@@ -54,7 +55,7 @@ struct Camera {
     static Camera first_person(const Vec3& eye, double heading_deg, double tilt_deg, double field_deg,
                                QSizeF size);
 
-    bool flat() const { return kind != Kind::space; }
+    bool flat() const { return kind != Kind::free; }
     Vec3 forward() const;
     Vec3 right() const;
     Vec3 up() const;

@@ -193,7 +193,8 @@ void LevelView::label_names(Labels& labels) {
     };
     std::stable_partition(seen.begin(), seen.end(), is_chosen);
     const auto is_end = [](const Item& item) {
-        return item.element()->kind == "start" || item.element()->kind == "goal";
+        const Role role = role_of(*item.element());
+        return role == Role::start || role == Role::goal;
     };
     for (const auto& [item, at] : seen)
         if (!far || is_end(*item) || is_chosen(std::pair(item, at)))
@@ -204,7 +205,8 @@ void LevelView::label_names(Labels& labels) {
 namespace {
 
 bool of_gap_or_height(const check::NearMiss& miss) {
-    return miss.limit == "gap" || miss.limit == "height" || miss.limit == "step";
+    return miss.limit == check::Limit::gap || miss.limit == check::Limit::height ||
+           miss.limit == check::Limit::step;
 }
 
 /// What the character would have to do for a near miss: an arc over the gap.
@@ -285,7 +287,7 @@ void LevelView::label_near_misses(Labels& labels) {
         if (!of_gap_or_height(miss) || !camera_.holds(wanted_arc(miss)[6])) continue;
         const auto middle = camera_.to_screen(wanted_arc(miss)[6] + Vec3(0, 0, 0.3));
         const QString text =
-            miss.limit == "gap"
+            miss.limit == check::Limit::gap
                 ? tr("%1 · %2 too wide").arg(metres_text(miss.gap_m), metres_text(miss.missing_m))
                 : tr("%1 up · %2 too high").arg(metres_text(miss.rise_m), metres_text(miss.missing_m));
         if (middle) labels.put(*middle, text, color::plum, true);

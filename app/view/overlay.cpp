@@ -1,6 +1,7 @@
 #include "view/overlay.h"
 
 #include "level/brush_shape.h"
+#include "level/element_kinds.h"
 #include "level/face_mesh.h"
 #include "level/neighbours.h"
 #include "numbers.h"
@@ -158,7 +159,7 @@ void draw_figure(QPainter& painter, const Camera& camera, const Character& c, co
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(ink, 1.6));
     painter.setBrush(Qt::white);
-    if (camera.kind == Camera::Kind::plan) {
+    if (camera.kind == Camera::Kind::above) {
         const double r = c.radius_m / scale;
         painter.drawEllipse(*low, r, r);
     } else {
@@ -176,9 +177,17 @@ void draw_figure(QPainter& painter, const Camera& camera, const Character& c, co
 }
 
 QColor element_color(const std::string& kind) {
-    if (kind == "start") return color::sea_green;
-    if (kind == "goal") return color::accent;
-    if (kind == "note") return color::ochre;
+    switch (kind_of(kind).role) {
+    case Role::start:
+        return color::sea_green;
+    case Role::goal:
+        return color::accent;
+    case Role::note:
+        return color::ochre;
+    case Role::thing:
+    case Role::place:
+        return color::blue_grey;
+    }
     return color::blue_grey;
 }
 
@@ -188,21 +197,26 @@ void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool s
     const QColor ink = element_color(kind);
     painter.setPen(QPen(selected ? color::accent : ink, selected ? 2.6 : 1.8));
     painter.setBrush(QColor(255, 255, 255, 230));
-    if (kind == "start") { // a pennant
+    switch (kind_of(kind).sign) {
+    case Sign::pennant:
         painter.drawLine(at, at - QPointF(0, 22));
         painter.setBrush(ink);
         painter.drawPolygon(QPolygonF{at - QPointF(0, 22), at + QPointF(15, -17), at - QPointF(0, 11)});
-    } else if (kind == "goal") { // a ring on a post
+        break;
+    case Sign::ring: // on a post
         painter.drawLine(at, at - QPointF(0, 10));
         painter.drawEllipse(at - QPointF(0, 16), 7, 7);
         painter.setBrush(ink);
         painter.drawEllipse(at - QPointF(0, 16), 2.5, 2.5);
-    } else if (kind == "note") {
+        break;
+    case Sign::sheet:
         painter.drawRect(QRectF(at.x() - 6, at.y() - 16, 12, 12));
         painter.drawLine(at - QPointF(3, 12), at + QPointF(3, -12));
         painter.drawLine(at - QPointF(3, 8), at + QPointF(1, -8));
-    } else { // a named place: a lozenge
+        break;
+    case Sign::lozenge:
         painter.drawPolygon(QPolygonF{at - QPointF(0, 18), at + QPointF(8, -9), at, at - QPointF(8, 9)});
+        break;
     }
     painter.restore();
 }

@@ -15,7 +15,8 @@ namespace {
 void collect_hidden(const ItemList& items, bool hidden, std::vector<bool>& out) {
     for (const ItemPtr& item : items) {
         if (item->brush()) out.push_back(hidden || item->hidden);
-        if (const Group* group = item->group()) collect_hidden(group->items, hidden || item->hidden, out);
+        if (const ItemList* members = members_of(*item))
+            collect_hidden(*members, hidden || item->hidden, out);
     }
 }
 
@@ -207,7 +208,7 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
         if (!result.reach->reached(fragment.ledge)) continue;
         const check::Top& top = ground.tops[size_t(fragment.top)];
         const motion::Column& column = result.world->columns()[size_t(top.column)];
-        if (hidden[size_t(column.brush)]) continue;
+        if (size_t(column.source) < hidden.size() && hidden[size_t(column.source)]) continue;
         const bool returns = result.returns.empty() || result.returns[size_t(fragment.ledge)];
         const TintKind kind = fragment.low ? TintKind::low
                               : returns    ? TintKind::reached

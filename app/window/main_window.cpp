@@ -1,19 +1,14 @@
 #include "window/main_window.h"
 
 #include <QCloseEvent>
-#include <QFileDialog>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QStatusBar>
 #include <QVBoxLayout>
 
 #include "commands/editing.h"
 #include "edit/items.h"
-#include "io/recording_file.h"
 #include "level/order.h"
-#include "motion/standing.h"
 #include "numbers.h"
-#include "play/kept_run.h"
 #include "theme.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
@@ -49,9 +44,13 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     across->setHandleWidth(2);
     column->addWidget(down, 1);
     setCentralWidget(page);
-    build_status();
+    status_ = new StatusLine(session_);
+    setStatusBar(status_);
+    walks_ = new Walks(session_, *space_, *status_, *this);
+    walks_->set_parts({tray_, facts_, pace_, plan_, cutaway_, header_});
+    connect(walks_, &Walks::begun, &run_clock_, &QTimer::stop);
     build_commands();
-    update_snapping();
+    status_->show_switches(*commands_);
 
     connect_session();
     connect_panels();
@@ -66,9 +65,7 @@ void MainWindow::connect_session() {
         checker_.request(session_.project(), session_.seen_level(), session_.version());
         update_storeys();
         update_title();
-        update_status();
     });
-    connect(&session_, &Session::builtChanged, this, &MainWindow::update_status);
     connect(&session_, &Session::documentOpened, this, [this] {
         update_cutaway();
         lay_views();
@@ -76,12 +73,8 @@ void MainWindow::connect_session() {
         plan_->frame_all();
     });
     connect(&session_, &Session::savedChanged, this, &MainWindow::update_title);
-    connect(&session_, &Session::snappingChanged, this, &MainWindow::update_snapping);
     connect(&session_, &Session::planeChanged, this, [this] { space_->update(), plan_->update(); });
-    connect(&session_, &Session::message, this, &MainWindow::tell);
-    told_.setSingleShot(true);
-    connect(&told_, &QTimer::timeout, this, [this] { hint_->setText(tool_hint_); });
-    const auto tool_says = [this] { show_hint(tool_ ? tool_->hint() : QString()); };
+    const auto tool_says = [this] { status_->show_hint(tool_ ? tool_->hint() : QString()); };
     connect(&session_, &Session::selectionChanged, this, tool_says);
     connect(&session_, &Session::picksChanged, this, tool_says);
     connect(&session_, &Session::stageChanged, this, [this] { use_tool(QStringLiteral("select")); });
@@ -177,8 +170,8 @@ void MainWindow::build_views(QSplitter* across) {
     const int tray_width = std::max(216, word * 5 / 2), facts_width = std::max(220, word * 27 / 10);
     tray_->setMinimumWidth(tray_width);
     facts_->setMinimumWidth(facts_width);
-    space_ = new LevelView(session_, Camera::Kind::space);
-    plan_ = new LevelView(session_, Camera::Kind::plan);
+    space_ = new LevelView(session_, Camera::Kind::free);
+    plan_ = new LevelView(session_, Camera::Kind::above);
     views_ = new QSplitter(Qt::Horizontal);
     auto* views = views_;
     views->setObjectName(QStringLiteral("views"));
@@ -203,16 +196,12 @@ void MainWindow::build_views(QSplitter* across) {
     for (LevelView* view : {space_, plan_}) {
         connect(view, &LevelView::cursorMoved, this, [this, view](const Vec3& at) {
             pointed_ = view;
-            cursor_->setText(tr("cursor %1, %2, %3")
-                                 .arg(plain_number(std::round(at.x * 100) / 100),
-                                      plain_number(std::round(at.y * 100) / 100),
-                                      plain_number(std::round(at.z * 100) / 100)));
+            status_->show_pointer(at);
         });
         connect(view, &LevelView::hintChanged, this, [this](const QString& hint) {
-            show_hint(hint);
+            status_->show_hint(hint);
             space_->update(), plan_->update(); // what a tool draws is seen in both
         });
-        connect(view, &LevelView::walkEnded, this, &MainWindow::end_walk);
         connect(view, &LevelView::noteDropped, this, [this](const Vec3& at) { drop_note(session_, at); });
     }
     connect(cutaway_, &QSlider::valueChanged, this, [this](int value) {
@@ -220,7 +209,7 @@ void MainWindow::build_views(QSplitter* across) {
         const double z = off ? 1e6 : double(value) / k_cut_steps_per_m + 1e-3;
         space_->set_cut(z);
         plan_->set_cut(z);
-        if (!off) tell(tr("Cut at %1").arg(metres_text(double(value) / k_cut_steps_per_m)));
+        if (!off) status_->tell(tr("Cut at %1").arg(metres_text(double(value) / k_cut_steps_per_m)));
     });
 }
 
@@ -238,52 +227,6 @@ void MainWindow::lay_views() {
     const int whole = way == Qt::Vertical ? views_->height() : views_->width();
     const double part = sizes[0] + sizes[1] > 0 ? double(sizes[0]) / (sizes[0] + sizes[1]) : 0.65;
     views_->setSizes({int(whole * part), int(whole * (1 - part))});
-}
-
-void MainWindow::build_status() {
-    auto add = [this](bool right) {
-        auto* label = new QLabel;
-        label->setProperty("role", "faint");
-        label->setContentsMargins(8, 0, 8, 0);
-        if (right)
-            statusBar()->addPermanentWidget(label);
-        else
-            statusBar()->addWidget(label);
-        return label;
-    };
-    grid_ = add(false);
-    cursor_ = add(false);
-    snap_ = new QToolButton;
-    snap_->setProperty("role", "faint");
-    snap_->setPopupMode(QToolButton::InstantPopup);
-    snap_->setAccessibleName(tr("Snapping"));
-    snap_->setToolTip(tr("What places snap to. Shift+G turns snapping off, Alt does for a moment"));
-    statusBar()->addWidget(snap_);
-    hint_ = add(false);
-    checked_ = add(true);
-    statusBar()->setSizeGripEnabled(false);
-}
-
-void MainWindow::update_snapping() {
-    const Snapping& snapping = session_.snapping();
-    QStringList names;
-    if (snapping.grid) names << tr("grid");
-    if (snapping.edges) names << tr("edges");
-    if (snapping.corners) names << tr("corners");
-    if (snapping.turn) names << tr("turn");
-    snap_->setText(names.isEmpty()          ? tr("free")
-                   : snapping == Snapping{} ? tr("snap: all")
-                                            : tr("snap: %1").arg(names.join(QStringLiteral(", "))));
-    const std::pair<const char*, bool> switches[] = {{"snap-grid", snapping.grid},
-                                                     {"snap-edges", snapping.edges},
-                                                     {"snap-corners", snapping.corners},
-                                                     {"snap-turn", snapping.turn}};
-    for (const auto& [id, on] : switches) {
-        QAction* action = commands_->find(QString::fromLatin1(id))->action;
-        action->setCheckable(true);
-        action->setChecked(on);
-        if (!snap_->actions().contains(action)) snap_->addAction(action);
-    }
 }
 
 void MainWindow::use_tool(const QString& name) {
@@ -331,30 +274,6 @@ void MainWindow::update_title() {
                                 session_.saved() ? QString() : tr(" · not saved")));
 }
 
-void MainWindow::update_status() {
-    grid_->setText(tr("grid %1 m · turn %2°")
-                       .arg(plain_number(session_.grid_m()), plain_number(session_.project().turn_step_deg)));
-    const auto& result = session_.built().check;
-    if (!result) {
-        checked_->setText(tr("checking…"));
-        return;
-    }
-    int blockers = 0, concerns = 0, fails = 0;
-    for (const auto& finding : result->findings)
-        blockers += finding.severity == check::Severity::blocker,
-            concerns += finding.severity == check::Severity::concern;
-    for (const auto& claim : result->claims) fails += claim.state == check::ClaimState::fails;
-    const QString what =
-        QStringList{session_.character_name(), counted(blockers, tr("blocker"), tr("blockers")),
-                    counted(concerns, tr("concern"), tr("concerns")),
-                    fails == 1 ? tr("1 claim fails") : tr("%1 claims fail").arg(fails)}
-            .join(QStringLiteral(" · "));
-    checked_->setText(
-        session_.up_to_date()
-            ? tr("%1 · checked in %2 s").arg(what).arg(result->timing.total_ms / 1000, 0, 'f', 2)
-            : tr("%1 · checking…").arg(what));
-}
-
 void MainWindow::update_cutaway() {
     const Box3 box = box_of(session_.level());
     const QSignalBlocker block(cutaway_);
@@ -380,105 +299,12 @@ void MainWindow::update_storeys() {
     cutaway_->set_lines(std::move(lines));
 }
 
-void MainWindow::start_walk() {
-    if (space_->walking()) return;
-    for (QPushButton* button : statusBar()->findChildren<QPushButton*>()) button->deleteLater();
-    // The check's world may be that of an older level: build the newest, which takes milliseconds.
-    auto world = std::make_shared<motion::World>(
-        motion::world_of(session_.built().solid && session_.built().version == session_.version()
-                             ? *session_.built().solid
-                             : build::build_solid(session_.level())));
-    const Character character = session_.character();
-    double heading = space_->camera().heading_deg;
-    const auto starts = elements_of(session_.level(), "start");
-    // From where the pointer is, or near it; where it points at nothing to stand on, from the start.
-    std::optional<Vec3> at;
-    const bool pointed = pointed_ && pointed_->underMouse();
-    if (pointed) at = motion::standing_place_near(*world, character, pointed_->pointer_ground());
-    if (!at && !starts.empty()) {
-        at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
-        if (pointed) tell(tr("There is nothing to stand on there. The walk begins at the start"));
-    }
-    if (!at) {
-        tell(tr("There is nothing to stand on: point at a floor, or place a start"));
-        return;
-    }
-    run_clock_.stop();
-    set_walking_room(true);
-    space_->begin_walk(std::make_unique<Walker>(world, character, *at, heading));
-}
-
-/// While one walks the view has the window to itself, as far as one did not choose otherwise.
-void MainWindow::set_walking_room(bool walking) {
-    if (!walk_fills_window_) return;
-    for (QWidget* part :
-         {static_cast<QWidget*>(tray_), static_cast<QWidget*>(facts_), static_cast<QWidget*>(pace_),
-          static_cast<QWidget*>(plan_), static_cast<QWidget*>(cutaway_), header_}) {
-        if (walking && part->isVisibleTo(this)) hidden_for_walk_.push_back(part), part->hide();
-        if (!walking &&
-            std::find(hidden_for_walk_.begin(), hidden_for_walk_.end(), part) != hidden_for_walk_.end())
-            part->show();
-    }
-    if (!walking) hidden_for_walk_.clear();
-}
-
-void MainWindow::end_walk(bool keep_view) {
-    const auto walker = space_->end_walk();
-    if (!walker) return;
-    set_walking_room(false);
-    const Vec3 here = walker->state().at;
-    if (keep_view) space_->fly_to(here);
-    tell(keep_view ? tr("Walk ended where the figure stood") : tr("Walk ended; the view is as before"));
-    if (!keep_view) offer(tr("View from here"), [this, here] { space_->fly_to(here); });
-    if (walker->recording().steps() > 60)
-        offer(tr("Keep this run"), [this, recording = walker->recording()] { keep_run(recording); });
-    space_->setFocus();
-}
-
-void MainWindow::offer(const QString& text, std::function<void()> act) {
-    constexpr int k_offered_ms = 20'000;
-    auto* button = new QPushButton(text);
-    button->setProperty("role", "offer");
-    statusBar()->addPermanentWidget(button);
-    connect(button, &QPushButton::clicked, this, [act = std::move(act), button] {
-        act();
-        button->deleteLater();
-    });
-    QTimer::singleShot(k_offered_ms, button, &QObject::deleteLater);
-}
-
-void MainWindow::keep_run(const motion::Recording& recording) {
-    const auto& result = session_.built().check;
-    if (!result) return;
-    for (const Item* item : refuted_by(recording, *result, session_.level()))
-        QMessageBox::warning(this, tr("The check is wrong here"),
-                             tr("This run reaches %1, which the check says is not reached. Please report "
-                                "the level with the kept run.")
-                                 .arg(QString::fromStdString(item->title())));
-    QString path = kept_run_path(session_.document(), session_.level());
-    if (path.isEmpty())
-        path = QFileDialog::getSaveFileName(this, tr("Keep this run"), {}, tr("Runs (*.run.json)"));
-    if (path.isEmpty()) return;
-    const auto saved = io::save_recording(recording, path.toStdString());
-    tell(saved ? tr("Kept as %1").arg(path) : QString::fromStdString(saved.error().text()));
-}
+void MainWindow::start_walk() { walks_->begin(pointed_ && pointed_->underMouse() ? pointed_ : nullptr); }
 
 void MainWindow::watch(const check::Witness& witness, const QString& title) {
     pace_->show_run(&witness, title);
     played_s_ = 0;
     run_clock_.start(k_play_ms);
-}
-
-void MainWindow::tell(const QString& text) {
-    constexpr int k_read_ms = 4000;
-    hint_->setText(text);
-    told_.start(k_read_ms);
-}
-
-/// What the tool says comes after what was told, so that there is time to read that.
-void MainWindow::show_hint(const QString& hint) {
-    tool_hint_ = hint;
-    if (!told_.isActive()) hint_->setText(hint);
 }
 
 void MainWindow::keep_recovery_copies(const QString& folder) {
@@ -495,7 +321,7 @@ void MainWindow::keep_recovery_copies(const QString& folder) {
         if (box.clickedButton() == discard) Recovery::discard(copy);
         if (box.clickedButton() != restore) continue;
         if (const auto restored = recovery_->restore(copy); !restored)
-            tell(QString::fromStdString(restored.error().text()));
+            status_->tell(QString::fromStdString(restored.error().text()));
         return; // one is open now; others wait for the next start
     }
 }

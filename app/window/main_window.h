@@ -8,7 +8,6 @@
 #include <QSlider>
 #include <QSplitter>
 #include <QTimer>
-#include <QToolButton>
 
 #include "checker.h"
 #include "commands/commands.h"
@@ -24,6 +23,7 @@
 #include "window/pace_strip.h"
 #include "window/repeat_panel.h"
 #include "window/stage_line.h"
+#include "window/walks.h"
 
 namespace rubble::app {
 
@@ -58,7 +58,6 @@ protected:
 private:
     void build_header(QVBoxLayout* column);
     void build_views(QSplitter* across);
-    void build_status();
     void build_commands();
     void add_command(const char* id, const QString& name, const QKeySequence& key, std::function<void()> run);
     void build_file_commands();
@@ -75,42 +74,29 @@ private:
     void show_slice(int axis, double from_m, double to_m);
     void show_beside(Camera::Kind kind);
     void update_title();
-    void update_status();
-    void update_snapping();
     void update_cutaway();
     void lay_views();
-    void set_walking_room(bool walking);
     void update_storeys();
-    void end_walk(bool keep_view);
-    void keep_run(const motion::Recording& recording);
     void watch(const check::Witness& witness, const QString& title);
     void connect_session();
     void connect_panels();
     void show_claim(const ClaimId& id);
     void show_figure(const std::optional<motion::State>& state);
     void play_on();
-    /// A button in the status line, for a while.
-    void offer(const QString& text, std::function<void()> act);
-    void show_hint(const QString& hint);
-    void tell(const QString& text);
 
     Session session_;
     Checker checker_;
     LevelView *space_ = nullptr, *plan_ = nullptr;
     QSplitter* views_ = nullptr;
     QWidget* header_ = nullptr;
-    std::vector<QWidget*> hidden_for_walk_;
-    bool walk_fills_window_ = true;
     LevelView* pointed_ = nullptr; ///< where the pointer was last
     Tray* tray_ = nullptr;
     Facts* facts_ = nullptr;
     PaceStrip* pace_ = nullptr;
     CutawaySlider* cutaway_ = nullptr;
-    QLabel *title_ = nullptr, *subtitle_ = nullptr, *cursor_ = nullptr, *checked_ = nullptr, *grid_ = nullptr,
-           *hint_ = nullptr;
-    QString tool_hint_;
-    QTimer told_; ///< while it runs, what was told last stays in place of the tool's hint
-    QToolButton* snap_ = nullptr;
+    StatusLine* status_ = nullptr;
+    Walks* walks_ = nullptr;
+    QLabel* subtitle_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;
     QTimer run_clock_;

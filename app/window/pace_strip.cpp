@@ -76,7 +76,7 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
     }
     for (const auto& place : result->places) {
         const Item* item = find_item(session_.level(), place.item);
-        if (!states_.empty() || !place.witness || !item || item->element()->kind == "start") continue;
+        if (!states_.empty() || !place.witness || !item || role_of(*item->element()) == Role::start) continue;
         take(*place.witness, tr("Start → %1").arg(QString::fromStdString(item->title())));
     }
     fit();

@@ -27,6 +27,23 @@ QString stage_name(Stage stage) {
     return {};
 }
 
+namespace {
+
+/// Where a finding is put right.
+Stage stage_of(check::Craft craft) {
+    switch (craft) {
+    case check::Craft::build:
+        return Stage::block_out;
+    case check::Craft::populate:
+        return Stage::populate;
+    case check::Craft::check:
+        return Stage::check;
+    }
+    return Stage::check;
+}
+
+} // namespace
+
 StageLine::StageLine(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName(tr("Stages"));
@@ -49,10 +66,7 @@ std::array<StageLine::Station, 6> StageLine::stations() const {
     check.begun = !result->claims.empty();
     for (const auto& claim : result->claims) check.blockers += claim.state == check::ClaimState::fails;
     for (const auto& finding : result->findings) {
-        const bool element = finding.rule.rfind("start", 0) == 0 || finding.rule.rfind("goal", 0) == 0;
-        Station& station = element                              ? out[size_t(Stage::populate)]
-                           : finding.rule.rfind("walk", 0) == 0 ? out[size_t(Stage::block_out)]
-                                                                : check;
+        Station& station = out[size_t(stage_of(check::rule_of(finding.rule).craft))];
         station.blockers += finding.severity == check::Severity::blocker;
         station.concerns += finding.severity == check::Severity::concern;
     }

@@ -72,13 +72,13 @@ void MainWindow::add_recent_files() {
 void MainWindow::build_edit_commands() {
     commands_->begin(Menu::edit);
     add_command("undo", tr("Undo"), QKeySequence::Undo, [this] {
-        tell(session_.undo_text().isEmpty() ? tr("Nothing to undo")
-                                            : tr("Undone: %1").arg(session_.undo_text()));
+        status_->tell(session_.undo_text().isEmpty() ? tr("Nothing to undo")
+                                                     : tr("Undone: %1").arg(session_.undo_text()));
         session_.undo();
     });
     add_command("redo", tr("Redo"), Qt::CTRL | Qt::SHIFT | Qt::Key_Z, [this] {
-        tell(session_.redo_text().isEmpty() ? tr("Nothing to redo")
-                                            : tr("Done again: %1").arg(session_.redo_text()));
+        status_->tell(session_.redo_text().isEmpty() ? tr("Nothing to redo")
+                                                     : tr("Done again: %1").arg(session_.redo_text()));
         session_.redo();
     });
     commands_->begin(Menu::edit);
@@ -126,17 +126,17 @@ void MainWindow::build_view_commands() {
     });
     add_command("isolate", tr("Isolate the selection, or show all again"), Qt::CTRL | Qt::Key_I, [this] {
         session_.isolate(session_.isolates() ? std::vector<ItemId>{} : session_.selection());
-        tell(session_.isolates() ? tr("Only the selection is shown. Ctrl+I shows all again")
-                                 : tr("All is shown"));
+        status_->tell(session_.isolates() ? tr("Only the selection is shown. Ctrl+I shows all again")
+                                          : tr("All is shown"));
     });
     commands_->begin(Menu::view);
     add_command("plan", tr("View beside"), Qt::Key_P, [this] { show_plan(!plan_->isVisible()); });
     add_command("beside-plan", tr("Beside: plan"), Qt::SHIFT | Qt::Key_P,
-                [this] { show_beside(Camera::Kind::plan); });
+                [this] { show_beside(Camera::Kind::above); });
     add_command("beside-front", tr("Beside: front"), Qt::SHIFT | Qt::Key_F,
                 [this] { show_beside(Camera::Kind::front); });
     add_command("beside-side", tr("Beside: right side"), Qt::SHIFT | Qt::Key_E,
-                [this] { show_beside(Camera::Kind::side); });
+                [this] { show_beside(Camera::Kind::right); });
     add_command("slice", tr("Slice: only the depth of the selection beside"), Qt::Key_5, [this] {
         show_plan(true);
         plan_->set_slice(plan_->camera().slice ? Box3{} : selection_box(session_));
@@ -167,7 +167,8 @@ void MainWindow::build_tool_commands() {
     for (const ToolEntry& tool : all_tools()) {
         const QString id = QString::fromLatin1(tool.id);
         commands_->add(QStringLiteral("tool-") + id, tool.command(),
-                       tool.key ? QKeySequence(tool.key) : QKeySequence(), [this, id] { use_tool(id); });
+                       tool.key == k_no_key ? QKeySequence() : QKeySequence(tool.key),
+                       [this, id] { use_tool(id); });
     }
     const auto set_keys = [this] {
         tray_->set_keys([this](const QString& tool) {
@@ -180,7 +181,7 @@ void MainWindow::build_tool_commands() {
     commands_->begin(Menu::level);
     add_command("underlay", tr("Lay a picture under the level"), {}, [this] {
         const Camera& camera = plan_->isVisible() ? plan_->camera() : space_->camera();
-        const int axis = camera.kind == Camera::Kind::front ? 1 : camera.kind == Camera::Kind::side ? 0 : 2;
+        const int axis = camera.kind == Camera::Kind::front ? 1 : camera.kind == Camera::Kind::right ? 0 : 2;
         if (files_->add_underlay(axis, {camera.target.x, camera.target.y, axis == 2 ? 0 : camera.target.z}))
             use_tool(QStringLiteral("underlay"));
     });
@@ -195,8 +196,9 @@ void MainWindow::build_check_commands() {
     commands_->begin(Menu::check);
     add_command("walk", tr("Walk from here"), Qt::Key_G, [this] { start_walk(); });
     add_command("walk-fills", tr("Walk in the whole window, or beside the panels"), {}, [this] {
-        walk_fills_window_ = !walk_fills_window_;
-        tell(walk_fills_window_ ? tr("Walks fill the window") : tr("Walks leave the panels where they are"));
+        walks_->set_fill_window(!walks_->fill_window());
+        status_->tell(walks_->fill_window() ? tr("Walks fill the window")
+                                            : tr("Walks leave the panels where they are"));
     });
     commands_->begin(Menu::check);
     add_command("show-check", tr("What was found"), {}, [this] { session_.go_to(Stage::check); });
@@ -240,9 +242,9 @@ void MainWindow::build_snapping() {
                        const bool clears = !face || (session_.plane() && session_.plane()->n == face->n &&
                                                      std::abs(session_.plane()->to_own(face->at).z) < 1e-6);
                        session_.set_plane(clears ? std::nullopt : face);
-                       tell(session_.plane()
-                                ? tr("Drawing on this plane now. Press Y on it again to leave it")
-                                : tr("Drawing on the surface pointed at"));
+                       status_->tell(session_.plane()
+                                         ? tr("Drawing on this plane now. Press Y on it again to leave it")
+                                         : tr("Drawing on the surface pointed at"));
                    });
 }
 
@@ -294,7 +296,7 @@ void MainWindow::show_beside(Camera::Kind kind) {
 /// A strip of the level alone, seen from the front or from the side.
 void MainWindow::show_slice(int axis, double from_m, double to_m) {
     show_plan(true);
-    plan_->set_kind(axis == 0 ? Camera::Kind::side : Camera::Kind::front);
+    plan_->set_kind(axis == 0 ? Camera::Kind::right : Camera::Kind::front);
     plan_->frame_all();
     Vec3 low(0), high(0);
     low[axis] = from_m, high[axis] = to_m;
@@ -309,19 +311,22 @@ void MainWindow::show_slice(int axis, double from_m, double to_m) {
 /// The arrow keys move what is selected while a view has the focus; elsewhere they are the panels' own.
 void MainWindow::build_nudges() {
     commands_->begin(Menu::edit, tr("Nudge by a grid step"));
-    const std::tuple<const char*, QString, Qt::Key, Vec3> nudges[] = {
-        {"nudge-left", tr("Nudge to the left"), Qt::Key_Left, {-1, 0, 0}},
-        {"nudge-right", tr("Nudge to the right"), Qt::Key_Right, {1, 0, 0}},
-        {"nudge-away", tr("Nudge away"), Qt::Key_Up, {0, 1, 0}},
-        {"nudge-near", tr("Nudge nearer"), Qt::Key_Down, {0, -1, 0}},
-        {"nudge-up", tr("Nudge up"), Qt::Key_PageUp, {0, 0, 1}},
-        {"nudge-down", tr("Nudge down"), Qt::Key_PageDown, {0, 0, -1}}};
-    for (const auto& [id, name, key, by] : nudges)
-        commands_->add_within({space_, plan_}, QString::fromLatin1(id), name, key, [this, by = by] {
-            if (by.z != 0 && raise_mass(by.z > 0 ? 1 : -1)) return;
-            session_.picks().empty() ? nudge_selection(session_, by)
-                                     : move_picks(session_, by * session_.grid_m());
-        });
+    using Axis = int FrameLayout::*;
+    const std::tuple<const char*, QString, Qt::Key, Axis, int> nudges[] = {
+        {"nudge-left", tr("Nudge to the left"), Qt::Key_Left, &FrameLayout::right, -1},
+        {"nudge-right", tr("Nudge to the right"), Qt::Key_Right, &FrameLayout::right, 1},
+        {"nudge-away", tr("Nudge away"), Qt::Key_Up, &FrameLayout::ahead, 1},
+        {"nudge-near", tr("Nudge nearer"), Qt::Key_Down, &FrameLayout::ahead, -1},
+        {"nudge-up", tr("Nudge up"), Qt::Key_PageUp, &FrameLayout::out, 1},
+        {"nudge-down", tr("Nudge down"), Qt::Key_PageDown, &FrameLayout::out, -1}};
+    for (const auto& [id, name, key, axis, steps] : nudges)
+        commands_->add_within(
+            {space_, plan_}, QString::fromLatin1(id), name, key, [this, axis = axis, steps = steps] {
+                const Vec3 by = along(layout_of(session_.level().frame).*axis) * double(steps);
+                if (by.z != 0 && raise_mass(by.z > 0 ? 1 : -1)) return;
+                session_.picks().empty() ? nudge_selection(session_, by)
+                                         : move_picks(session_, by * session_.grid_m());
+            });
 }
 
 } // namespace rubble::app

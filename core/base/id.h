@@ -19,6 +19,8 @@ using LayerId = Id<struct LayerTag>;
 using ClaimId = Id<struct ClaimTag>;
 using CharacterId = Id<struct CharacterTag>;
 using MaterialId = Id<struct MaterialTag>;
+using DimensionId = Id<struct DimensionTag>;
+using UnderlayId = Id<struct UnderlayTag>;
 
 } // namespace rubble
 

@@ -88,7 +88,7 @@ MaterialId material_behind(const Vec3& at_m, const Neighbours& touching) {
 std::shared_ptr<const SolidPart> kept(const std::shared_ptr<const SolidPart>& before,
                                       std::shared_ptr<const SolidPart> now) {
     const auto same = [](const auto& a, const auto& b) { return a == b || *a == *b; };
-    return before && before->fragments == now->fragments &&
+    return before && before->pieces == now->pieces &&
                    std::equal(before->matter.begin(), before->matter.end(), now->matter.begin(),
                               now->matter.end(), same)
                ? before
@@ -121,14 +121,14 @@ struct Site {
         return out;
     }
 
-    void add_fragments(size_t cell, const PreparedCell::Face& face, const Polygon& polygon, const Box3& box,
-                       const Neighbours& near, SolidPart& part) const {
+    void add_pieces(size_t cell, const PreparedCell::Face& face, const Polygon& polygon, const Box3& box,
+                    const Neighbours& near, SolidPart& part) const {
         const bool cut = prepared.effect == Effect::cut;
         for (Polygon& piece : clipped_face(polygon, prepared.effect, deciders(cell, near, box), planes)) {
             MaterialId material = face.material ? *face.material : material_of(brush, face.side);
             if (cut && material.empty()) material = material_behind(middle_of(piece), near);
             part.box.add(box_of(piece));
-            part.fragments.push_back({std::move(piece), face.side, std::move(material), cut});
+            part.pieces.push_back({std::move(piece), face.side, std::move(material), cut});
         }
     }
 
@@ -312,16 +312,16 @@ std::shared_ptr<const SolidPart> BrushParts::whole(const Job& job) const {
         const PreparedCell& cell = cells[c];
         for (const PreparedCell::Face& face : cell.faces) {
             if (now.is_stale(face.polygon, face.box)) {
-                job.site.add_fragments(c, face, face.polygon, face.box, those_near(job.touching, face.box),
-                                       *part);
+                job.site.add_pieces(c, face, face.polygon, face.box, those_near(job.touching, face.box),
+                                    *part);
             } else {
                 const int first = face_index == 0 ? 0 : before->face_ends[face_index - 1];
                 for (int i = first; i < before->face_ends[face_index]; ++i) {
-                    part->fragments.push_back(before->fragments[size_t(i)]);
-                    part->box.add(box_of(part->fragments.back().polygon));
+                    part->pieces.push_back(before->pieces[size_t(i)]);
+                    part->box.add(box_of(part->pieces.back().polygon));
                 }
             }
-            part->face_ends.push_back(int(part->fragments.size()));
+            part->face_ends.push_back(int(part->pieces.size()));
             ++face_index;
         }
         if (job.site.prepared.effect == Effect::fill) {
@@ -335,7 +335,7 @@ std::shared_ptr<const SolidPart> BrushParts::whole(const Job& job) const {
         }
         part->cell_ends.push_back(int(part->matter.size()));
     }
-    part->fragments.shrink_to_fit();
+    part->pieces.shrink_to_fit();
     return kept(whole_, std::move(part));
 }
 
@@ -367,7 +367,7 @@ void BrushParts::add_face_tiles(const Job& job, std::vector<std::shared_ptr<cons
                 tiles, near,
                 [&](const FaceTile& tile) { return job.is_stale(tile.polygon, tile.box, tile.as_before); },
                 [&](const FaceTile& tile, const Neighbours& near_tile, SolidPart& part) {
-                    job.site.add_fragments(c, face, tile.polygon, tile.box, near_tile, part);
+                    job.site.add_pieces(c, face, tile.polygon, tile.box, near_tile, part);
                 },
                 parts);
         }

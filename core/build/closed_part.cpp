@@ -161,13 +161,13 @@ SurfacePart closed(const SeamedPart& own, std::span<const SeamedPart> neighbours
     SurfacePart out;
     out.points.reserve(own.seams->places().size());
     out.corners.reserve(own.seams->uses().size());
-    out.faces.reserve(own.part->fragments.size());
+    out.faces.reserve(own.part->pieces.size());
     FlatIndex index(own.seams->places().size());
     Loop loop;
     auto next = own.seams->order().begin();
-    for (const Fragment& fragment : own.part->fragments) {
+    for (const FacePiece& piece : own.part->pieces) {
         loop.clear();
-        for (size_t i = 0; i < fragment.polygon.edges.size(); ++i)
+        for (size_t i = 0; i < piece.polygon.edges.size(); ++i)
             closer.add_edge(own.seams->uses()[size_t(*next++)], loop);
         tidy(loop);
         if (loop.empty()) continue;
@@ -176,18 +176,18 @@ SurfacePart closed(const SeamedPart& own, std::span<const SeamedPart> neighbours
         const size_t n = loop.size();
         for (size_t i = 0; i < n; ++i) {
             // Turned round, the edge from a corner is the one that came to it.
-            const TickPoint& place = loop[fragment.reversed ? n - 1 - i : i].place;
-            const bool goes_on = loop[fragment.reversed ? (2 * n - 2 - i) % n : i].inner;
+            const TickPoint& place = loop[piece.reversed ? n - 1 - i : i].place;
+            const bool goes_on = loop[piece.reversed ? (2 * n - 2 - i) % n : i].inner;
             const int fresh = int(out.points.size());
             const int point = index.find_or_add(hash_of(place), fresh,
                                                 [&](int k) { return out.points[size_t(k)] == place; });
             if (point == fresh) out.points.push_back(place), out.box.add(geometry::to_metres(place));
             out.corners.push_back({point, goes_on});
         }
-        face.normal = planes.normal(fragment.polygon.support) * (fragment.reversed ? -1.0 : 1.0);
-        face.plane = fragment.polygon.support.id;
-        face.side = fragment.side;
-        face.material = fragment.material;
+        face.normal = planes.normal(piece.polygon.support) * (piece.reversed ? -1.0 : 1.0);
+        face.plane = piece.polygon.support.id;
+        face.side = piece.side;
+        face.material = piece.material;
         out.faces.push_back(std::move(face));
     }
     out.points.shrink_to_fit(), out.corners.shrink_to_fit();

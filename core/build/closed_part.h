@@ -8,7 +8,7 @@
 
 namespace rubble::build {
 
-/// A part of the solid with the seams of its fragments.
+/// A part of the solid with the seams of its pieces.
 struct SeamedPart {
     const SolidPart* part;
     const Seams* seams;

@@ -37,11 +37,11 @@ uint64_t hash_of(const TickPoint& p) {
 
 namespace {
 
-/// Names the outer side of a fragment's plane, with its material.
-uint64_t face_of(const Fragment& fragment) {
-    const auto& support = fragment.polygon.support;
-    return mixed(uint64_t(support.id) * 2 + (support.flipped != fragment.reversed),
-                 std::hash<MaterialId>()(fragment.material));
+/// Names the outer side of a piece's plane, with its material.
+uint64_t face_of(const FacePiece& piece) {
+    const auto& support = piece.polygon.support;
+    return mixed(uint64_t(support.id) * 2 + (support.flipped != piece.reversed),
+                 std::hash<MaterialId>()(piece.material));
 }
 
 /// Numbers places and lines as they are met, each once.
@@ -101,18 +101,18 @@ private:
 
 } // namespace
 
-Seams::Seams(std::span<const Fragment> fragments, const PlaneTable& planes) {
+Seams::Seams(std::span<const FacePiece> pieces, const PlaneTable& planes) {
     size_t edges = 0;
-    for (const Fragment& fragment : fragments) edges += fragment.polygon.edges.size();
+    for (const FacePiece& piece : pieces) edges += piece.polygon.edges.size();
     uses_.reserve(edges);
     Numbering numbering(planes, edges);
-    for (size_t f = 0; f < fragments.size(); ++f) {
-        const Polygon& polygon = fragments[f].polygon;
+    for (size_t f = 0; f < pieces.size(); ++f) {
+        const Polygon& polygon = pieces[f].polygon;
         const size_t begin = uses_.size(), n = polygon.edges.size();
-        const uint64_t face = face_of(fragments[f]);
+        const uint64_t face = face_of(pieces[f]);
         for (const auto& edge : polygon.edges)
             uses_.push_back({numbering.place_of(planes.rounded(edge.start)), 0,
-                             numbering.line_of(polygon.support.id, edge.plane), fragments[f].reversed, face});
+                             numbering.line_of(polygon.support.id, edge.plane), pieces[f].reversed, face});
         for (size_t i = 0; i < n; ++i) uses_[begin + i].to = uses_[begin + (i + 1 < n ? i + 1 : 0)].from;
     }
     places_ = numbering.places(), lines_ = numbering.lines(), keys_ = numbering.keys();

@@ -11,9 +11,9 @@
 
 namespace rubble::build {
 
-struct Fragment;
+struct FacePiece;
 
-/// The edges of some fragments by the lines that carry them, whichever planes name a line, and by the ticks
+/// The edges of some pieces by the lines that carry them, whichever planes name a line, and by the ticks
 /// at which they end. What lies along one line is in the same order for everyone who asks: rounding to ticks
 /// keeps the order along the line, so places are compared as whole numbers.
 class Seams {
@@ -25,25 +25,25 @@ public:
         int first_use = 0, uses = 0;
         uint64_t hash = 0; ///< of all that lies along it
     };
-    /// An edge of a fragment along a line.
+    /// An edge of a piece along a line.
     struct Use {
         int from, to; ///< places
         int line;
-        bool ahead;    ///< the fragment, seen from outside, has it run the line's own way
-        uint64_t face; ///< the same for fragments in one plane, on one side of it, of one material
+        bool ahead;    ///< the piece, seen from outside, has it run the line's own way
+        uint64_t face; ///< the same for pieces in one plane, on one side of it, of one material
     };
 
     Seams() = default;
-    Seams(std::span<const Fragment> fragments, const geometry::PlaneTable& planes);
+    Seams(std::span<const FacePiece> pieces, const geometry::PlaneTable& planes);
 
     const std::vector<geometry::TickPoint>& places() const { return places_; }
     const std::vector<Line>& lines() const { return lines_; }
     /// Hashes of the lines' names, in order; the lines are in the same order. Kept apart, so that looking for
     /// a line of another part touches little memory.
     const std::vector<uint64_t>& keys() const { return keys_; }
-    /// All edges of all fragments, line by line.
+    /// All edges of all pieces, line by line.
     const std::vector<Use>& uses() const { return uses_; }
-    /// The same in the order of the fragments, as indices.
+    /// The same in the order of the pieces, as indices.
     const std::vector<int>& order() const { return order_; }
     /// The places at which edges on a line end, in their order along it, each once, as indices into `places`.
     std::span<const int> ends_on(const Line& line) const {

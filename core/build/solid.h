@@ -9,22 +9,22 @@
 namespace rubble::build {
 
 /// A part of a brush's face that bounds the solid.
-struct Fragment {
+struct FacePiece {
     Polygon polygon;
     BoxSide side;
     MaterialId material;
     bool reversed; ///< made by a cut: matter lies on the support's outer side
-    bool operator==(const Fragment&) const = default;
+    bool operator==(const FacePiece&) const = default;
 };
 
 /// What stays together from build to build: all of a brush, or one tile of something that very many brushes
 /// touch.
 struct SolidPart {
-    std::vector<Fragment> fragments;
+    std::vector<FacePiece> pieces;
     /// Convex bodies that the character collides with; may overlap those of other brushes.
     std::vector<std::shared_ptr<const geometry::ConvexCell>> matter;
-    Box3 box; ///< of the fragments
-    /// How many fragments there are up to each face of each cell, and bodies up to each cell.
+    Box3 box; ///< of the pieces
+    /// How many pieces there are up to each face of each cell, and bodies up to each cell.
     std::vector<int> face_ends, cell_ends;
 };
 

@@ -152,7 +152,7 @@ Surface SurfaceBuilder::build(const Solid& solid) {
             if (i == 0)
                 for (Part* part : change.added) grid_.add(part, part->part->box);
             else
-                change.added[i - 1]->seams = Seams(change.added[i - 1]->part->fragments, *solid.planes);
+                change.added[i - 1]->seams = Seams(change.added[i - 1]->part->pieces, *solid.planes);
         },
         k_chunk);
     const std::vector<Part*> stale = stale_parts(change);

@@ -1,5 +1,6 @@
 #include "check/check.h"
 
+#include <algorithm>
 #include <array>
 #include <chrono>
 #include <cmath>
@@ -25,29 +26,37 @@ double ms_since(Clock::time_point begin) {
 }
 
 /// What a near miss says: numbers first, then what can be done.
-std::string sentence(const NearMiss& miss, const std::string& who) {
-    char degrees_text[32];
-    std::snprintf(degrees_text, sizeof degrees_text, "%.1f°", miss.missing_deg);
-    std::string text;
-    if (miss.limit == "gap")
-        text = "Gap of " + metres(miss.gap_m) + " is " + metres(miss.missing_m) + " too wide for " + who +
-               " at this height.";
-    else if (miss.limit == "height" || miss.limit == "step")
-        text = miss.rise_m > 0
-                   ? "Rise of " + metres(miss.rise_m) + " is " + metres(miss.missing_m) + " too high for " +
-                         who + "."
-                   : "A step on the way is " + metres(miss.missing_m) + " too high for " + who + ".";
-    else if (miss.limit == "fall")
-        text = "Drop of " + metres(-miss.rise_m) + " is " + metres(miss.missing_m) + " deeper than " + who +
-               " survives.";
-    else if (miss.limit == "slope")
-        text = std::string("A slope on the way is ") + degrees_text + " too steep for " + who + ".";
-    else if (miss.limit == "width")
-        text = "A passage on the way is " + metres(miss.missing_m) + " too narrow for " + who + ".";
-    else if (miss.limit == "headroom")
-        text = "Headroom on the way is " + metres(miss.missing_m) + " too low for " + who + ".";
-    for (size_t i = 0; i < miss.mends.size(); ++i) text += (i == 0 ? " " : " Or: ") + miss.mends[i].text;
-    return text;
+Sentences sentences_of(const NearMiss& miss, const std::string& who) {
+    const Metres missing{miss.missing_m};
+    Sentences says;
+    switch (miss.limit) {
+    case Limit::gap:
+        says = {{"Gap of %1 is %2 too wide for %3 at this height.", {Metres{miss.gap_m}, missing, who}}};
+        break;
+    case Limit::height:
+    case Limit::step:
+        says = {miss.rise_m > 0
+                    ? Sentence{"Rise of %1 is %2 too high for %3.", {Metres{miss.rise_m}, missing, who}}
+                    : Sentence{"A step on the way is %1 too high for %2.", {missing, who}}};
+        break;
+    case Limit::fall:
+        says = {{"Drop of %1 is %2 deeper than %3 survives.", {Metres{-miss.rise_m}, missing, who}}};
+        break;
+    case Limit::slope:
+        says = {{"A slope on the way is %1 too steep for %2.", {Degrees{miss.missing_deg}, who}}};
+        break;
+    case Limit::width:
+        says = {{"A passage on the way is %1 too narrow for %2.", {missing, who}}};
+        break;
+    case Limit::headroom:
+        says = {{"Headroom on the way is %1 too low for %2.", {missing, who}}};
+        break;
+    }
+    for (size_t i = 0; i < miss.mends.size(); ++i) {
+        if (i > 0) says.push_back({"Or:"});
+        says.insert(says.end(), miss.mends[i].says.begin(), miss.mends[i].says.end());
+    }
+    return says;
 }
 
 /// One check under way.
@@ -86,7 +95,7 @@ public:
             ground_of(*result_.world, c_, options_.cancel, ground_before ? &*ground_before : nullptr));
         if (stopped()) return {};
         report(0.3);
-        asking_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
+        queries_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
         search(reach_before ? &*reach_before : nullptr);
         if (stopped()) return {};
         result_.timing.reach_ms = ms_since(reach_begin);
@@ -120,20 +129,20 @@ private:
     }
 
     void search(const ReachBefore* before) {
-        for (const Item* start : elements_of(level_, "start")) start_at_.push_back(start->element()->at);
+        for (const Item* start : elements_of(level_, Role::start)) start_at_.push_back(start->element()->at);
         ReachOptions options;
         options.before = before;
         options.cancel = options_.cancel;
-        auto reach = std::make_shared<Reach>(search_reach(asking_->searcher(), start_at_, options));
+        auto reach = std::make_shared<Reach>(search_reach(queries_->searcher(), start_at_, options));
         std::vector<int> targets;
         for (int ledge = 0; ledge < int(reach->arrivals.size()); ++ledge)
             if (reach->tinted(ledge) && !reach->arrivals[size_t(ledge)]->link) targets.push_back(ledge);
-        for (const Item* goal : elements_of(level_, "goal"))
+        for (const Item* goal : elements_of(level_, Role::goal))
             for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
                 targets.push_back(spot.ledge);
-        result_.returns = search_return(asking_->searcher(), *reach, targets, options);
+        result_.returns = search_return(queries_->searcher(), *reach, targets, options);
         result_.reach = reach;
-        if (start_at_.size() == 1) asking_->know(start_at_[0], reach);
+        if (start_at_.size() == 1) queries_->know(start_at_[0], reach);
     }
 
     void find_places() {
@@ -144,9 +153,9 @@ private:
             place.item = elements[i]->id;
             if (stopped() || start_at_.empty()) return;
             const Vec3& at = elements[i]->element()->at;
-            Asking::Answer best = asking_->ask(*result_.reach, at);
+            ReachQueries::Answer best = queries_->ask(*result_.reach, at);
             if (best.reached == Reached::no && options_.explain)
-                best = asking_->ask_with_help(*result_.reach, at);
+                best = queries_->ask_with_help(*result_.reach, at);
             place.reached = best.reached;
             if (best.witness) place.time_s = best.witness->seconds();
             place.witness = std::move(best.witness);
@@ -156,7 +165,7 @@ private:
     void judge_claims() {
         for (const Claim& claim : level_.claims) {
             if (stopped()) return;
-            result_.claims.push_back(judge(level_, claim, who_, *asking_));
+            result_.claims.push_back(judge(level_, claim, who_, *queries_));
         }
     }
 
@@ -211,50 +220,51 @@ private:
             if (!miss) return nullptr;
             miss->from = from_id, miss->to = to_id;
             if (options_.mends) {
-                miss->mends =
-                    find_mends(project_, level_, *result_.solid, *result_.world, *miss, options_.cancel);
+                miss->mends = find_mends(project_, level_, *result_.world, trials_, *miss, options_.cancel);
                 for (Mend& mend : miss->mends) note_breaks(mend);
             }
-            miss->text = sentence(*miss, who_);
+            miss->says = sentences_of(*miss, who_);
             result_.near_misses.push_back(std::move(*miss));
             return &result_.near_misses.back();
         };
         for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
             const Claim& claim = level_.claims[i];
             ClaimResult& judged = result_.claims[i];
-            if (stopped() || judged.state != ClaimState::fails || claim.kind == Claim::Kind::not_reaches)
-                continue;
+            if (stopped() || judged.state != ClaimState::fails || !kind_of(claim).wants_a_way) continue;
             const Element* from = find_item(level_, claim.from)->element();
             const Element* to = find_item(level_, claim.to)->element();
-            const bool there = asking_->ask(from->at, to->at).reached == Reached::yes;
-            const NearMiss* miss = there ? look(claim.to, claim.from, asking_->reach_from(to->at))
-                                         : look(claim.from, claim.to, asking_->reach_from(from->at));
-            if (miss) judged.reason = judged.reason + " " + miss->text;
+            const bool there = queries_->ask(from->at, to->at).reached == Reached::yes;
+            const NearMiss* miss = there ? look(claim.to, claim.from, queries_->reach_from(to->at))
+                                         : look(claim.from, claim.to, queries_->reach_from(from->at));
+            if (miss) judged.reason.insert(judged.reason.end(), miss->says.begin(), miss->says.end());
             asked.insert(claim.to);
         }
-        const auto starts = elements_of(level_, "start");
+        const auto starts = elements_of(level_, Role::start);
         for (const Place& place : result_.places) {
             const Item* item = find_item(level_, place.item);
-            const std::string& kind = item->element()->kind;
+            const Role role = role_of(*item->element());
             if (stopped() || starts.empty() || place.reached != Reached::no || asked.contains(place.item))
                 continue;
-            if (kind == "note" || kind == "place" || kind == "start") continue;
+            if (role == Role::note || role == Role::place || role == Role::start) continue;
             look(starts[0]->id, place.item, *result_.reach);
         }
     }
 
     /// Claims that hold now and would not with the mend.
-    void note_breaks(Mend& mend) const {
+    void note_breaks(Mend& mend) {
+        const auto still_holds = [](const ClaimResult& claim) { return claim.state == ClaimState::holds; };
+        if (std::none_of(result_.claims.begin(), result_.claims.end(), still_holds)) return;
         const Level level = mended(level_, mend);
+        const auto world = motion::world_of(trials_.build(level, options_.cancel));
+        const Ground ground = ground_of(world, c_, options_.cancel);
+        ReachQueries queries(ground, world, c_, options_.cancel);
         for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
-            if (result_.claims[i].state != ClaimState::holds || stopped()) continue;
-            build::SolidBuilder builder;
-            const auto world = motion::world_of(builder.build(level));
-            const Ground ground = ground_of(world, c_, options_.cancel);
-            Asking asking(ground, world, c_, options_.cancel);
-            if (judge(level, level_.claims[i], who_, asking).state == ClaimState::holds) continue;
+            if (!still_holds(result_.claims[i])) continue;
+            const ClaimState then = judge(level, level_.claims[i], who_, queries).state;
+            if (stopped()) return;
+            if (then == ClaimState::holds) continue;
             mend.breaks.push_back(level_.claims[i].id);
-            mend.text += " Claim " + level_.claims[i].id.value + " then fails.";
+            mend.says.push_back({"Claim %1 then fails.", {level_.claims[i].id}});
         }
     }
 
@@ -264,7 +274,8 @@ private:
     const Character c_;
     const std::string who_;
     std::vector<Vec3> start_at_;
-    std::optional<Asking> asking_;
+    std::optional<ReachQueries> queries_;
+    build::SolidBuilder trials_; ///< of the level as mends would make it
     CheckResult result_;
 };
 
@@ -285,16 +296,16 @@ CheckResult check_level(const Project& project, const Level& level, const CheckO
     return check_level(project, level, builder, options);
 }
 
-Trial tried(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
-            const Cancel& cancel) {
+Trial tried(const Project& project, const Level& level, build::SolidBuilder& builder, const ItemId& from,
+            const ItemId& to, const Cancel& cancel) {
     const Item *a = find_item(level, from), *b = find_item(level, to);
     if (!a || !b || !a->element() || !b->element()) return {};
     const Character c = character_of(project, level);
-    const auto world = motion::world_of(build::build_solid(level));
+    const auto world = motion::world_of(builder.build(level, cancel));
     const Ground ground = ground_of(world, c, cancel);
     if (cancel.requested()) return {};
-    Asking asking(ground, world, c, cancel, false);
-    const Asking::Answer answer = asking.ask(a->element()->at, b->element()->at);
+    ReachQueries queries(ground, world, c, cancel, false);
+    const ReachQueries::Answer answer = queries.ask(a->element()->at, b->element()->at);
     Trial trial{answer.reached, {}};
     if (!answer.witness) return trial;
     for (const auto& leg : answer.witness->legs) {
@@ -307,22 +318,9 @@ Trial tried(const Project& project, const Level& level, const ItemId& from, cons
 
 Level mended(const Level& level, const Mend& mend) {
     Level out = level;
-    for (const MendEdit& change : mend.edits) {
-        if (change.added) {
-            out = edit::with_item(out, int(out.layers.size()) - 1, *change.added);
-            continue;
-        }
-        const Item* item = find_item(out, change.item);
-        if (!item) continue;
-        Item copy = *item;
-        if (Brush* brush = std::get_if<Brush>(&copy.body)) {
-            if (change.at) brush->place.at = *change.at;
-            if (change.size) brush->size = *change.size;
-        }
-        if (Element* element = std::get_if<Element>(&copy.body); element && change.at)
-            element->at = *change.at;
-        out = edit::with_changed(out, copy);
-    }
+    for (const MendEdit& edit : mend.edits)
+        out = edit.added ? edit::with_item(out, int(out.layers.size()) - 1, edit.item)
+                         : edit::with_changed(out, edit.item);
     return out;
 }
 
@@ -346,6 +344,26 @@ const char* state_key(ClaimState state) {
 
 const char* severity_key(Severity severity) {
     return severity == Severity::blocker ? "blocker" : severity == Severity::concern ? "concern" : "remark";
+}
+
+const char* limit_key(Limit limit) {
+    switch (limit) {
+    case Limit::gap:
+        return "gap";
+    case Limit::height:
+        return "height";
+    case Limit::headroom:
+        return "headroom";
+    case Limit::slope:
+        return "slope";
+    case Limit::step:
+        return "step";
+    case Limit::width:
+        return "width";
+    case Limit::fall:
+        return "fall";
+    }
+    return "";
 }
 
 } // namespace rubble::check

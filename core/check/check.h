@@ -7,6 +7,8 @@
 #include <vector>
 
 #include "build/solid_builder.h"
+#include "check/rules.h"
+#include "check/sentences.h"
 #include "check/spans.h"
 #include "check/witness.h"
 
@@ -14,7 +16,6 @@ namespace rubble::check {
 
 enum class Reached { yes, with_help, no, undecided };
 enum class ClaimState { holds, fails, undecided };
-enum class Severity { blocker, concern, remark };
 
 /// Whether an element is had from the level's starts.
 struct Place {
@@ -24,47 +25,48 @@ struct Place {
     std::optional<Witness> witness;
 };
 
-/// One edit of an item, as the keys of the file it would change.
+/// An item as it would be.
 struct MendEdit {
-    ItemId item;
-    std::optional<Vec3> at;
-    std::optional<Vec3> size;
-    std::optional<Item> added; ///< a new item under that id
+    Item item;
+    bool added = false; ///< it is not there yet
 };
 
 /// A change that was tried for real and makes the place reached.
 struct Mend {
-    std::string text;
+    Sentences says;
     std::vector<MendEdit> edits;
     std::vector<ClaimId> breaks; ///< other claims that fail with it
     std::optional<Grade> grade;  ///< of the hardest span on the way then; none where it is walked
 };
 
+/// What a character would have to do better.
+enum class Limit { gap, height, headroom, slope, step, width, fall };
+
 /// What is missing to reach a place.
 struct NearMiss {
     ItemId from, to;
-    std::string limit; ///< gap, height, headroom, slope, step, width, fall, item
+    Limit limit = Limit::gap;
     double missing_m = 0;
     double missing_deg = 0;
     double gap_m = 0, rise_m = 0; ///< of the span that would be needed
     Vec3 take_off{0}, landing{0};
     int landing_column = -1, take_off_column = -1;
-    std::string text;
+    Sentences says;
     std::vector<Mend> mends;
 };
 
 struct ClaimResult {
     ClaimId id;
     ClaimState state = ClaimState::undecided;
-    std::string reason; ///< empty while it holds
+    Sentences reason; ///< empty while it holds
     double time_s = 0;
     std::optional<Witness> witness; ///< the run that proves it; for not_reaches the run that refutes it
 };
 
 struct Finding {
-    std::string rule;
+    RuleId rule = RuleId::start_none;
     Severity severity = Severity::remark;
-    std::string message;
+    Sentences says;
     Vec3 at{0};
     std::vector<ItemId> items;
 };
@@ -112,13 +114,14 @@ CheckResult check_level(const Project& project, const Level& level, build::Solid
 CheckResult check_level(const Project& project, const Level& level, std::shared_ptr<const build::Solid> solid,
                         const CheckOptions& options = {});
 
-/// Only whether one element is had from another, and how hard the way is, for trying mends.
+/// Only whether one element is had from another, and how hard the way is, for trying mends. Quickest with a
+/// builder that built a level like this one before.
 struct Trial {
     Reached reached = Reached::undecided;
     std::optional<Grade> hardest; ///< of the spans on the way
 };
-Trial tried(const Project& project, const Level& level, const ItemId& from, const ItemId& to,
-            const Cancel& cancel);
+Trial tried(const Project& project, const Level& level, build::SolidBuilder& builder, const ItemId& from,
+            const ItemId& to, const Cancel& cancel);
 
 /// The level with a mend's edits made.
 Level mended(const Level& level, const Mend& mend);
@@ -126,5 +129,6 @@ Level mended(const Level& level, const Mend& mend);
 const char* reached_key(Reached reached);
 const char* state_key(ClaimState state);
 const char* severity_key(Severity severity);
+const char* limit_key(Limit limit);
 
 } // namespace rubble::check

@@ -15,28 +15,26 @@ ClaimState state_for(Reached reached) {
                                            : ClaimState::fails;
 }
 
-std::string why_not(Reached reached, const std::string& who, const std::string& from, const std::string& to) {
+Sentences why_not(Reached reached, const std::string& who, const ItemId& from, const ItemId& to) {
     if (reached == Reached::with_help)
-        return who + " gets from " + from + " to " + to + " only with a late jump.";
-    if (reached == Reached::undecided) return "The way from " + from + " to " + to + " could not be decided.";
-    return who + " does not get from " + from + " to " + to + ".";
+        return {{"%1 gets from %2 to %3 only with a late jump.", {who, from, to}}};
+    if (reached == Reached::undecided) return {{"The way from %1 to %2 could not be decided.", {from, to}}};
+    return {{"%1 does not get from %2 to %3.", {who, from, to}}};
 }
 
 } // namespace
 
-ClaimResult judge(const Level& level, const Claim& claim, const std::string& who, Asking& asking) {
+ClaimResult judge(const Level& level, const Claim& claim, const std::string& who, ReachQueries& queries) {
     ClaimResult result;
     result.id = claim.id;
     const Element *from = element_of(level, claim.from), *to = element_of(level, claim.to);
     if (!from || !to) {
-        result.reason = "\"" + (from ? claim.to : claim.from).value +
-                        "\" is not an element of this level. Choose another end.";
+        result.reason = {{"\"%1\" is not an element of this level.", {(from ? claim.to : claim.from).value}},
+                         {"Choose another end."}};
         return result;
     }
-    const std::string from_name = find_item(level, claim.from)->title(),
-                      to_name = find_item(level, claim.to)->title();
-    auto answer = asking.ask(from->at, to->at);
-    auto keep = [&](Asking::Answer& a) {
+    auto answer = queries.ask(from->at, to->at);
+    auto keep = [&](ReachQueries::Answer& a) {
         if (a.witness) result.time_s = a.witness->seconds();
         result.witness = std::move(a.witness);
     };
@@ -44,7 +42,7 @@ ClaimResult judge(const Level& level, const Claim& claim, const std::string& who
     case Claim::Kind::reaches:
         result.state = state_for(answer.reached);
         if (result.state != ClaimState::holds)
-            result.reason = why_not(answer.reached, who, from_name, to_name);
+            result.reason = why_not(answer.reached, who, claim.from, claim.to);
         keep(answer);
         break;
     case Claim::Kind::not_reaches:
@@ -52,22 +50,23 @@ ClaimResult judge(const Level& level, const Claim& claim, const std::string& who
                        : answer.reached == Reached::undecided ? ClaimState::undecided
                                                               : ClaimState::fails;
         if (result.state == ClaimState::undecided)
-            result.reason = why_not(answer.reached, who, from_name, to_name);
+            result.reason = why_not(answer.reached, who, claim.from, claim.to);
         if (answer.reached == Reached::yes)
-            result.reason = who + " gets from " + from_name + " to " + to_name + ".";
+            result.reason = {{"%1 gets from %2 to %3.", {who, claim.from, claim.to}}};
         if (answer.reached == Reached::with_help)
-            result.reason = who + " gets from " + from_name + " to " + to_name + " with a late jump.";
+            result.reason = {{"%1 gets from %2 to %3 with a late jump.", {who, claim.from, claim.to}}};
         keep(answer);
         break;
     case Claim::Kind::returns: {
         result.state = state_for(answer.reached);
         if (result.state != ClaimState::holds) {
-            result.reason = why_not(answer.reached, who, from_name, to_name);
+            result.reason = why_not(answer.reached, who, claim.from, claim.to);
             break;
         }
-        auto back = asking.ask(to->at, from->at);
+        auto back = queries.ask(to->at, from->at);
         result.state = state_for(back.reached);
-        if (result.state != ClaimState::holds) result.reason = why_not(back.reached, who, to_name, from_name);
+        if (result.state != ClaimState::holds)
+            result.reason = why_not(back.reached, who, claim.to, claim.from);
         keep(back);
         break;
     }

@@ -1,10 +1,11 @@
 #pragma once
 
-#include "check/asking.h"
+#include "check/reach_queries.h"
 
 namespace rubble::check {
 
 /// What became of a claim. Ends are elements; an end that is not there leaves it undecided, with the reason.
-ClaimResult judge(const Level& level, const Claim& claim, const std::string& character_name, Asking& asking);
+ClaimResult judge(const Level& level, const Claim& claim, const std::string& character_name,
+                  ReachQueries& queries);
 
 } // namespace rubble::check

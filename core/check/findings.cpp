@@ -13,12 +13,6 @@ namespace rubble::check {
 using motion::Column;
 using motion::World;
 
-std::string metres(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.2f m", value);
-    return text;
-}
-
 namespace {
 
 /// A fit that fails by less than this is worth a word.
@@ -47,39 +41,34 @@ public:
     }
 
 private:
-    void add(const char* rule, Severity severity, std::string message, const Vec3& at,
-             std::vector<ItemId> items) {
-        out_.push_back({rule, severity, std::move(message), at, std::move(items)});
+    void add(RuleId rule, Sentences says, const Vec3& at, std::vector<ItemId> items) {
+        add(rule, rule_of(rule).severity, std::move(says), at, std::move(items));
+    }
+    void add(RuleId rule, Severity severity, Sentences says, const Vec3& at, std::vector<ItemId> items) {
+        out_.push_back({rule, severity, std::move(says), at, std::move(items)});
     }
 
-    const Item* item_of(const Column& column) const {
-        return find_item(level_, result_.solid->brushes[size_t(column.brush)]->item);
-    }
-    std::string name_of(const Column& column) const {
-        const Item* item = item_of(column);
-        return item ? item->title() : "a brush";
-    }
-    ItemId id_of(const Column& column) const { return result_.solid->brushes[size_t(column.brush)]->item; }
+    ItemId id_of(const Column& column) const { return world_.source_of(column).id.item; }
 
     void starts_and_goals() {
-        const auto starts = elements_of(level_, "start");
+        const auto starts = elements_of(level_, Role::start);
         if (starts.empty())
-            add("start.none", Severity::blocker, "The level has no start. Place one in Populate.", {}, {});
-        if (elements_of(level_, "goal").empty())
-            add("goal.none", Severity::concern, "The level has no goal. Place one in Populate.", {}, {});
+            add(RuleId::start_none, {{"The level has no start. Place one in Populate."}}, {}, {});
+        if (elements_of(level_, Role::goal).empty())
+            add(RuleId::goal_none, {{"The level has no goal. Place one in Populate."}}, {}, {});
         for (const Item* start : starts) {
             const Vec3 at = start->element()->at;
             const motion::State state = motion::state_at(world_, c_, at);
             const motion::Body body{state.at, c_.radius_m - tolerance::limit_m,
                                     c_.height_m - tolerance::limit_m};
             if (overlap_m(world_, body) > tolerance::limit_m) {
-                add("start.in_matter", Severity::blocker,
-                    start->title() + " is inside matter. Move it to free ground.", at, {start->id});
+                add(RuleId::start_in_matter, {{"%1 is inside matter. Move it to free ground.", {start->id}}},
+                    at, {start->id});
                 continue;
             }
             if (!state.standing && !arrival_at_start(world_, c_, at))
-                add("start.over_nothing", Severity::blocker,
-                    start->title() + " has no ground below it that " + who_ + " could land on alive.", at,
+                add(RuleId::start_over_nothing,
+                    {{"%1 has no ground below it that %2 could land on alive.", {start->id, who_}}}, at,
                     {start->id});
         }
     }
@@ -87,19 +76,19 @@ private:
     void unreached() {
         for (const Place& place : result_.places) {
             const Item* item = find_item(level_, place.item);
-            if (place.reached == Reached::yes || !item || item->element()->kind == "note") continue;
+            if (place.reached == Reached::yes || !item) continue;
             // A place that must not be reached, or is only named, is no trouble by itself.
-            if (item->element()->kind == "place") continue;
-            const bool helped = place.reached == Reached::with_help;
-            const bool undecided = place.reached == Reached::undecided;
-            const std::string tail = helped      ? " is reached only with a late jump."
-                                     : undecided ? ": whether it is reached could not be decided."
-                                                 : " is not reached from the start.";
-            add(helped      ? "element.with_help"
-                : undecided ? "element.undecided"
-                            : "element.unreachable",
-                helped || undecided ? Severity::concern : Severity::blocker, item->title() + tail,
-                item->element()->at, {item->id});
+            const Role role = role_of(*item->element());
+            if (role == Role::place || role == Role::note) continue;
+            const ItemId& id = item->id;
+            const Vec3& at = item->element()->at;
+            if (place.reached == Reached::with_help)
+                add(RuleId::element_with_help, {{"%1 is reached only with a late jump.", {id}}}, at, {id});
+            else if (place.reached == Reached::undecided)
+                add(RuleId::element_undecided, {{"%1: whether it is reached could not be decided.", {id}}},
+                    at, {id});
+            else
+                add(RuleId::element_unreachable, {{"%1 is not reached from the start.", {id}}}, at, {id});
         }
     }
 
@@ -116,13 +105,12 @@ private:
                     world_.columns()[size_t(ground_.tops[size_t(ground_.fragments[f].top)].column)];
                 const Column& lower = world_.columns()[size_t(
                     ground_.tops[size_t(ground_.fragments[size_t(portal.to)].top)].column)];
-                if (!seen.insert({upper.brush, lower.brush}).second) continue;
-                std::string message = "Lip of " + metres(height) + " at " + name_of(upper) + ": " +
-                                      metres(height - c_.step_height_m) + " too high for " + who_ +
-                                      " to step.";
+                if (!seen.insert({upper.source, lower.source}).second) continue;
+                Sentences says{{"Lip of %1 at %2: %3 too high for %4 to step.",
+                                {Metres{height}, id_of(upper), Metres{height - c_.step_height_m}, who_}}};
                 if (highest_ledge(c_) > height)
-                    message += " A jump leaves " + metres(highest_ledge(c_) - height) + ".";
-                add("walk.lip", Severity::remark, std::move(message),
+                    says.push_back({"A jump leaves %1.", {Metres{highest_ledge(c_) - height}}});
+                add(RuleId::walk_lip, std::move(says),
                     raised(portal.middle(), ground_.feet_at(int(f), portal.middle())), {id_of(upper)});
             }
     }
@@ -133,13 +121,10 @@ private:
             const double deg = column.slope_deg;
             if (deg <= c_.max_slope_deg + tolerance::limit_deg || deg > c_.max_slope_deg + k_near_fit_deg)
                 continue;
-            if (!seen.insert(column.brush).second) continue;
-            char text[32];
-            std::snprintf(text, sizeof text, "%.1f°", deg);
-            std::string message = name_of(column) + " slopes " + text;
-            std::snprintf(text, sizeof text, "%.1f°", deg - c_.max_slope_deg);
-            message += std::string(": ") + text + " too steep for " + who_ + ".";
-            add("walk.slope", Severity::concern, std::move(message),
+            if (!seen.insert(column.source).second) continue;
+            add(RuleId::walk_slope,
+                {{"%1 slopes %2: %3 too steep for %4.",
+                  {id_of(column), Degrees{deg}, Degrees{deg - c_.max_slope_deg}, who_}}},
                 raised(geometry::middle_of(column.area), (column.low + column.high) / 2), {id_of(column)});
         }
     }
@@ -158,11 +143,11 @@ private:
                 if (k <= i) return;
                 const Column &a = columns[size_t(i)], &b = columns[size_t(k)];
                 const double low = std::max(a.low, b.low), high = std::min(a.high, b.high);
-                if (high - low < c_.step_height_m || a.brush == b.brush) return;
+                if (high - low < c_.step_height_m || a.source == b.source) return;
                 const auto pair = geometry::nearest(a.area, b.area);
                 if (pair.distance >= width - tolerance::limit_m || pair.distance < width - k_near_fit_m)
                     return;
-                if (seen.contains({a.brush, b.brush})) return;
+                if (seen.contains({a.source, b.source})) return;
                 report_passage(a, b, pair, low, width, seen);
             });
     }
@@ -185,10 +170,10 @@ private:
             return false;
         };
         if (!ground_on(1) || !ground_on(-1)) return;
-        seen.insert({a.brush, b.brush});
-        add("walk.narrow", Severity::concern,
-            "Passage of " + metres(pair.distance) + " between " + name_of(a) + " and " + name_of(b) + " is " +
-                metres(width - pair.distance) + " too narrow for " + who_ + ".",
+        seen.insert({a.source, b.source});
+        add(RuleId::walk_narrow,
+            {{"Passage of %1 between %2 and %3 is %4 too narrow for %5.",
+              {Metres{pair.distance}, id_of(a), id_of(b), Metres{width - pair.distance}, who_}}},
             raised(middle, floor->height), {id_of(a), id_of(b)});
     }
 
@@ -208,18 +193,18 @@ private:
                         &ceiling == &floor)
                         continue;
                     const auto both = geometry::common(floor.area, ceiling.area);
-                    if (both.empty() || seen.contains({floor.brush, ceiling.brush})) continue;
+                    if (both.empty() || seen.contains({floor.source, ceiling.source})) continue;
                     const Vec2 middle = geometry::middle_of(both);
                     if (in_matter(raised(middle, floor.high + 0.01)) ||
                         in_matter(raised(middle, floor.high + room / 2)))
                         continue;
-                    seen.insert({floor.brush, ceiling.brush});
+                    seen.insert({floor.source, ceiling.source});
                     const bool crouched = needed < c_.height_m;
-                    add("walk.headroom",
+                    const char* text = crouched ? "Headroom of %1 under %2 is %3 too low for %4 crouched."
+                                                : "Headroom of %1 under %2 is %3 too low for %4 upright.";
+                    add(RuleId::walk_headroom,
                         crouched || c_.crouched_height_m <= 0 ? Severity::concern : Severity::remark,
-                        "Headroom of " + metres(room) + " under " + name_of(ceiling) + " is " +
-                            metres(needed - room) + " too low for " + who_ +
-                            (crouched ? " crouched." : " upright."),
+                        {{text, {Metres{room}, id_of(ceiling), Metres{needed - room}, who_}}},
                         raised(middle, floor.high), {id_of(floor), id_of(ceiling)});
                 }
             });
@@ -230,23 +215,18 @@ private:
         for (const Sliver& sliver : slivers_of(level_, *result_.solid)) {
             std::vector<ItemId> items{result_.solid->brushes[size_t(sliver.brush)]->item};
             if (sliver.beside >= 0) items.push_back(result_.solid->brushes[size_t(sliver.beside)]->item);
-            std::vector<std::string> names;
-            for (const ItemId& id : items) {
-                const Item* item = find_item(level_, id);
-                names.push_back(item ? item->title() : "a brush");
-            }
-            char width[32];
-            std::snprintf(width, sizeof width, "%.1f mm", sliver.width_m * 1000);
-            std::string message;
-            if (sliver.kind == Sliver::Kind::face)
-                message = "A face of " + names[0] + " is only " + width + " wide" +
-                          (names.size() > 1 ? " beside " + names[1] : "");
+            const Millimetres width{sliver.width_m * 1000};
+            Sentences says;
+            if (sliver.kind == Sliver::Kind::face && items.size() < 2)
+                says = {{"A face of %1 is only %2 wide.", {items[0], width}}};
+            else if (sliver.kind == Sliver::Kind::face)
+                says = {{"A face of %1 is only %2 wide beside %3.", {items[0], width, items[1]}}};
             else
-                message = std::string(sliver.kind == Sliver::Kind::gap ? "Gap" : "Wall") + " of " + width +
-                          " between " + names[0] + " and " + names[1];
-            add("build.sliver", Severity::remark,
-                message + (names.size() > 1 ? ". Move one so that they meet." : "."), sliver.at,
-                std::move(items));
+                says = {{sliver.kind == Sliver::Kind::gap ? "Gap of %1 between %2 and %3."
+                                                          : "Wall of %1 between %2 and %3.",
+                         {width, items[0], items[1]}}};
+            if (items.size() > 1) says.push_back({"Move one so that they meet."});
+            add(RuleId::build_sliver, std::move(says), sliver.at, std::move(items));
         }
     }
 

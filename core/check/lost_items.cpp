@@ -11,7 +11,7 @@ namespace {
 
 bool adds_nothing(const build::BrushSolid& brush) {
     return std::all_of(brush.parts.begin(), brush.parts.end(),
-                       [](const auto& part) { return part->fragments.empty(); });
+                       [](const auto& part) { return part->pieces.empty(); });
 }
 
 /// Whether a place lies deeper in matter than rounding.

@@ -21,12 +21,6 @@ double round_up(double value, double step) {
     return step > 0 ? std::ceil(value / step - 1e-9) * step : value;
 }
 
-std::string number(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.2f", value);
-    return text;
-}
-
 /// Items that stand on a brush and go with it when it is moved.
 std::vector<const Item*> standing_on(const Level& level, const Item& brush) {
     std::vector<const Item*> out;
@@ -43,26 +37,26 @@ std::vector<const Item*> standing_on(const Level& level, const Item& brush) {
 /// Looks for mends of one near miss, each tried with the level as it would be.
 class Mender {
 public:
-    Mender(const Project& project, const Level& level, const build::Solid& solid, const World& world,
+    Mender(const Project& project, const Level& level, const World& world, build::SolidBuilder& trials,
            const NearMiss& miss, const Cancel& cancel)
         : project_(project),
           level_(level),
-          solid_(solid),
           world_(world),
+          trials_(trials),
           miss_(miss),
           cancel_(cancel),
           c_(character_of(project, level)),
           grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
 
     std::vector<Mend> run() {
-        if (miss_.limit == "gap") bring_nearer();
-        if (miss_.limit == "gap" || miss_.limit == "height" || miss_.limit == "step") lower();
-        if (miss_.limit == "gap" || miss_.limit == "height" ||
-            (miss_.limit == "step" && miss_.landing_column >= 0))
+        if (miss_.limit == Limit::gap) bring_nearer();
+        if (miss_.limit == Limit::gap || miss_.limit == Limit::height || miss_.limit == Limit::step) lower();
+        if (miss_.limit == Limit::gap || miss_.limit == Limit::height ||
+            (miss_.limit == Limit::step && miss_.landing_column >= 0))
             put_step();
-        if (miss_.limit == "fall") lift_ground();
-        if (miss_.limit == "slope") flatten();
-        if (miss_.limit == "width" || miss_.limit == "headroom") clear_the_way();
+        if (miss_.limit == Limit::fall) lift_ground();
+        if (miss_.limit == Limit::slope) flatten();
+        if (miss_.limit == Limit::width || miss_.limit == Limit::headroom) clear_the_way();
         return mends_.empty() ? one_each(std::move(tight_)) : std::move(mends_);
     }
 
@@ -71,7 +65,7 @@ private:
     static std::vector<Mend> one_each(std::vector<Mend> mends) {
         std::vector<Mend> out;
         for (Mend& mend : mends) {
-            const bool again = !out.empty() && out.back().edits[0].item == mend.edits[0].item &&
+            const bool again = !out.empty() && out.back().edits[0].item.id == mend.edits[0].item.id &&
                                !mend.edits[0].added && !out.back().edits[0].added;
             if (again)
                 out.back() = std::move(mend);
@@ -84,20 +78,16 @@ private:
 
     const Item* item_of(int column) const {
         if (column < 0) return nullptr;
-        const int brush = world_.columns()[size_t(column)].brush;
-        return find_item(level_, solid_.brushes[size_t(brush)]->item);
+        return find_item(level_, world_.source_of(world_.columns()[size_t(column)]).id.item);
     }
 
     /// Whether the wanted place is reached with the mend; then it is kept.
     bool keep_if_it_works(Mend mend) {
         if (mends_.size() >= k_most_mends || cancel_.requested()) return true;
-        const Trial trial = tried(project_, mended(level_, mend), miss_.from, miss_.to, cancel_);
+        const Trial trial = tried(project_, mended(level_, mend), trials_, miss_.from, miss_.to, cancel_);
         if (trial.reached != Reached::yes) return false;
         mend.grade = trial.hardest;
-        if (trial.hardest) {
-            mend.text.pop_back();
-            mend.text += std::string(": ") + grade_key(*trial.hardest) + " then.";
-        }
+        if (trial.hardest) mend.says.push_back({"The jump is %1 then.", {Term{grade_key(*trial.hardest)}}});
         // Nobody asked for a jump that hardly works: a tight one stands in for a fair one that is not found.
         if (trial.hardest == Grade::tight) {
             tight_.push_back(std::move(mend));
@@ -109,19 +99,19 @@ private:
 
     Mend moved(const Item& item, const Vec3& by) const {
         Mend mend;
-        mend.edits.push_back({item.id, item.brush()->place.at + by, {}, {}});
-        for (const Item* rider : standing_on(level_, item))
-            mend.edits.push_back({rider->id, rider->element()->at + by, {}, {}});
+        const Transform way = Transform::moving(by);
+        mend.edits.push_back({transformed(item, way)});
+        for (const Item* rider : standing_on(level_, item)) mend.edits.push_back({transformed(*rider, way)});
         return mend;
     }
 
-    /// Tries growing distances, a grid step more each time. `what` names the move with % for the item.
-    void try_moves(const Item& item, const Vec3& direction, double least, std::string what) {
-        what.replace(what.find('%'), 1, item.title());
+    /// Tries growing distances, a grid step more each time. `what` names the move, with %1 for the item and
+    /// %2 for the distance.
+    void try_moves(const Item& item, const Vec3& direction, double least, const char* what) {
         for (int more = 0; more < 6; ++more) {
             const double by = round_up(least, grid_) + more * grid_;
             Mend mend = moved(item, direction * by);
-            mend.text = what + " by " + number(by) + " m.";
+            mend.says = {{what, {item.id, Metres{by}}}};
             if (keep_if_it_works(std::move(mend))) return;
         }
     }
@@ -134,14 +124,14 @@ private:
         const bool along_x = std::abs(way.x) >= std::abs(way.y);
         const double part = std::abs(along_x ? way.x : way.y) / std::max(glm::length(flat(way)), 1e-9);
         const Vec3 direction = along_x ? Vec3(way.x > 0 ? -1 : 1, 0, 0) : Vec3(0, way.y > 0 ? -1 : 1, 0);
-        try_moves(*item, direction, miss_.missing_m / std::max(part, 0.1), "Bring % nearer");
+        try_moves(*item, direction, miss_.missing_m / std::max(part, 0.1), "Bring %1 nearer by %2.");
     }
 
     void lower() {
         const Item* item = item_of(miss_.landing_column);
         if (!item) return;
         double least = miss_.missing_m;
-        if (miss_.limit == "gap") { // the lower the landing the longer the flight
+        if (miss_.limit == Limit::gap) { // the lower the landing the longer the flight
             least = 0;
             for (double by = grid_; by <= 4; by += grid_)
                 if (longest_gap(c_, miss_.rise_m - by).value_or(0) >= miss_.gap_m) {
@@ -150,7 +140,7 @@ private:
                 }
             if (least == 0) return;
         }
-        try_moves(*item, {0, 0, -1}, least, "Lower %");
+        try_moves(*item, {0, 0, -1}, least, "Lower %1 by %2.");
     }
 
     /// A box between take-off and landing, as high as both allow.
@@ -173,9 +163,9 @@ private:
                 step.size = {size, size, rise > 0 ? rise : grid_};
                 Mend mend;
                 Item item{edit::fresh_id(level_, "b"), "Step", false, step, {}};
-                mend.edits.push_back({item.id, {}, {}, item});
-                mend.text = rise > 0 ? "Put a step " + number(rise) + " m high before it."
-                                     : "Put a deck at the same height half-way.";
+                mend.edits.push_back({item, true});
+                mend.says = {rise > 0 ? Sentence{"Put a step %1 high before it.", {Metres{rise}}}
+                                      : Sentence{"Put a deck at the same height half-way."}};
                 if (keep_if_it_works(std::move(mend))) return;
             }
         }
@@ -183,7 +173,7 @@ private:
 
     void lift_ground() {
         if (const Item* item = item_of(miss_.landing_column))
-            try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
+            try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %1 by %2.");
     }
 
     /// Ramps that are too steep are made longer, away from their upper end.
@@ -197,9 +187,13 @@ private:
                 continue;
             const double needed = round_up(brush.size.z / std::tan(radians(c_.max_slope_deg)), grid_);
             Mend mend;
-            const Vec3 at = brush.place.at - brush.place.direction({(needed - brush.size.x) / 2, 0, 0});
-            mend.edits.push_back({ordered.item->id, at, Vec3(needed, brush.size.y, brush.size.z), {}});
-            mend.text = "Make " + ordered.item->title() + " " + number(needed) + " m long.";
+            Brush longer = brush;
+            longer.place.at -= brush.place.direction({(needed - brush.size.x) / 2, 0, 0});
+            longer.size.x = needed;
+            Item item = *ordered.item;
+            item.body = std::move(longer);
+            mend.edits.push_back({std::move(item)});
+            mend.says = {{"Make %1 %2 long.", {ordered.item->id, Metres{needed}}}};
             keep_if_it_works(std::move(mend));
         }
     }
@@ -208,7 +202,7 @@ private:
     void clear_the_way() {
         Character small = c_;
         const double by = miss_.missing_m * 1.02 + 0.01;
-        if (miss_.limit == "width")
+        if (miss_.limit == Limit::width)
             small.radius_m -= by / 2, small.least_support_m = 0;
         else
             small.height_m -= by, small.crouched_height_m = std::max(0.0, small.crouched_height_m - by);
@@ -225,21 +219,21 @@ private:
             world_.for_near(Box2{flat(body.at), flat(body.at)}.grown(body.radius), [&](int i) {
                 const auto range = world_.columns()[size_t(i)].over_disc(flat(body.at), body.radius - 1e-4);
                 if (range && range->high > body.at.z + 1e-3 && range->low < body.at.z + body.height - 1e-3)
-                    in_the_way.insert(world_.columns()[size_t(i)].brush);
+                    in_the_way.insert(world_.columns()[size_t(i)].source);
             });
         }
-        for (int brush : in_the_way) {
-            const Item* item = find_item(level_, solid_.brushes[size_t(brush)]->item);
-            if (!item || !item->brush()) continue;
-            if (miss_.limit == "headroom") {
-                try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %");
+        for (int source : in_the_way) {
+            const Item* item = find_item(level_, world_.sources()[size_t(source)].id.item);
+            if (!item) continue;
+            if (miss_.limit == Limit::headroom) {
+                try_moves(*item, {0, 0, 1}, miss_.missing_m, "Raise %1 by %2.");
                 continue;
             }
             for (const Vec3& direction : {Vec3(1, 0, 0), Vec3(-1, 0, 0), Vec3(0, 1, 0), Vec3(0, -1, 0)}) {
                 const size_t before = mends_.size();
                 const double least = round_up(miss_.missing_m, grid_);
                 Mend mend = moved(*item, direction * least);
-                mend.text = "Move " + item->title() + " aside by " + number(least) + " m.";
+                mend.says = {{"Move %1 aside by %2.", {item->id, Metres{least}}}};
                 keep_if_it_works(std::move(mend));
                 if (mends_.size() > before) break;
             }
@@ -248,8 +242,8 @@ private:
 
     const Project& project_;
     const Level& level_;
-    const build::Solid& solid_;
     const World& world_;
+    build::SolidBuilder& trials_;
     const NearMiss& miss_;
     const Cancel& cancel_;
     const Character c_;
@@ -259,9 +253,9 @@ private:
 
 } // namespace
 
-std::vector<Mend> find_mends(const Project& project, const Level& level, const build::Solid& solid,
-                             const World& world, const NearMiss& miss, const Cancel& cancel) {
-    return Mender(project, level, solid, world, miss, cancel).run();
+std::vector<Mend> find_mends(const Project& project, const Level& level, const World& world,
+                             build::SolidBuilder& trials, const NearMiss& miss, const Cancel& cancel) {
+    return Mender(project, level, world, trials, miss, cancel).run();
 }
 
 } // namespace rubble::check

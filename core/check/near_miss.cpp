@@ -58,23 +58,23 @@ std::optional<NearMiss> flight_miss(const World& world, const Ground& ground, co
             if (c.pull_up_m > 0)
                 longest = std::max(longest, longest_gap_pulling(c, miss.rise_m, run_up).value_or(-1));
             if (miss.rise_m > highest + tolerance::limit_m) {
-                miss.limit = c.jump_height_m > 0 ? "height" : "step";
+                miss.limit = c.jump_height_m > 0 ? Limit::height : Limit::step;
                 miss.missing_m = miss.rise_m - std::max(highest, c.step_height_m);
                 // A gap that is too wide as well makes it the farther of two misses.
                 if (const auto at_apex = longest_gap(c, highest_rise(c), run_up))
                     miss.missing_m += std::max(0.0, miss.gap_m - *at_apex);
             } else if (-miss.rise_m > c.survived_fall_m + tolerance::limit_m) {
-                miss.limit = "fall";
+                miss.limit = Limit::fall;
                 miss.missing_m = -miss.rise_m - c.survived_fall_m;
             } else {
-                miss.limit = "gap";
+                miss.limit = Limit::gap;
                 miss.missing_m = miss.gap_m - longest;
             }
             if (miss.missing_m <= 0.0 || miss.missing_m > k_near_m) return;
             if (!best || miss.missing_m < best->missing_m - 1e-9) best = miss;
         });
     }
-    if (best && best->limit == "height") best->missing_m = best->rise_m - highest;
+    if (best && best->limit == Limit::height) best->missing_m = best->rise_m - highest;
     return best;
 }
 
@@ -177,7 +177,7 @@ std::optional<NearMiss> step_miss(const Ground& ground, const Reach& reach, cons
     }
     if (!std::isfinite(best.height_m)) return {};
     NearMiss miss;
-    miss.limit = "step", miss.missing_m = best.height_m - c.step_height_m;
+    miss.limit = Limit::step, miss.missing_m = best.height_m - c.step_height_m;
     if (!best.edge) return miss;
     const Fragment &upper = ground.fragments[size_t(best.upper_fragment)],
                    &lower = ground.fragments[size_t(best.edge->to)];
@@ -206,7 +206,7 @@ std::optional<NearMiss> near_miss(OtherMetrics& others, const World& world, cons
     // A ramp that is a little too steep is nearer the truth than the height it leads to.
     NearMiss miss;
     if (const auto deg = slope_change(others, world, c, from, to, cancel)) {
-        miss.limit = "slope", miss.missing_deg = *deg;
+        miss.limit = Limit::slope, miss.missing_deg = *deg;
         return miss;
     }
     if (flight && flight->missing_m < k_flight_first_m) return flight;
@@ -226,7 +226,7 @@ std::optional<NearMiss> near_miss(OtherMetrics& others, const World& world, cons
         other.least_support_m = std::min(other.least_support_m, other.radius_m / 2);
     };
     if (const auto by = least_change(others, c, from, to, 1.6 * c.radius_m, narrower, cancel)) {
-        miss.limit = "width", miss.missing_m = *by;
+        miss.limit = Limit::width, miss.missing_m = *by;
         return miss;
     }
     auto shorter = [](Character& other, double by) {
@@ -236,12 +236,12 @@ std::optional<NearMiss> near_miss(OtherMetrics& others, const World& world, cons
     };
     const double least_height = c.crouched_height_m > 0 ? c.crouched_height_m : c.height_m;
     if (const auto by = least_change(others, c, from, to, 0.8 * least_height, shorter, cancel)) {
-        miss.limit = "headroom", miss.missing_m = *by;
+        miss.limit = Limit::headroom, miss.missing_m = *by;
         return miss;
     }
     if (climb && !hardly && climbed()) return climb;
     if (const auto by = least_change(others, c, from, to, k_highest_m, step, cancel)) {
-        miss.limit = "step", miss.missing_m = *by;
+        miss.limit = Limit::step, miss.missing_m = *by;
         return miss;
     }
     return flight;

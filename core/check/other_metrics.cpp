@@ -22,13 +22,13 @@ OtherMetrics::Level& OtherMetrics::level_for(const Character& character) {
     Level& level = known_.emplace_front();
     level.character = character;
     level.ground = ground_of(world_, character, cancel_);
-    level.asking.emplace(level.ground, world_, level.character, cancel_, false);
+    level.queries.emplace(level.ground, world_, level.character, cancel_, false);
     return level;
 }
 
 Reached OtherMetrics::ask(const Character& character, const Vec3& from, const Vec3& to,
                           std::optional<Witness>* witness) {
-    auto answer = level_for(character).asking->ask(from, to);
+    auto answer = level_for(character).queries->ask(from, to);
     if (witness) *witness = std::move(answer.witness);
     return answer.reached;
 }

@@ -2,7 +2,7 @@
 
 #include <list>
 
-#include "check/asking.h"
+#include "check/reach_queries.h"
 
 namespace rubble::check {
 
@@ -21,7 +21,7 @@ private:
     struct Level {
         Character character;
         Ground ground;
-        std::optional<Asking> asking;
+        std::optional<ReachQueries> queries;
     };
     Level& level_for(const Character& character);
 

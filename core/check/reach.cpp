@@ -39,7 +39,7 @@ std::vector<int> take(Reach& reach, std::vector<LeapSearch::Found> found, bool h
 
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
 void expand(Reach& reach, const LeapSearch& searcher, std::vector<int> frontier, bool more, bool helped,
-            const std::vector<int>& wanted, Quiet& quiet, const Cancel& cancel) {
+            const std::vector<int>& wanted, StillClosed& closed_still, const Cancel& cancel) {
     const Ground& ground = searcher.ground();
     const Effort effort = more ? k_second : k_first;
     std::vector<bool> in_frontier(ground.ledges.size(), false);
@@ -52,7 +52,7 @@ void expand(Reach& reach, const LeapSearch& searcher, std::vector<int> frontier,
         for (int ledge : wanted) {
             const double least = more ? k_scrap_m2 : k_foothold_m2;
             if (!reach.tinted(ledge) && ground.ledges[size_t(ledge)].area_m2 >= least &&
-                !quiet.holds(ground, ledge))
+                !closed_still.holds(ground, ledge))
                 targets.push_back(ledge);
         }
         std::vector<LeapSearch::Found> found(targets.size());
@@ -61,7 +61,7 @@ void expand(Reach& reach, const LeapSearch& searcher, std::vector<int> frontier,
             found[t] = searcher.find(reach, targets[t], true, in_frontier, heights, effort, more);
         });
         frontier = take(reach, std::move(found), helped);
-        for (int ledge : frontier) quiet.add(ground, ledge, searcher.range_m());
+        for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
     }
 }
 
@@ -86,11 +86,11 @@ Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts, 
     Reach reach;
     reach.arrivals.resize(ground.ledges.size());
     reach.doubtful.assign(ground.ledges.size(), false);
-    Quiet quiet;
+    StillClosed closed_still;
     if (options.before) {
         const Reach& before = options.before->reach;
         take_over_runs(ground, searcher.character(), starts, *options.before, reach);
-        quiet = quiet_where(
+        closed_still = still_closed(
             ground, *options.before, searcher.range_m(),
             [&](int was) { return !before.tinted(was) && !before.doubtful[size_t(was)]; },
             [&](int was) { return before.tinted(was); });
@@ -104,13 +104,13 @@ Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts, 
 
     // What the easy plans reach, then the harder ones, until neither finds more.
     std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
-    for (int ledge : frontier) quiet.add(ground, ledge, searcher.range_m());
+    for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
     std::iota(every.begin(), every.end(), 0);
     while (!frontier.empty() && !options.cancel.requested()) {
-        expand(reach, searcher, frontier, false, false, every, quiet, options.cancel);
+        expand(reach, searcher, frontier, false, false, every, closed_still, options.cancel);
         const size_t before = reach.links.size();
         all = reached_ledges(reach);
-        expand(reach, searcher, all, true, false, every, quiet, options.cancel);
+        expand(reach, searcher, all, true, false, every, closed_still, options.cancel);
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
@@ -127,7 +127,7 @@ Reach extended(Reach reach, const Ground& ground, const World& world, const Char
     std::vector<int> wanted = options.help_for; // each once: a round looks at each in a thread of its own
     std::sort(wanted.begin(), wanted.end());
     wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
-    Quiet none;
+    StillClosed none;
     expand(reach, late, reached_ledges(reach), false, true, wanted, none, options.cancel);
     return reach;
 }
@@ -140,10 +140,10 @@ std::vector<bool> search_return(const LeapSearch& searcher, Reach& reach, const 
     bool any = false;
     for (int ledge : targets)
         if (ledge >= 0) good[size_t(ledge)] = fresh[size_t(ledge)] = any = true;
-    Quiet quiet;
+    StillClosed closed_still;
     if (options.before) {
         const ReachBefore& before = *options.before;
-        quiet = quiet_where(
+        closed_still = still_closed(
             ground, before, searcher.range_m(),
             [&](int was) { return before.reach.tinted(was) && !before.returns[size_t(was)]; },
             [&](int was) { return bool(before.returns[size_t(was)]); });
@@ -162,10 +162,10 @@ std::vector<bool> search_return(const LeapSearch& searcher, Reach& reach, const 
         while (any && !options.cancel.requested()) {
             take_known();
             for (int ledge = 0; ledge < int(good.size()); ++ledge)
-                if (good[size_t(ledge)]) quiet.add(ground, ledge, searcher.range_m());
+                if (good[size_t(ledge)]) closed_still.add(ground, ledge, searcher.range_m());
             std::vector<int> open;
             for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
-                if (reach.tinted(ledge) && !good[size_t(ledge)] && !quiet.holds(ground, ledge))
+                if (reach.tinted(ledge) && !good[size_t(ledge)] && !closed_still.holds(ground, ledge))
                     open.push_back(ledge);
             Heights heights;
             for (size_t ledge = 0; ledge < fresh.size(); ++ledge)

@@ -55,9 +55,9 @@ Pieces narrow_pieces(const Level& level, const build::Solid& solid) {
     Pieces out;
     for (size_t b = 0; b < solid.brushes.size(); ++b)
         for (const auto& part : solid.brushes[b]->parts)
-            for (const build::Fragment& fragment : part->fragments)
-                if (width_m(fragment.polygon) < sliver_m)
-                    out[int(b)].push_back({fragment.polygon.support.id, box_of(fragment.polygon)});
+            for (const build::FacePiece& piece : part->pieces)
+                if (width_m(piece.polygon) < sliver_m)
+                    out[int(b)].push_back({piece.polygon.support.id, box_of(piece.polygon)});
     std::erase_if(out, [&](const auto& own) {
         const Item* item = find_item(level, solid.brushes[size_t(own.first)]->item);
         // The faces of a mass are its cells'.
@@ -96,8 +96,8 @@ int beside(const build::Solid& solid, const std::vector<int>& own, const Box3& b
     for (size_t b = 0; b < solid.brushes.size(); ++b) {
         if (std::find(own.begin(), own.end(), int(b)) != own.end()) continue;
         for (const auto& part : solid.brushes[b]->parts)
-            for (const build::Fragment& fragment : part->fragments)
-                if (box_of(fragment.polygon).touches(box)) return int(b);
+            for (const build::FacePiece& piece : part->pieces)
+                if (box_of(piece.polygon).touches(box)) return int(b);
     }
     return -1;
 }
@@ -134,7 +134,7 @@ std::vector<Sliver> narrow_faces(const Level& level, const build::Solid& solid) 
 
 /// A piece of a face with its plane, the offset along the plane's own normal.
 struct Placed {
-    const build::Fragment* fragment;
+    const build::FacePiece* piece;
     int brush;
     double along_m;
     Vec3 normal; ///< outward
@@ -148,15 +148,15 @@ Stacks stacks_of(const build::Solid& solid) {
     Stacks out;
     for (size_t b = 0; b < solid.brushes.size(); ++b)
         for (const auto& part : solid.brushes[b]->parts)
-            for (const build::Fragment& fragment : part->fragments) {
-                const auto support = fragment.polygon.support;
+            for (const build::FacePiece& piece : part->pieces) {
+                const auto support = piece.polygon.support;
                 const Vec3 normal = solid.planes->normal({support.id, false});
-                const double sign = support.flipped != fragment.reversed ? -1 : 1;
+                const double sign = support.flipped != piece.reversed ? -1 : 1;
                 constexpr double k_steps = 1e4;
                 const auto step = [&](int axis) { return int64_t(std::llround(normal[axis] * k_steps)); };
                 out[{step(0), step(1), step(2)}].push_back(
-                    {&fragment, int(b),
-                     glm::dot(normal, fragment.polygon.edges[0].start.at) / geometry::ticks_per_metre,
+                    {&piece, int(b),
+                     glm::dot(normal, piece.polygon.edges[0].start.at) / geometry::ticks_per_metre,
                      normal * sign});
             }
     for (auto& [normal, stack] : out)
@@ -182,13 +182,13 @@ std::optional<Vec3> facing_at(const Placed& a, const Placed& b) {
     const Vec3 size = glm::abs(a.normal);
     const int axis = size.x >= size.y && size.x >= size.z ? 0 : size.y >= size.z ? 1 : 2;
     const auto both =
-        geometry::common(seen_along(a.fragment->polygon, axis), seen_along(b.fragment->polygon, axis));
+        geometry::common(seen_along(a.piece->polygon, axis), seen_along(b.piece->polygon, axis));
     if (both.empty() || geometry::area_of(both) < k_least_m2) return {};
     const Vec2 middle = geometry::middle_of(both);
     Vec3 at;
     at[axis] = 0, at[(axis + 1) % 3] = middle.x, at[(axis + 2) % 3] = middle.y;
     // On the plane of the first.
-    const Vec3 on = a.fragment->polygon.edges[0].start.at / geometry::ticks_per_metre;
+    const Vec3 on = a.piece->polygon.edges[0].start.at / geometry::ticks_per_metre;
     at[axis] = glm::dot(a.normal, on - at) / a.normal[axis];
     return at;
 }

@@ -21,9 +21,9 @@ int same_before(const Ground& ground, const ReachBefore& before, int ledge, doub
 }
 
 /// Takes over the runs of a search before an edit that no change comes near, each with those before it.
-class Successor {
+class RunKeeper {
 public:
-    Successor(const Ground& ground, const Character& c, const std::vector<Vec3>& starts,
+    RunKeeper(const Ground& ground, const Character& c, const std::vector<Vec3>& starts,
               const ReachBefore& before, Reach& reach)
         : ground_(ground),
           c_(c),
@@ -95,21 +95,21 @@ private:
 
 } // namespace
 
-Quiet quiet_where(const Ground& ground, const ReachBefore& before, double range,
-                  const std::function<bool(int)>& closed, const std::function<bool(int)>& open) {
-    Quiet quiet;
+StillClosed still_closed(const Ground& ground, const ReachBefore& before, double range,
+                         const std::function<bool(int)>& closed, const std::function<bool(int)>& open) {
+    StillClosed closed_still;
     for (int i = 0; i < int(ground.ledges.size()); ++i) {
         const int was = same_before(ground, before, i, range);
-        quiet.ledges.push_back(was >= 0 && closed(was));
+        closed_still.ledges.push_back(was >= 0 && closed(was));
     }
     for (int f : ground.before)
-        quiet.heard.push_back(f >= 0 && open(before.ground.fragments[size_t(f)].ledge));
-    return quiet;
+        closed_still.open_before.push_back(f >= 0 && open(before.ground.fragments[size_t(f)].ledge));
+    return closed_still;
 }
 
 void take_over_runs(const Ground& ground, const Character& character, const std::vector<Vec3>& starts,
                     const ReachBefore& before, Reach& reach) {
-    Successor(ground, character, starts, before, reach).run();
+    RunKeeper(ground, character, starts, before, reach).run();
 }
 
 } // namespace rubble::check

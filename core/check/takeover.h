@@ -10,23 +10,23 @@ namespace rubble::check {
 /// What a search takes over from the one before an edit.
 
 /// What is known from before an edit: ledges to which nothing led, as long as nothing new comes near them.
-struct Quiet {
-    std::vector<bool> ledges; ///< empty: nothing is known
-    std::vector<bool> heard;  ///< fragments from which, before, one could have come already
-    std::vector<Box2> loud;   ///< what is new, grown by the range
+struct StillClosed {
+    std::vector<bool> ledges;      ///< empty: nothing is known
+    std::vector<bool> open_before; ///< fragments from which, before, one could have come already
+    std::vector<Box2> news;        ///< what is new, grown by the range
 
     bool holds(const Ground& ground, int ledge) const {
         if (ledges.empty() || !ledges[size_t(ledge)]) return false;
         const Box2 box = flat(ground.ledges[size_t(ledge)].box);
-        return std::none_of(loud.begin(), loud.end(), [&](const Box2& b) { return b.touches(box); });
+        return std::none_of(news.begin(), news.end(), [&](const Box2& b) { return b.touches(box); });
     }
     /// From now on one can come from this ledge.
     void add(const Ground& ground, int ledge, double range) {
         if (ledges.empty()) return;
         for (int f : ground.ledges[size_t(ledge)].fragments) {
-            if (heard[size_t(f)]) continue;
-            heard[size_t(f)] = true;
-            loud.push_back(ground.fragments[size_t(f)].box.grown(range));
+            if (open_before[size_t(f)]) continue;
+            open_before[size_t(f)] = true;
+            news.push_back(ground.fragments[size_t(f)].box.grown(range));
         }
     }
 };
@@ -34,8 +34,8 @@ struct Quiet {
 /// The ledges that are just what they were, with nothing changed within range, of which `closed(ledge
 /// before)` said that nothing leads there; with those of which `open(ledge before)` said that one can come
 /// from them.
-Quiet quiet_where(const Ground& ground, const ReachBefore& before, double range_m,
-                  const std::function<bool(int)>& closed, const std::function<bool(int)>& open);
+StillClosed still_closed(const Ground& ground, const ReachBefore& before, double range_m,
+                         const std::function<bool(int)>& closed, const std::function<bool(int)>& open);
 
 /// Puts into an empty `reach` the runs that no change comes near, each with those before it, and the links
 /// that no change comes near.

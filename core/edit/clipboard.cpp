@@ -24,8 +24,9 @@ namespace {
 /// An opening pasted without its wall is a cut like any other.
 Item without_lost_hosts(const Item& item, const FreshIds& fresh) {
     Item out = with_each_member(item, [&](const Item& member) { return without_lost_hosts(member, fresh); });
-    if (Brush* brush = std::get_if<Brush>(&out.body); brush && !fresh.has_copied(brush->host))
-        brush->host = {};
+    for_each_reference(out, [&](ItemId& id) {
+        if (!fresh.has_copied(id)) id = {};
+    });
     return out;
 }
 
@@ -39,7 +40,7 @@ Copies pasted(const Level& level, int layer, const Clip& clip, const Vec3& at) {
     for (size_t i = 0; i < copies.size(); ++i) {
         out.ids.push_back(copies[i].id);
         const Item own = fresh.with_copied_hosts(without_lost_hosts(copies[i], fresh));
-        out.level = with_item(out.level, layer, moved(own, at - clip.anchor));
+        out.level = with_item(out.level, layer, transformed(own, Transform::moving(at - clip.anchor)));
     }
     return out;
 }

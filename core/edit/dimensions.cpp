@@ -7,7 +7,7 @@ namespace rubble::edit {
 Level with_dimension(const Level& level, const DimensionEnd& from, const DimensionEnd& to) {
     Level out = level;
     for (int n = 1;; ++n) {
-        const std::string id = "d" + std::to_string(n);
+        const DimensionId id{"d" + std::to_string(n)};
         const auto has_id = [&](const Dimension& one) { return one.id == id; };
         if (std::any_of(out.dimensions.begin(), out.dimensions.end(), has_id)) continue;
         out.dimensions.push_back({id, from, to});
@@ -15,7 +15,7 @@ Level with_dimension(const Level& level, const DimensionEnd& from, const Dimensi
     }
 }
 
-Level without_dimension(const Level& level, const std::string& id) {
+Level without_dimension(const Level& level, const DimensionId& id) {
     Level out = level;
     std::erase_if(out.dimensions, [&](const Dimension& one) { return one.id == id; });
     return out;

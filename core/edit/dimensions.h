@@ -5,6 +5,6 @@
 namespace rubble::edit {
 
 Level with_dimension(const Level& level, const DimensionEnd& from, const DimensionEnd& to);
-Level without_dimension(const Level& level, const std::string& id);
+Level without_dimension(const Level& level, const DimensionId& id);
 
 } // namespace rubble::edit

@@ -4,16 +4,6 @@
 
 namespace rubble::edit {
 
-namespace {
-
-std::string prefix_of(const Item& item) {
-    if (item.brush()) return "b";
-    if (item.group()) return "u";
-    return "e";
-}
-
-} // namespace
-
 FreshIds::FreshIds(const Level& level) {
     for_each_item(level, [&](const Item& item, const Layer&) { taken_.insert(item.id.value); });
 }
@@ -25,15 +15,16 @@ ItemId FreshIds::next(const std::string& prefix) {
 
 Item FreshIds::copy_of(const Item& item) {
     Item copy = with_each_member(item, [&](const Item& member) { return copy_of(member); });
-    copy.id = next(prefix_of(item));
+    copy.id = next(id_prefix(item));
     copies_[item.id] = copy.id;
     return copy;
 }
 
 Item FreshIds::with_copied_hosts(const Item& copy) const {
     Item out = with_each_member(copy, [&](const Item& member) { return with_copied_hosts(member); });
-    if (Brush* brush = std::get_if<Brush>(&out.body))
-        if (const auto host = copies_.find(brush->host); host != copies_.end()) brush->host = host->second;
+    for_each_reference(out, [&](ItemId& id) {
+        if (const auto copy = copies_.find(id); copy != copies_.end()) id = copy->second;
+    });
     return out;
 }
 

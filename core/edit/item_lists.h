@@ -40,15 +40,13 @@ template <class F> ItemList with_each(const ItemList& items, F change) {
     return out;
 }
 
-/// A group with its list of members changed; nothing where that stays, and for all that is no group.
+/// An item with its list of members changed; nothing where that stays, and for all that holds none.
 template <class F> std::optional<Item> with_members(const Item& item, F change) {
-    const Group* group = item.group();
-    if (!group) return {};
-    ItemList members = change(group->items);
-    if (members.is(group->items)) return {};
-    Item copy = item;
-    copy.body = Group{std::move(members)};
-    return copy;
+    const ItemList* members = members_of(item);
+    if (!members) return {};
+    ItemList changed = change(*members);
+    if (changed.is(*members)) return {};
+    return rubble::with_members(item, std::move(changed));
 }
 
 /// A group with each of its members changed; all else as it is.

@@ -1,16 +1,13 @@
 #include "edit/items.h"
 
 #include <algorithm>
-#include <cmath>
 #include <functional>
 #include <map>
 #include <unordered_map>
 
-#include "base/angle.h"
 #include "edit/fresh_ids.h"
 #include "edit/item_lists.h"
 #include "edit/openings.h"
-#include "edit/turning.h"
 
 namespace rubble::edit {
 
@@ -111,46 +108,6 @@ Level without(const Level& level, std::span<const ItemId> ids) {
     return out;
 }
 
-Item moved(const Item& item, const Vec3& by) {
-    Item copy = with_each_member(item, [&](const Item& member) { return moved(member, by); });
-    if (Brush* brush = std::get_if<Brush>(&copy.body)) brush->place.at += by;
-    if (Element* element = std::get_if<Element>(&copy.body)) element->at += by;
-    return copy;
-}
-
-Item turned(const Item& item, const Vec3& about, double deg, const Vec3& axis) {
-    Item copy = with_each_member(item, [&](const Item& member) { return turned(member, about, deg, axis); });
-    if (Brush* brush = std::get_if<Brush>(&copy.body))
-        brush->place = turned_about(brush->place, about, axis, deg);
-    if (Element* element = std::get_if<Element>(&copy.body)) {
-        const Placement place = turned_about({element->at, element->facing_deg, {}}, about, axis, deg);
-        element->at = place.at;
-        // Elements stand upright: of a tilt they take what shows in plan.
-        const Vec3 ahead = place.direction({1, 0, 0});
-        if (!place.rotation)
-            element->facing_deg = place.turn_deg;
-        else if (glm::length(flat(ahead)) > 1e-6)
-            element->facing_deg = degrees(std::atan2(ahead.y, ahead.x));
-    }
-    return copy;
-}
-
-Item scaled(const Item& item, const Vec3& about, double factor) {
-    Item copy = with_each_member(item, [&](const Item& member) { return scaled(member, about, factor); });
-    const auto put = [&](Vec3& at) { at = about + (at - about) * factor; };
-    if (Element* element = std::get_if<Element>(&copy.body)) put(element->at);
-    Brush* brush = std::get_if<Brush>(&copy.body);
-    if (!brush) return copy;
-    put(brush->place.at);
-    brush->size *= factor;
-    brush->thickness_m *= factor, brush->shell_m *= factor, brush->cells.cell_m *= factor;
-    for (Vec2& p : brush->points) p *= factor;
-    for (auto& hole : brush->holes)
-        for (Vec2& p : hole) p *= factor;
-    for (Vec3& p : brush->corners) p *= factor;
-    return copy;
-}
-
 namespace {
 
 /// Chosen items swapped with the next one that is not chosen.
@@ -179,19 +136,23 @@ Level moved_in_order(const Level& level, std::span<const ItemId> ids, bool later
     });
 }
 
+Level transformed(const Level& level, std::span<const ItemId> ids, const Transform& transform) {
+    return mapped(level, ids, [&](const Item& item) { return rubble::transformed(item, transform); });
+}
+
 Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
-    return mapped(level, ids, [&](const Item& item) { return moved(item, by); });
+    return transformed(level, ids, Transform::moving(by));
 }
 
 Level turned(const Level& level, std::span<const ItemId> ids, const Vec3& about, double deg,
              const Vec3& axis) {
-    return mapped(level, ids, [&](const Item& item) { return turned(item, about, deg, axis); });
+    return transformed(level, ids, Transform::turning(about, deg, axis));
 }
 
 Level scaled(const Level& level, std::span<const ItemId> ids, const Vec3& about, double factor) {
     std::vector<ItemId> all(ids.begin(), ids.end());
     for (const ItemId& opening : openings_of(level, ids)) all.push_back(opening);
-    return mapped(level, all, [&](const Item& item) { return scaled(item, about, factor); });
+    return transformed(level, all, Transform::scaling(about, factor));
 }
 
 Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& by) {
@@ -202,7 +163,7 @@ Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& b
     out.level = rebuilt(level, [&](const ItemPtr& item, std::vector<ItemPtr>& list) {
         list.push_back(item);
         if (!chosen.has(*item) && !chosen_openings.has(*item)) return;
-        Item copy = moved(fresh.copy_of(*item), by);
+        Item copy = transformed(fresh.copy_of(*item), Transform::moving(by));
         out.ids.push_back(copy.id);
         list.push_back(std::move(copy));
     });

@@ -28,6 +28,8 @@ Level without(const Level& level, std::span<const ItemId> ids);
 /// layer or group; what stands at the end stays.
 Level moved_in_order(const Level& level, std::span<const ItemId> ids, bool later);
 
+/// Items gone elsewhere as a whole; groups with all they hold.
+Level transformed(const Level& level, std::span<const ItemId> ids, const Transform& transform);
 /// Items moved by a distance; groups with all they hold.
 Level moved(const Level& level, std::span<const ItemId> ids, const Vec3& by);
 /// Items turned about an axis of unit length through `about`, counter-clockwise seen against it.
@@ -48,11 +50,6 @@ Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& b
 Copies grouped(const Level& level, std::span<const ItemId> ids);
 /// The members of groups put where the group stood.
 Copies ungrouped(const Level& level, std::span<const ItemId> ids);
-
-/// One item moved or turned, with all it holds.
-Item moved(const Item& item, const Vec3& by);
-Item turned(const Item& item, const Vec3& about, double deg, const Vec3& axis = {0, 0, 1});
-Item scaled(const Item& item, const Vec3& about, double factor);
 
 /// Level-wide edits of claims and layers.
 Level with_claim(const Level& level, Claim claim);

@@ -31,16 +31,16 @@ void collect(const ItemList& items, const Chosen& chosen, std::vector<ItemPtr>& 
     for (const ItemPtr& item : items)
         if (chosen.has(*item))
             out.push_back(item);
-        else if (const Group* group = item->group())
-            collect(group->items, chosen, out);
+        else if (const ItemList* members = members_of(*item))
+            collect(*members, chosen, out);
 }
 
 /// Whether it, or something in it, is chosen.
 bool holds_chosen(const Item& item, const Chosen& chosen) {
     if (chosen.has(item)) return true;
-    const Group* group = item.group();
-    return group && std::any_of(group->items.begin(), group->items.end(),
-                                [&](const ItemPtr& member) { return holds_chosen(*member, chosen); });
+    const ItemList* members = members_of(item);
+    return members && std::any_of(members->begin(), members->end(),
+                                  [&](const ItemPtr& member) { return holds_chosen(*member, chosen); });
 }
 
 /// Items hidden or shown as `hidden` says of each, and what groups hold too, where it says so of them.

@@ -4,33 +4,12 @@
 #include "edit/body.h"
 #include "edit/massing.h"
 #include "level/brush_shape.h"
+#include "level/mass_columns.h"
 #include "level/shapes.h"
 
 namespace rubble::edit {
 
 namespace {
-
-/// Calls `visit(x, y, column)` for every column of matter.
-template <class F> void for_each_column(const MassGrid& grid, F visit) {
-    constexpr int size = MassChunk::size;
-    for (const auto& [key, chunk] : grid.chunks)
-        for (int y = 0; y < size; ++y)
-            for (int x = 0; x < size; ++x)
-                if (const CellColumn& column = chunk->column(x, y); !column.empty())
-                    visit(key[0] * size + x, key[1] * size + y, column);
-}
-
-/// A form with its planes put through `change`; nothing where one of them cannot be.
-template <class F> std::optional<CellForm> with_planes(const CellForm& form, F change) {
-    CellForm out{{}, form.either};
-    for (const CellPlane& plane : form.planes) {
-        const std::optional<CellPlane> changed = change(plane);
-        if (!changed) return {};
-        out.planes.push_back(*changed);
-    }
-    std::sort(out.planes.begin(), out.planes.end());
-    return out;
-}
 
 int half_of(int place) { return place >= 0 ? place / 2 : -((1 - place) / 2); }
 
@@ -171,25 +150,6 @@ std::optional<Coarsened> coarsened(const MassGrid& grid) {
     });
     result.grid = out.finished();
     return result;
-}
-
-MassGrid mirrored(const MassGrid& grid, int axis) {
-    MassEditor out(MassGrid{grid.cell_m, {}});
-    for_each_column(grid, [&](int x, int y, const CellColumn& column) {
-        const int mx = axis == 0 ? -1 - x : x, my = axis == 1 ? -1 - y : y;
-        for (const CellRun& run : column) {
-            Cell cell = run.cell;
-            if (cell.form) {
-                const auto form = with_planes(*cell.form, [&](CellPlane p) {
-                    (axis == 0 ? p.a : p.b) *= -1;
-                    return std::optional(p);
-                });
-                cell.form = std::make_shared<const CellForm>(*form);
-            }
-            out.set(mx, my, run.low, run.high, cell);
-        }
-    });
-    return out.finished();
 }
 
 std::vector<Brush> brushes_of(const Brush& mass) {

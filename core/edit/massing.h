@@ -84,9 +84,6 @@ struct Coarsened {
 };
 std::optional<Coarsened> coarsened(const MassGrid& grid);
 
-/// The mirror image in the plane across the first (0) or second (1) axis through the origin.
-MassGrid mirrored(const MassGrid& grid, int axis);
-
 /// A mass as brushes of the same matter, one for each convex part: boxes, and bodies where slopes cut them.
 std::vector<Brush> brushes_of(const Brush& mass);
 

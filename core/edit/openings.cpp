@@ -8,8 +8,8 @@
 #include "base/angle.h"
 #include "edit/body.h"
 #include "edit/items.h"
-#include "edit/turning.h"
 #include "level/brush_shape.h"
+#include "level/turning.h"
 
 namespace rubble::edit {
 

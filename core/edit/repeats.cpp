@@ -16,60 +16,10 @@ namespace rubble::edit {
 
 namespace {
 
-Vec3 reflected(Vec3 p, const MirrorPlane& plane) {
-    p[plane.axis] = 2 * plane.at_m - p[plane.axis];
-    return p;
-}
-
-Vec3 reflected_way(Vec3 way, const MirrorPlane& plane) {
-    way[plane.axis] = -way[plane.axis];
-    return way;
-}
-
-/// A heading seen in the mirror.
-double reflected_deg(double deg, const MirrorPlane& plane) {
-    return std::remainder(plane.axis == 0 ? 180 - deg : -deg, 360.0);
-}
-
-/// A brush as its mirror image in its own plane y = 0: most shapes are that themselves.
-Brush flipped(Brush brush) {
-    if (has_angle(brush.shape)) brush.angle_deg = -brush.angle_deg;
-    if (brush.shape == Shape::mass) brush.cells = mirrored(brush.cells, 1);
-    for (Vec2& p : brush.points) p.y = -p.y;
-    if (brush.shape == Shape::outline) std::reverse(brush.points.begin(), brush.points.end());
-    for (auto& hole : brush.holes) {
-        for (Vec2& p : hole) p.y = -p.y;
-        std::reverse(hole.begin(), hole.end());
-    }
-    for (Vec3& p : brush.corners) p.y = -p.y;
-    for (auto& face : brush.faces) std::reverse(face.begin(), face.end());
-    auto other = [](BoxSide side) {
-        return side == BoxSide::near ? BoxSide::away : side == BoxSide::away ? BoxSide::near : side;
-    };
-    std::set<BoxSide> open;
-    for (const BoxSide side : brush.open_sides) open.insert(other(side));
-    std::map<BoxSide, MaterialId> materials;
-    for (const auto& [side, material] : brush.side_materials) materials[other(side)] = material;
-    brush.open_sides = std::move(open), brush.side_materials = std::move(materials);
-    return brush;
-}
-
-Placement reflected(const Placement& place, const MirrorPlane& plane) {
-    Placement out = place;
-    out.at = reflected(place.at, plane);
-    if (!place.rotation) {
-        out.turn_deg = reflected_deg(place.turn_deg, plane);
-        return out;
-    }
-    const auto seen = [&](const Vec3& own) { return reflected_way(place.direction(own), plane); };
-    out.rotation = rotation_onto(seen({1, 0, 0}), -seen({0, 1, 0}), seen({0, 0, 1}));
-    return out;
-}
-
 /// Leaves of groups in order, so that those of a copy stand beside those of its original.
 void leaves_of(const Item& item, std::vector<const Item*>& out) {
-    if (const Group* group = item.group())
-        for (const ItemPtr& member : group->items) leaves_of(*member, out);
+    if (const ItemList* members = members_of(item))
+        for (const ItemPtr& member : *members) leaves_of(*member, out);
     else
         out.push_back(&item);
 }
@@ -171,16 +121,7 @@ Copies repeated(const Level& level, std::span<const ItemId> ids, int times, cons
 }
 
 Item mirrored(const Item& item, const MirrorPlane& plane) {
-    Item out = with_each_member(item, [&](const Item& member) { return mirrored(member, plane); });
-    if (Brush* brush = std::get_if<Brush>(&out.body)) {
-        *brush = flipped(*brush);
-        brush->place = reflected(item.brush()->place, plane);
-    }
-    if (Element* element = std::get_if<Element>(&out.body)) {
-        element->at = reflected(element->at, plane);
-        element->facing_deg = reflected_deg(element->facing_deg, plane);
-    }
-    return out;
+    return transformed(item, Transform::mirroring(plane));
 }
 
 Copies mirrored(const Level& level, std::span<const ItemId> ids, const MirrorPlane& plane, bool linked) {

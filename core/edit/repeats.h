@@ -8,13 +8,6 @@ namespace rubble::edit {
 
 // Many from one: repeats, mirrored copies, and links that keep copies alike.
 
-/// An upright plane across an axis of the level (0 x, 1 y).
-struct MirrorPlane {
-    int axis = 0;
-    double at_m = 0;
-    bool operator==(const MirrorPlane&) const = default;
-};
-
 /// `times` copies of the items, each moved on by `step` from the one before and turned on by `turn_deg`; the
 /// step turns with them, so that they go round.
 Copies repeated(const Level& level, std::span<const ItemId> ids, int times, const Vec3& step,

@@ -6,7 +6,7 @@ namespace rubble::edit {
 
 Level with_underlay(const Level& level, Underlay underlay) {
     Level out = level;
-    const auto find = [&](const std::string& id) {
+    const auto find = [&](const UnderlayId& id) {
         return std::find_if(out.underlays.begin(), out.underlays.end(),
                             [&](const Underlay& one) { return one.id == id; });
     };
@@ -17,12 +17,12 @@ Level with_underlay(const Level& level, Underlay underlay) {
         return out;
     }
     for (int n = 1; underlay.id.empty(); ++n)
-        if (const std::string id = "p" + std::to_string(n); find(id) == out.underlays.end()) underlay.id = id;
+        if (const UnderlayId id{"p" + std::to_string(n)}; find(id) == out.underlays.end()) underlay.id = id;
     out.underlays.push_back(std::move(underlay));
     return out;
 }
 
-Level without_underlay(const Level& level, const std::string& id) {
+Level without_underlay(const Level& level, const UnderlayId& id) {
     Level out = level;
     std::erase_if(out.underlays, [&](const Underlay& one) { return one.id == id; });
     return out;

@@ -5,6 +5,7 @@
 #include <glm/common.hpp>
 
 #include "geometry/exact.h"
+#include "level/brush_shape.h"
 
 namespace rubble::edit {
 
@@ -34,7 +35,7 @@ Brush placed_on(Brush brush, const WorkingPlane& plane) {
         brush.place.rotation = rotation_onto(way({1, 0, 0}), way({0, 1, 0}), way({0, 0, 1}));
     }
     brush.place.at = at;
-    return brush;
+    return measured(std::move(brush)); // as a reader would find it
 }
 
 } // namespace rubble::edit

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "io/json_text.h"
-#include "level/brush.h"
+#include "level/brush_item.h"
 
 namespace rubble::io {
 

@@ -54,6 +54,14 @@ Json sarif_result(const std::string& rule, const char* level, const std::string&
     return result;
 }
 
+/// A rule by its key, with what it looks for where it is one of the table's.
+Json rule_json(const std::string& key) {
+    Json json = {{"id", key}};
+    for (const check::Rule& rule : check::rules())
+        if (rule.key == key) json["shortDescription"]["text"] = rule.about;
+    return json;
+}
+
 /// The length of the UTF-8 character at `i`; 0 where there is none that XML allows, as U+FFFE and U+FFFF are
 /// not.
 size_t character_length(const std::string& text, size_t i) {
@@ -126,19 +134,21 @@ Json sarif_report(const Level& level, const check::CheckResult& result, const st
         if (claim.state == ClaimState::holds) continue;
         const std::string rule = std::string("claim.") + check::state_key(claim.state);
         rules.insert(rule);
-        results.push_back(sarif_result(rule, "error", name_of(level, claim.id) + ": " + claim.reason, file,
-                                       {{"claim", claim.id.value}}));
+        results.push_back(sarif_result(rule, "error",
+                                       name_of(level, claim.id) + ": " + in_english(claim.reason, level),
+                                       file, {{"claim", claim.id.value}}));
     }
     for (const Finding& finding : result.findings) {
         Json items = Json::array();
         for (const ItemId& id : finding.items) items.push_back(id.value);
-        rules.insert(finding.rule);
+        const std::string rule = check::rule_of(finding.rule).key;
+        rules.insert(rule);
         results.push_back(
-            sarif_result(finding.rule, level_key(finding.severity), finding.message, file,
+            sarif_result(rule, level_key(finding.severity), in_english(finding.says, level), file,
                          {{"at", {finding.at.x, finding.at.y, finding.at.z}}, {"items", items}}));
     }
     Json driver = {{"name", "Rubble"}, {"rules", Json::array()}};
-    for (const std::string& rule : rules) driver["rules"].push_back({{"id", rule}});
+    for (const std::string& rule : rules) driver["rules"].push_back(rule_json(rule));
     Json run = Json::object();
     run["tool"]["driver"] = std::move(driver);
     run["results"] = std::move(results);
@@ -155,14 +165,15 @@ std::string junit_report(const Level& level, const check::CheckResult& result) {
     for (const ClaimResult& claim : result.claims) {
         const bool holds = claim.state == ClaimState::holds;
         failures += !holds;
-        const std::string said = claim.reason.empty() ? check::state_key(claim.state) : claim.reason;
+        const std::string said =
+            claim.reason.empty() ? check::state_key(claim.state) : in_english(claim.reason, level);
         cases += test_case(level.name + ".claims", name_of(level, claim.id), claim.time_s,
                            holds ? std::string() : said);
     }
     std::string blockers;
     for (const Finding& finding : result.findings)
         if (finding.severity == Severity::blocker)
-            blockers += (blockers.empty() ? "" : " ") + finding.message;
+            blockers += (blockers.empty() ? "" : " ") + in_english(finding.says, level);
     failures += !blockers.empty();
     cases += test_case(level.name + ".findings", "no blockers", 0, blockers);
     return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<testsuite name=\"" + escaped(level.name) +

@@ -1,5 +1,6 @@
 #include "io/export_parts.h"
 
+#include <algorithm>
 #include <set>
 #include <unordered_map>
 
@@ -12,10 +13,9 @@ namespace {
 
 bool holds_brushes(const Item& item) {
     if (item.brush()) return true;
-    if (const Group* group = item.group())
-        for (const ItemPtr& member : group->items)
-            if (holds_brushes(*member)) return true;
-    return false;
+    const ItemList* members = members_of(item);
+    return members && std::any_of(members->begin(), members->end(),
+                                  [](const ItemPtr& member) { return holds_brushes(*member); });
 }
 
 /// Walks the level in order and notes which part every brush belongs to.
@@ -27,14 +27,14 @@ struct Sorter {
         for (const ItemPtr& item : list) {
             if (item->brush()) part_of[item->id] = part;
             if (item->element()) parts[size_t(part)].elements.push_back(item.get());
-            const Group* group = item->group();
-            if (!group) continue;
+            const ItemList* members = members_of(*item);
+            if (!members) continue;
             int own = part;
             if (holds_brushes(*item)) {
                 own = int(parts.size());
                 parts.push_back({item->name.empty() ? item->id.value : item->name, part, {}, {}, {}, {}});
             }
-            items(group->items, own);
+            items(*members, own);
         }
     }
 };
@@ -89,18 +89,22 @@ std::vector<ExportPart> export_parts(const Level& level) {
     return parts;
 }
 
-ExportCounts count_export(const Level& level) {
+ExportCounts count_export(const Level& level, const build::Solid& solid, const build::Surface& surface) {
     ExportCounts counts;
+    counts.parts = level.layers.size();
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        counts.parts += members_of(item) && holds_brushes(item);
+        counts.elements += item.element() != nullptr;
+    });
     std::set<MaterialId> materials;
-    for (const ExportPart& part : export_parts(level)) {
-        ++counts.parts;
-        counts.elements += part.elements.size();
-        counts.collision_triangles += part.collision_triangles.size();
-        for (const ExportMesh& mesh : part.meshes) {
-            counts.triangles += mesh.triangles.size();
-            materials.insert(mesh.material);
-        }
-    }
+    for_each_face(surface, [&](int, const build::SurfacePart&, const build::SurfaceFace& face) {
+        counts.triangles += size_t(face.count) - 2;
+        materials.insert(face.material);
+    });
+    for (const auto& brush : solid.brushes)
+        for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {
+            for (const auto& face : cell.faces) counts.collision_triangles += face.loop.size() - 2;
+        });
     counts.materials = materials.size();
     return counts;
 }

@@ -27,10 +27,11 @@ struct ExportPart {
 };
 std::vector<ExportPart> export_parts(const Level& level);
 
-/// What an export will hold, for the people who decide whether to make it.
+/// What an export will hold, for the people who decide whether to make it. Told from what is built already.
 struct ExportCounts {
     size_t parts = 0, triangles = 0, collision_triangles = 0, elements = 0, materials = 0;
+    bool operator==(const ExportCounts&) const = default;
 };
-ExportCounts count_export(const Level& level);
+ExportCounts count_export(const Level& level, const build::Solid& solid, const build::Surface& surface);
 
 } // namespace rubble::io

@@ -9,7 +9,6 @@
 #include <tiny_gltf.h>
 
 #include "io/export_parts.h"
-#include "io/obj_export.h"
 #include "io/text_file.h"
 
 namespace rubble::io {
@@ -204,15 +203,23 @@ Result<std::string> gltf_text(const Project& project, const Level& level, bool b
     return out.str();
 }
 
-Result<void> export_level(const Project& project, const Level& level, const std::filesystem::path& path) {
-    const std::string ending = path.extension().string();
-    if (ending == ".obj") return export_obj(project, level, path);
-    if (ending != ".glb" && ending != ".gltf")
-        return fail("export.ending", path.string(),
-                    "Rubble exports to .glb, .gltf and .obj. Choose one of these endings.");
-    const auto text = gltf_text(project, level, ending == ".glb");
+namespace {
+
+Result<void> export_as(bool binary, const Project& project, const Level& level,
+                       const std::filesystem::path& path) {
+    const auto text = gltf_text(project, level, binary);
     if (!text) return tl::unexpected(text.error());
     return write_file(path, *text);
+}
+
+} // namespace
+
+Result<void> export_glb(const Project& project, const Level& level, const std::filesystem::path& path) {
+    return export_as(true, project, level, path);
+}
+
+Result<void> export_gltf(const Project& project, const Level& level, const std::filesystem::path& path) {
+    return export_as(false, project, level, path);
 }
 
 } // namespace rubble::io

@@ -12,7 +12,8 @@ namespace rubble::io {
 /// (x, z, -y) there. Names and order are the same from one export to the next.
 Result<std::string> gltf_text(const Project& project, const Level& level, bool binary);
 
-/// Writes by the ending of the path: .glb or .gltf (buffers inside), or .obj.
-Result<void> export_level(const Project& project, const Level& level, const std::filesystem::path& path);
+/// The same as a file: binary, or as text with its buffers inside.
+Result<void> export_glb(const Project& project, const Level& level, const std::filesystem::path& path);
+Result<void> export_gltf(const Project& project, const Level& level, const std::filesystem::path& path);
 
 } // namespace rubble::io

@@ -4,10 +4,9 @@
 #include <cmath>
 #include <set>
 
-#include "io/brush_file.h"
+#include "io/item_file.h"
 #include "io/names.h"
 #include "io/text_file.h"
-#include "level/limits.h"
 
 namespace rubble::io {
 
@@ -16,53 +15,6 @@ namespace {
 constexpr std::array k_axes{Name<int>{"x", 0}, Name<int>{"y", 1}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                               Name<Frame>{"plan", Frame::plan}};
-constexpr std::array k_claims{Name<Claim::Kind>{"reaches", Claim::Kind::reaches},
-                              Name<Claim::Kind>{"not_reaches", Claim::Kind::not_reaches},
-                              Name<Claim::Kind>{"returns", Claim::Kind::returns}};
-
-Element read_element(Reader& in) {
-    Element element;
-    element.kind = in.text("kind");
-    if (element.kind.empty()) in.fail("kind", "the kind of element, such as start or goal");
-    element.at = point(in, "at", Vec3(0));
-    if (!problem_of(element).empty()) in.fail("at", "a place within 10000 m");
-    element.facing_deg = in.number("facing_deg", 0);
-    for (const auto& [key, value] : in.object("values").items()) element.values[key] = value.dump();
-    return element;
-}
-
-Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth) {
-    Reader in(json, place, path);
-    Item item;
-    item.id = {in.text("id")};
-    if (item.id.empty()) in.fail("id", "an id");
-    const std::string type = in.text("type");
-    item.name = in.text("name");
-    item.hidden = in.flag("hidden", false);
-    if (type == "brush") {
-        item.body = read_brush(in);
-    } else if (type == "element") {
-        item.body = read_element(in);
-    } else if (type == "group") {
-        Group group;
-        if (depth >= deepest_group)
-            in.fail("items", "groups nested at most " + std::to_string(deepest_group) + " deep");
-        const Json& members = in.list("items");
-        for (size_t i = 0; i < members.size() && in.ok(); ++i) {
-            auto member =
-                read_item(members[i], place, in.path_of("items") + "/" + std::to_string(i), depth + 1);
-            if (!member) return tl::unexpected(member.error());
-            group.items.push_back(std::move(*member));
-        }
-        item.body = std::move(group);
-    } else {
-        in.fail("type", "one of brush, element, group");
-    }
-    if (!in.ok()) return tl::unexpected(in.error());
-    item.extra = in.rest();
-    return item;
-}
-
 Json layer_json(const Layer& layer) {
     Json json;
     json["id"] = layer.id.value;
@@ -84,7 +36,7 @@ Json claim_json(const Claim& claim) {
     Json json;
     json["id"] = claim.id.value;
     if (!claim.name.empty()) json["name"] = claim.name;
-    json["kind"] = key_of(k_claims, claim.kind);
+    json["kind"] = kind_of(claim).key;
     json["from"] = claim.from.value;
     json["to"] = claim.to.value;
     add_rest(json, claim.extra);
@@ -112,7 +64,7 @@ Result<Layer> read_layer(const Json& json, const std::string& place, const std::
     }
     const Json& items = in.list("items");
     for (size_t i = 0; i < items.size(); ++i) {
-        auto item = read_item(items[i], place, in.path_of("items") + "/" + std::to_string(i), 0);
+        auto item = item_from_json(items[i], place, in.path_of("items") + "/" + std::to_string(i));
         if (!item) return tl::unexpected(item.error());
         layer.items.push_back(std::move(*item));
     }
@@ -121,13 +73,19 @@ Result<Layer> read_layer(const Json& json, const std::string& place, const std::
     return layer;
 }
 
+Claim::Kind read_claim_kind(Reader& in) {
+    std::array<Name<Claim::Kind>, claim_kinds.size()> names;
+    for (size_t i = 0; i < names.size(); ++i) names[i] = {claim_kinds[i].key, claim_kinds[i].kind};
+    return choice(in, "kind", names, "");
+}
+
 Result<Claim> read_claim(const Json& json, const std::string& place, const std::string& path) {
     Reader in(json, place, path);
     Claim claim;
     claim.id = {in.text("id")};
     if (claim.id.empty()) in.fail("id", "an id");
     claim.name = in.text("name");
-    claim.kind = choice(in, "kind", k_claims, "");
+    claim.kind = read_claim_kind(in);
     claim.from = {in.text("from")};
     claim.to = {in.text("to")};
     if (!in.ok()) return tl::unexpected(in.error());
@@ -145,7 +103,7 @@ Json end_json(const DimensionEnd& end) {
 Result<Dimension> read_dimension(const Json& json, const std::string& place, const std::string& path) {
     Reader in(json, place, path);
     Dimension out;
-    out.id = in.text("id");
+    out.id = {in.text("id")};
     for (const auto& [key, end] : {std::pair{"from", &out.from}, std::pair{"to", &out.to}}) {
         Reader own(in.object(key), place, in.path_of(key));
         end->item = {own.text("item")};
@@ -161,7 +119,7 @@ constexpr std::array k_underlay_axes{Name<int>{"x", 0}, Name<int>{"y", 1}, Name<
 Result<Underlay> read_underlay(const Json& json, const std::string& place, const std::string& path) {
     Reader in(json, place, path);
     Underlay out;
-    out.id = in.text("id");
+    out.id = {in.text("id")};
     out.file = in.text("file");
     if (out.id.empty()) in.fail("id", "an id");
     if (out.file.empty()) in.fail("file", "the name of a picture");
@@ -180,7 +138,7 @@ Result<Underlay> read_underlay(const Json& json, const std::string& place, const
 }
 
 Json underlay_json(const Underlay& underlay) {
-    Json json{{"id", underlay.id},
+    Json json{{"id", underlay.id.value},
               {"file", underlay.file},
               {"across", key_of(k_underlay_axes, underlay.axis)},
               {"at", to_json(underlay.at)},
@@ -237,36 +195,6 @@ std::optional<Error> bad_metrics(const Level& level, const std::string& place) {
 }
 
 } // namespace
-
-Json to_json(const Item& item) {
-    Json json;
-    json["id"] = item.id.value;
-    json["type"] = item.brush() ? "brush" : item.element() ? "element" : "group";
-    if (!item.name.empty()) json["name"] = item.name;
-    if (item.hidden) json["hidden"] = true;
-    if (const Brush* brush = item.brush()) json = brush_json(*brush, json);
-    if (const Element* element = item.element()) {
-        json["kind"] = element->kind;
-        json["at"] = to_json(element->at);
-        json["facing_deg"] = element->facing_deg;
-        if (!element->values.empty()) {
-            Json values = Json::object();
-            add_rest(values, element->values);
-            json["values"] = values;
-        }
-    }
-    add_rest(json, item.extra);
-    if (const Group* group = item.group()) {
-        Json members = Json::array();
-        for (const ItemPtr& member : group->items) members.push_back(to_json(*member));
-        json["items"] = members;
-    }
-    return json;
-}
-
-Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path) {
-    return read_item(json, place, path, 0);
-}
 
 Result<Level> level_from_text(const std::string& text, const std::string& place) {
     const auto json = parse_json(text, place);
@@ -349,7 +277,7 @@ std::string text_of(const Level& level) {
         json["dimensions"] = Json::array();
         for (const Dimension& one : level.dimensions)
             json["dimensions"].push_back(
-                Json{{"id", one.id}, {"from", end_json(one.from)}, {"to", end_json(one.to)}});
+                Json{{"id", one.id.value}, {"from", end_json(one.from)}, {"to", end_json(one.to)}});
     }
     if (!level.underlays.empty()) {
         json["underlays"] = Json::array();

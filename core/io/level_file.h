@@ -17,8 +17,4 @@ std::string text_of(const Level& level);
 Result<Level> load_level(const std::filesystem::path& path);
 Result<void> save_level(const Level& level, const std::filesystem::path& path);
 
-/// One item, as it stands in a file; the clipboard uses the same form.
-Json to_json(const Item& item);
-Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path);
-
 } // namespace rubble::io

@@ -4,7 +4,7 @@
 
 #include "build/solid_builder.h"
 #include "build/surface_builder.h"
-#include "io/level_file.h"
+#include "io/item_file.h"
 #include "io/recording_file.h"
 #include "level/order.h"
 
@@ -16,21 +16,24 @@ namespace {
 double tidy(double value) { return std::round(value * 1e4) / 1e4; }
 Json tidy(const Vec3& p) { return Json::array({tidy(p.x), tidy(p.y), tidy(p.z)}); }
 
-Json mend_json(const check::Mend& mend) {
+/// The keys of an item that a mend sets, with what it sets them to.
+Json set_by(const check::MendEdit& edit, const Level& level) {
+    Json set = Json::object();
+    const Item* before = find_item(level, edit.item.id);
+    const Json now = to_json(edit.item), was = before ? to_json(*before) : Json::object();
+    for (const auto& [key, value] : now.items())
+        if (!was.contains(key) || was[key] != value) set[key] = value;
+    return set;
+}
+
+Json mend_json(const check::Mend& mend, const Level& level) {
     Json json;
-    json["text"] = mend.text;
+    json["text"] = in_english(mend.says, level);
     Json edits = Json::array();
-    for (const auto& edit : mend.edits) {
+    for (const check::MendEdit& edit : mend.edits) {
         Json one;
-        one["item"] = edit.item.value;
-        if (edit.added) {
-            one["add"] = to_json(*edit.added);
-        } else {
-            Json set = Json::object();
-            if (edit.at) set["at"] = to_json(*edit.at);
-            if (edit.size) set["size"] = to_json(*edit.size);
-            one["set"] = set;
-        }
+        one["item"] = edit.item.id.value;
+        one[edit.added ? "add" : "set"] = edit.added ? to_json(edit.item) : set_by(edit, level);
         edits.push_back(one);
     }
     json["edits"] = edits;
@@ -67,7 +70,7 @@ Json check_report(const Level& level, const check::CheckResult& result) {
         Json one;
         one["id"] = claim.id.value;
         one["state"] = check::state_key(claim.state);
-        one["reason"] = claim.reason;
+        one["reason"] = in_english(claim.reason, level);
         if (claim.witness) {
             one["time_s"] = tidy(claim.time_s);
             one["witness"] = to_json(claim.witness->recording);
@@ -95,14 +98,14 @@ Json check_report(const Level& level, const check::CheckResult& result) {
         Json one;
         one["from"] = miss.from.value;
         one["to"] = miss.to.value;
-        one["limit"] = miss.limit;
-        if (miss.limit == "slope")
+        one["limit"] = check::limit_key(miss.limit);
+        if (miss.limit == check::Limit::slope)
             one["missing_deg"] = std::round(miss.missing_deg * 100) / 100;
         else
             one["missing_m"] = tidy(miss.missing_m);
-        one["text"] = miss.text;
+        one["text"] = in_english(miss.says, level);
         Json mends = Json::array();
-        for (const auto& mend : miss.mends) mends.push_back(mend_json(mend));
+        for (const auto& mend : miss.mends) mends.push_back(mend_json(mend, level));
         one["mends"] = mends;
         misses.push_back(one);
     }
@@ -110,9 +113,9 @@ Json check_report(const Level& level, const check::CheckResult& result) {
     Json findings = Json::array();
     for (const auto& finding : result.findings) {
         Json one;
-        one["rule"] = finding.rule;
+        one["rule"] = check::rule_of(finding.rule).key;
         one["severity"] = check::severity_key(finding.severity);
-        one["message"] = finding.message;
+        one["message"] = in_english(finding.says, level);
         one["at"] = tidy(finding.at);
         Json items = Json::array();
         for (const ItemId& id : finding.items) items.push_back(id.value);

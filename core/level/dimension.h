@@ -18,7 +18,7 @@ struct DimensionEnd {
 
 /// A distance that stays drawn between two places.
 struct Dimension {
-    std::string id;
+    DimensionId id;
     DimensionEnd from, to;
     bool operator==(const Dimension&) const = default;
 };

@@ -1,39 +1,27 @@
 #pragma once
 
-#include <map>
+#include <functional>
+#include <optional>
 #include <string>
 #include <variant>
-#include <vector>
 
 #include "level/brush.h"
-#include "level/item_list.h"
+#include "level/element.h"
+#include "level/extra.h"
+#include "level/group.h"
 
 namespace rubble {
 
-/// Keys of a file that this version does not know, with their values as JSON text, so that they are written
-/// back as they came.
-using Extra = std::map<std::string, std::string>;
-
-/// Anything that takes part in play: start, goal, place, note. Kinds that a newer version knows are kept.
-struct Element {
-    std::string kind;
-    Vec3 at{0};
-    double facing_deg = 0;
-    Extra values;
-    bool operator==(const Element&) const = default;
-};
-
-/// Items that are handled as one; in the order of fills and cuts they count at the group's own place.
-struct Group {
-    ItemList items;
-    bool operator==(const Group&) const;
-};
-
+/// Something that lies in a layer. A new kind is a row of `Body` and a header with what every kind answers:
+/// the functions below ask it of whatever the item is, and the compiler names the kind that has no answer.
+/// Files know kinds too (io/item_file).
 struct Item {
+    using Body = std::variant<Brush, Element, Group>;
+
     ItemId id;
     std::string name;
     bool hidden = false; ///< changes only the view
-    std::variant<Brush, Element, Group> body;
+    Body body;
     Extra extra;
 
     const Brush* brush() const { return std::get_if<Brush>(&body); }
@@ -44,6 +32,30 @@ struct Item {
     bool operator==(const Item&) const = default;
 };
 
-inline bool Group::operator==(const Group& other) const { return items == other.items; }
+/// The kind in files ("brush"), and what fresh ids of such items begin with.
+const char* type_key(const Item& item);
+const char* id_prefix(const Item& item);
+/// What it can be found by besides its name, in one line.
+std::string search_words(const Item& item);
+/// Which key of its own makes it unusable, empty when it can be kept: what it holds aside. An item that was
+/// sound as `before` is looked at only as far as it differs.
+std::string problem_of(const Item& item, const Item* before = nullptr);
+/// Box around an item, in metres; a point for elements; empty for an empty group.
+Box3 box_of(const Item& item);
+/// Where it stands and how it is turned; nothing for what only holds others.
+std::optional<Placement> placement_of(const Item& item);
+/// A place that goes along with the item, given as parts of its own size from its low corner, and the parts
+/// at which a place lies; nothing for what only holds others.
+std::optional<Vec3> place_of_part(const Item& item, const Vec3& part);
+std::optional<Vec3> part_at(const Item& item, const Vec3& place);
+/// The item elsewhere, with all it holds.
+Item transformed(const Item& item, const Transform& transform);
+/// The items it holds; null for what holds none.
+const ItemList* members_of(const Item& item);
+/// The same with others in it; for what holds none, itself.
+Item with_members(const Item& item, ItemList members);
+/// Calls `visit` for the ids of other items by which it refers to them; they may be set. Members are no
+/// references.
+void for_each_reference(Item& item, const std::function<void(ItemId&)>& visit);
 
 } // namespace rubble

@@ -16,15 +16,15 @@ uint64_t hash_of(const ItemId& id) { return std::hash<ItemId>{}(id); }
 
 bool is_or_holds(const Item& item, const ItemId& id) {
     if (item.id == id) return true;
-    const Group* group = item.group();
-    return group && group->items.place_of(id) < group->items.size();
+    const ItemList* members = members_of(item);
+    return members && members->place_of(id) < members->size();
 }
 
 /// Calls `visit` for the item and all it holds.
 template <class F> void for_all_in(const Item& item, F& visit) {
     visit(item);
-    if (const Group* group = item.group())
-        for (const ItemPtr& member : group->items) for_all_in(*member, visit);
+    if (const ItemList* members = members_of(item))
+        for (const ItemPtr& member : *members) for_all_in(*member, visit);
 }
 
 void note(FlatIndex& places, const Item& item, size_t place) {
@@ -67,7 +67,7 @@ void ItemList::count_change(size_t by) {
 }
 
 void ItemList::set(size_t i, ItemPtr item) {
-    const bool same = item->id == items_[i]->id && !item->group();
+    const bool same = item->id == items_[i]->id && !members_of(*item);
     items_.set(i, item);
     if (same || !places_) return;
     note_fresh(*item);

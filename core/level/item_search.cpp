@@ -19,51 +19,10 @@ std::string lower(std::string text) {
     return text;
 }
 
-const char* shape_word(Shape shape) {
-    switch (shape) {
-    case Shape::box:
-        return "box";
-    case Shape::ramp:
-        return "ramp";
-    case Shape::stairs:
-        return "stairs";
-    case Shape::curved_stairs:
-        return "curved stairs";
-    case Shape::cylinder:
-        return "cylinder";
-    case Shape::cone:
-        return "cone";
-    case Shape::ball:
-        return "ball";
-    case Shape::arch:
-        return "arch";
-    case Shape::pipe:
-        return "pipe bend";
-    case Shape::outline:
-        return "outline";
-    case Shape::wall_run:
-        return "wall run";
-    case Shape::body:
-        return "body";
-    case Shape::mass:
-        return "mass";
-    }
-    return "";
-}
-
 /// All that can be searched for by a word.
 std::string words_of(const Level& level, const Item& item, const Layer& layer) {
     std::string words = item.title() + " " + item.name + " " + item.id.value + " " + layer.name;
-    if (const Brush* brush = item.brush()) {
-        words += brush->effect == Effect::cut ? " brush cut " : " brush fill ";
-        words += shape_word(brush->shape);
-        words += " " + brush->material.value;
-        for (const auto& [side, material] : brush->side_materials) words += " " + material.value;
-        if (brush->shell_m > 0) words += " hollow shell";
-        if (!brush->host.empty()) words += " opening";
-    }
-    if (item.element()) words += " element " + item.element()->kind;
-    if (item.group()) words += " group";
+    words += " " + search_words(item);
     if (item.hidden || is_hidden(level, layer)) words += " hidden";
     if (is_locked(level, layer)) words += " locked";
     return lower(std::move(words));
@@ -74,14 +33,14 @@ std::optional<double> value_of(const Item& item, const std::string& name) {
     const Box3 box = box_of(item);
     if (box.empty()) return {};
     const Vec3 size = brush ? brush->size : box.high - box.low;
-    const Vec3 at = brush ? brush->place.at : item.element() ? item.element()->at : box.middle();
+    const Placement place = placement_of(item).value_or(Placement{box.middle(), 0, {}});
     if (name == "length") return size.x;
     if (name == "width") return size.y;
     if (name == "height") return size.z;
-    if (name == "x") return at.x;
-    if (name == "y") return at.y;
-    if (name == "z") return at.z;
-    if (name == "turn") return brush ? brush->place.turn_deg : 0;
+    if (name == "x") return place.at.x;
+    if (name == "y") return place.at.y;
+    if (name == "z") return place.at.z;
+    if (name == "turn") return brush ? place.turn_deg : 0;
     return {};
 }
 
@@ -126,7 +85,7 @@ std::vector<const Item*> path_to(const Level& level, const ItemId& id) {
     const ItemList& items = level.layers[size_t(layer)]->items;
     std::vector<const Item*> path{items[items.place_of(id)].get()};
     while (path.back()->id != id) {
-        const ItemList& members = path.back()->group()->items;
+        const ItemList& members = *members_of(*path.back());
         path.push_back(members[members.place_of(id)].get());
     }
     return path;

@@ -1,15 +1,6 @@
 #include "level/level.h"
 
-#include "level/brush_shape.h"
-
 namespace rubble {
-
-std::string Item::title() const {
-    if (!name.empty()) return name;
-    if (const Element* e = element()) return e->kind + " " + id.value;
-    if (group()) return "group " + id.value;
-    return (brush()->effect == Effect::cut ? "cut " : "brush ") + id.value;
-}
 
 namespace {
 
@@ -17,7 +8,7 @@ void visit_items(const ItemList& items, const Layer& layer,
                  const std::function<void(const Item&, const Layer&)>& visit) {
     for (const ItemPtr& item : items) {
         visit(*item, layer);
-        if (const Group* group = item->group()) visit_items(group->items, layer, visit);
+        if (const ItemList* members = members_of(*item)) visit_items(*members, layer, visit);
     }
 }
 
@@ -25,7 +16,7 @@ const Item* find_in(const ItemList& items, const ItemId& id) {
     const size_t place = items.place_of(id);
     if (place == items.size()) return nullptr;
     const Item& item = *items[place];
-    return item.id == id ? &item : find_in(item.group()->items, id);
+    return item.id == id ? &item : find_in(*members_of(item), id);
 }
 
 } // namespace
@@ -73,18 +64,6 @@ std::string character_name(const Project& project, const Level& level) {
     std::string name = level.character.value.empty() ? "The character" : level.character.value;
     name[0] = char(std::toupper(static_cast<unsigned char>(name[0])));
     return name;
-}
-
-Box3 box_of(const Item& item) {
-    Box3 box;
-    if (const Brush* brush = item.brush()) {
-        for (const Vec3& p : corners_of(*brush)) box.add(p);
-    } else if (const Element* element = item.element()) {
-        box.add(element->at);
-    } else if (const Group* group = item.group()) {
-        for (const ItemPtr& member : group->items) box.add(box_of(*member));
-    }
-    return box;
 }
 
 Box3 box_of(const Level& level) {

@@ -7,13 +7,13 @@
 #include <vector>
 
 #include "level/character.h"
+#include "level/claim.h"
 #include "level/dimension.h"
+#include "level/frame.h"
 #include "level/item.h"
 #include "level/underlay.h"
 
 namespace rubble {
-
-enum class Frame { space, side, plan };
 
 /// A floor of a building: how high it lies, and how much room is over it.
 struct Storey {
@@ -33,18 +33,6 @@ struct Layer {
     ItemList items;
     Extra extra;
     bool operator==(const Layer&) const = default;
-};
-
-/// An expectation stored with the level and checked after every change.
-struct Claim {
-    enum class Kind { reaches, not_reaches, returns };
-    ClaimId id;
-    std::string name;
-    Kind kind = Kind::reaches;
-    ItemId from;
-    ItemId to;
-    Extra extra;
-    bool operator==(const Claim&) const = default;
 };
 
 /// Metrics that a level changes for a character, by their keys in files.
@@ -90,7 +78,6 @@ struct NamedCharacter {
     bool operator==(const NamedCharacter&) const = default;
 };
 
-/// What all levels of a project agree on.
 /// What a team has agreed on for all its levels (metres).
 struct Measures {
     double wall_m = 0.25;    ///< thickness of walls
@@ -101,6 +88,7 @@ struct Measures {
     bool operator==(const Measures&) const = default;
 };
 
+/// What all levels of a project agree on.
 struct Project {
     std::string name;
     double grid_m = 0.5;
@@ -129,8 +117,7 @@ const NamedCharacter* find_character(const Project& project, const CharacterId& 
 Character character_of(const Project& project, const Level& level);
 std::string character_name(const Project& project, const Level& level);
 
-/// Box around an item, in metres; a point for elements; empty for an empty group.
-Box3 box_of(const Item& item);
+/// Box around all items, in metres.
 Box3 box_of(const Level& level);
 
 /// A level to begin with: a 16 × 16 m floor whose top is at height 0 and a start.

@@ -1,50 +1,23 @@
 #include "level/limits.h"
 
-#include <cmath>
 #include <unordered_set>
-
-#include "level/brush_shape.h"
 
 namespace rubble {
 
 namespace {
 
-/// What only differs in its place needs no look at its body.
-std::string problem_of_change(const Brush& brush, const Brush* before) {
-    if (before) {
-        Brush there = brush;
-        there.place = before->place;
-        if (there == *before) {
-            Brush plain; // whose size is sound
-            plain.place = brush.place;
-            return problem_of(plain);
-        }
-    }
-    return problem_of(brush);
-}
-
 std::optional<Unkept> unkept(const Level& before, const Item& item, int depth) {
     const Item* old = find_item(before, item.id);
-    if (const Brush* brush = item.brush())
-        if (const std::string key = problem_of_change(*brush, old ? old->brush() : nullptr); !key.empty())
-            return Unkept{item.id, key};
-    if (const Element* element = item.element())
-        if (const std::string key = problem_of(*element); !key.empty()) return Unkept{item.id, key};
-    const Group* group = item.group();
-    if (!group) return {};
+    if (const std::string key = problem_of(item, old); !key.empty()) return Unkept{item.id, key};
+    const ItemList* members = members_of(item);
+    if (!members) return {};
     if (depth >= deepest_group) return Unkept{item.id, "items"};
-    for (const ItemPtr& member : group->items)
+    for (const ItemPtr& member : *members)
         if (auto found = unkept(before, *member, depth + 1)) return found;
     return {};
 }
 
 } // namespace
-
-std::string problem_of(const Element& element) {
-    for (int axis = 0; axis < 3; ++axis)
-        if (!(std::abs(element.at[axis]) <= geometry::farthest_m)) return "at";
-    return {};
-}
 
 std::optional<Unkept> unkept_item(const Level& before, const Level& after) {
     for (size_t l = 0; l < after.layers.size(); ++l) {

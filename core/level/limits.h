@@ -6,12 +6,6 @@
 
 namespace rubble {
 
-/// Groups lie within each other at most this deep.
-inline constexpr int deepest_group = 60;
-
-/// What makes an element unusable ("at"); empty when it can be kept.
-std::string problem_of(const Element& element);
-
 /// Why the items of `after` that `before` does not have in the same way could not be written and read again:
 /// which item, and which of its keys. A level whose items all come from files or from levels that passed has
 /// none.

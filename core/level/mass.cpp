@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <numeric>
 
+#include "level/mass_columns.h"
+
 namespace rubble {
 
 namespace {
@@ -149,6 +151,25 @@ MassGrid MassEditor::finished() {
     }
     changed_.clear();
     return grid_;
+}
+
+MassGrid mirrored(const MassGrid& grid, int axis) {
+    MassEditor out(MassGrid{grid.cell_m, {}});
+    for_each_column(grid, [&](int x, int y, const CellColumn& column) {
+        const int mx = axis == 0 ? -1 - x : x, my = axis == 1 ? -1 - y : y;
+        for (const CellRun& run : column) {
+            Cell cell = run.cell;
+            if (cell.form) {
+                const auto form = with_planes(*cell.form, [&](CellPlane p) {
+                    (axis == 0 ? p.a : p.b) *= -1;
+                    return std::optional(p);
+                });
+                cell.form = std::make_shared<const CellForm>(*form);
+            }
+            out.set(mx, my, run.low, run.high, cell);
+        }
+    });
+    return out.finished();
 }
 
 } // namespace rubble

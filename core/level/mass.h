@@ -112,6 +112,9 @@ private:
     std::map<std::array<int, 2>, MassChunk> changed_;
 };
 
+/// The mirror image in the plane across the first (0) or second (1) axis through the origin.
+MassGrid mirrored(const MassGrid& grid, int axis);
+
 /// A convex part of a mass: a box of cells behind planes.
 struct MassPart {
     CellBox box;

@@ -16,7 +16,7 @@ void collect(const ItemList& items, int layer, bool in_group, std::vector<Ordere
             for (size_t i = first; i + 1 < out.size(); ++i)
                 if (out[i].brush->effect == Effect::fill) out[i].group_cuts.push_back(brush);
         }
-        if (const Group* group = item->group()) collect(group->items, layer, true, out);
+        if (const ItemList* members = members_of(*item)) collect(*members, layer, true, out);
     }
 }
 
@@ -28,8 +28,8 @@ bool compare(const ItemList& before, const ItemList& after, std::vector<const It
         if (before[i].is(after[i])) continue;
         const Item &old = *before[i], &now = *after[i];
         if (old.body.index() != now.body.index()) return false;
-        if (const Group* group = now.group()) {
-            if (!compare(old.group()->items, group->items, changed)) return false;
+        if (const ItemList* members = members_of(now)) {
+            if (!compare(*members_of(old), *members, changed)) return false;
         } else if (now.brush()) {
             if (old.id != now.id) return false;
             changed.push_back(&now);
@@ -55,12 +55,17 @@ std::vector<OrderedBrush> ordered_brushes(const Level& level) {
     return out;
 }
 
-std::vector<const Item*> elements_of(const Level& level, const std::string& kind) {
+std::vector<const Item*> elements_of(const Level& level) {
     std::vector<const Item*> out;
     for_each_item(level, [&](const Item& item, const Layer&) {
-        if (const Element* element = item.element(); element && (kind.empty() || element->kind == kind))
-            out.push_back(&item);
+        if (item.element()) out.push_back(&item);
     });
+    return out;
+}
+
+std::vector<const Item*> elements_of(const Level& level, Role role) {
+    std::vector<const Item*> out = elements_of(level);
+    std::erase_if(out, [&](const Item* item) { return role_of(*item->element()) != role; });
     return out;
 }
 
@@ -70,7 +75,7 @@ std::vector<const Item*> seen_elements_of(const Level& level) {
         for (const ItemPtr& item : items) {
             if (item->hidden) continue;
             if (item->element()) out.push_back(item.get());
-            if (const Group* group = item->group()) look(group->items);
+            if (const ItemList* members = members_of(*item)) look(*members);
         }
     };
     for (const auto& layer : level.layers)

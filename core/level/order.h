@@ -3,6 +3,7 @@
 #include <optional>
 #include <vector>
 
+#include "level/element_kinds.h"
 #include "level/level.h"
 
 namespace rubble {
@@ -25,8 +26,9 @@ std::vector<OrderedBrush> ordered_brushes(const Level& level);
 std::optional<std::vector<const Item*>> brushes_changed_in_place(const std::vector<Shared<Layer>>& before,
                                                                  const std::vector<Shared<Layer>>& after);
 
-/// All elements of a level, or those of one kind.
-std::vector<const Item*> elements_of(const Level& level, const std::string& kind = {});
+/// All elements of a level, and those that have one role.
+std::vector<const Item*> elements_of(const Level& level);
+std::vector<const Item*> elements_of(const Level& level, Role role);
 
 /// Those that are seen: not hidden themselves, nor with a group or a layer that holds them.
 std::vector<const Item*> seen_elements_of(const Level& level);

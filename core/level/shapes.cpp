@@ -492,8 +492,9 @@ BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
 
 namespace {
 
-/// For each face three corners of all the faces that lie in one plane with it, so that they name one plane: with
-/// planes of their own, a rounding apart where a brush is turned, the rim of an opening would leave a film across it.
+/// For each face three corners of all the faces that lie in one plane with it, so that they name one plane:
+/// with planes of their own, a rounding apart where a brush is turned, the rim of an opening would leave a
+/// film across it.
 std::vector<std::array<int, 3>> corners_of_planes(const BodyMaker& maker, const FaceMesh& mesh) {
     constexpr double k_one_way = 1e-12, k_one_plane_m = 1e-7;
     struct Group {

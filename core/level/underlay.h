@@ -10,7 +10,7 @@ namespace rubble {
 /// A picture, such as a sketch or a plan, that is laid under the level to be built over. It is never
 /// exported.
 struct Underlay {
-    std::string id;
+    UnderlayId id;
     std::string file; ///< beside the level's own file, or with its whole path
     Vec3 at{0};       ///< its middle
     int axis =

@@ -69,7 +69,7 @@ ConvexArea Column::between(double above, double below) const {
     return limited(limited(area, top, above, 1), bottom, below, -1);
 }
 
-std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
+std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source) {
     struct Lid {
         HeightPlane height;
         ConvexArea area;
@@ -95,7 +95,7 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush) {
                                                 : geometry::common(top.area, bottom.area);
             if (column.area.empty()) continue;
             column.top = top.height, column.bottom = bottom.height;
-            column.brush = brush;
+            column.source = source;
             column.steep = glm::length(top.height.slope);
             column.slope_deg = degrees(std::atan(column.steep));
             column.low = std::numeric_limits<double>::infinity(), column.high = -column.low;

@@ -28,7 +28,7 @@ struct Column {
     HeightPlane top, bottom;
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
-    int brush = 0; ///< index into the solid's brushes
+    int source = 0; ///< index into the world's sources
     /// The columns of the same convex cell, one after the other in a World.
     struct Cell {
         int first = 0, count = 0;
@@ -49,6 +49,6 @@ struct Column {
 };
 
 /// The columns of a convex cell, one for each pair of a face that looks up and one that looks down.
-std::vector<Column> columns_of(const geometry::ConvexCell& cell, int brush);
+std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source);
 
 } // namespace rubble::motion

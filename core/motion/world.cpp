@@ -1,5 +1,6 @@
 #include "motion/world.h"
 
+#include "base/ensure.h"
 #include "base/tolerance.h"
 
 namespace rubble::motion {
@@ -34,22 +35,30 @@ double World::slope_led_to(const Column& riser) const {
     return gentlest;
 }
 
-World world_of(const build::Solid& solid) {
-    std::vector<Column> columns;
-    std::vector<World::Source> sources;
-    for (int b = 0; b < int(solid.brushes.size()); ++b) {
-        const int first = int(columns.size());
-        for_each_matter(*solid.brushes[size_t(b)], [&](const geometry::ConvexCell& cell) {
-            std::vector<Column> parts = columns_of(cell, b);
-            const Column::Cell all{int(columns.size()), int(parts.size())};
-            for (Column& part : parts) {
-                part.cell = all;
-                columns.push_back(std::move(part));
-            }
-        });
-        sources.push_back({solid.brushes[size_t(b)]->item, first, int(columns.size()) - first});
+void WorldMaker::begin(SourceId id, MatterTags tags) {
+    sources_.push_back({std::move(id), int(columns_.size()), 0, tags});
+}
+
+void WorldMaker::add(const geometry::ConvexCell& cell) {
+    RUBBLE_ENSURE(!sources_.empty(), return );
+    std::vector<Column> parts = columns_of(cell, int(sources_.size()) - 1);
+    const Column::Cell all{int(columns_.size()), int(parts.size())};
+    for (Column& part : parts) {
+        part.cell = all;
+        columns_.push_back(std::move(part));
     }
-    return World(std::move(columns), std::move(sources));
+    sources_.back().count += all.count;
+}
+
+World WorldMaker::finished() { return World(std::move(columns_), std::move(sources_)); }
+
+World world_of(const build::Solid& solid) {
+    WorldMaker maker;
+    for (const auto& brush : solid.brushes) {
+        maker.begin({brush->item, 0});
+        for_each_matter(*brush, [&](const geometry::ConvexCell& cell) { maker.add(cell); });
+    }
+    return maker.finished();
 }
 
 double overlap_m(const World& world, const Body& body) {

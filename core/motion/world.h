@@ -5,16 +5,18 @@
 #include "build/solid.h"
 #include "geometry/box_grid.h"
 #include "motion/column.h"
+#include "motion/matter.h"
 
 namespace rubble::motion {
 
 /// All matter that the character can meet, in columns, found through a uniform grid in plan.
 class World {
 public:
-    /// The columns that one brush brings, one after the other.
+    /// The columns that one source brings, one after the other.
     struct Source {
-        ItemId item;
+        SourceId id;
         int first = 0, count = 0;
+        MatterTags tags = {};
     };
 
     World() = default;
@@ -22,6 +24,8 @@ public:
 
     const std::vector<Column>& columns() const { return columns_; }
     const std::vector<Source>& sources() const { return sources_; }
+    /// Where a column comes from.
+    const Source& source_of(const Column& column) const { return sources_[size_t(column.source)]; }
     double lowest() const { return lowest_; }
 
     /// Calls `visit(index)` once for every column whose box in plan touches `area`.
@@ -36,6 +40,21 @@ private:
     double lowest_ = 0;
 };
 
+/// Puts a world together from the convex cells of whatever brings matter.
+class WorldMaker {
+public:
+    /// What is added from now on comes from this source.
+    void begin(SourceId id, MatterTags tags = {});
+    void add(const geometry::ConvexCell& cell);
+    /// The world of all that was added, which is taken out.
+    World finished();
+
+private:
+    std::vector<Column> columns_;
+    std::vector<World::Source> sources_;
+};
+
+/// The matter of brushes alone; their sources stand in the order of the solid's.
 World world_of(const build::Solid& solid);
 
 /// The body of a character as it stands or crouches: the middle of its bottom, its radius and height.

@@ -7,9 +7,9 @@ namespace rubble::motion {
 
 namespace {
 
-/// Whether a brush brings the same columns; its index among the brushes says nothing about them.
+/// Whether a source brings the same columns, of the same kind; its index says nothing about them.
 bool same_columns(const World& a, const World::Source& from_a, const World& b, const World::Source& from_b) {
-    if (from_a.count != from_b.count) return false;
+    if (from_a.count != from_b.count || from_a.tags != from_b.tags) return false;
     for (int k = 0; k < from_a.count; ++k) {
         const Column &p = a.columns()[size_t(from_a.first + k)], &q = b.columns()[size_t(from_b.first + k)];
         if (p.top != q.top || p.bottom != q.bottom || p.area != q.area) return false;
@@ -32,8 +32,8 @@ bool WorldChange::touches(const Box2& area) const {
 WorldChange change_between(const World& before, const World& now) {
     // How deep one may fall depends on the lowest matter of all.
     if (before.lowest() != now.lowest()) return all_new(now);
-    std::unordered_map<ItemId, size_t> known;
-    for (size_t i = 0; i < before.sources().size(); ++i) known[before.sources()[i].item] = i;
+    std::unordered_map<SourceId, size_t> known;
+    for (size_t i = 0; i < before.sources().size(); ++i) known[before.sources()[i].id] = i;
 
     WorldChange change;
     change.before.assign(now.columns().size(), -1);
@@ -44,7 +44,7 @@ WorldChange change_between(const World& before, const World& now) {
     };
     int last = -1;
     for (const World::Source& source : now.sources()) {
-        const auto same = known.find(source.item);
+        const auto same = known.find(source.id);
         if (same == known.end() || !same_columns(before, before.sources()[same->second], now, source)) {
             add_places(now, source);
             continue;

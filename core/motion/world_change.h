@@ -13,7 +13,7 @@ struct WorldChange {
     bool touches(const Box2& area) const;
 };
 
-/// A brush that brings the same columns to both worlds did not change for the character.
+/// A source that brings the same columns to both worlds did not change for the character.
 WorldChange change_between(const World& before, const World& now);
 
 } // namespace rubble::motion

@@ -236,7 +236,7 @@ private slots:
         drag(Vec3(1, 2, 0), Vec3(1, 2, 0));
         QVERIFY(!plan().camera().slice);
         drag(Vec3(-5, 2, 0), Vec3(-1, 2.5, 0));
-        QVERIFY(plan().camera().slice && plan().camera().kind == Camera::Kind::side);
+        QVERIFY(plan().camera().slice && plan().camera().kind == Camera::Kind::right);
         QVERIFY(std::abs(plan().camera().slice->to - plan().camera().slice->from - 4.02) < 1e-6);
         QCoreApplication::processEvents();
         keep_picture("slice");

@@ -76,8 +76,8 @@ private slots:
         QTRY_COMPARE_WITH_TIMEOUT(session().project().module_m, 9.0, 5000);
     }
 
-    /// Of several files any may fail: what was saved before it is whole, nothing is forgotten, and saving again
-    /// once there is room writes all.
+    /// Of several files any may fail: what was saved before it is whole, nothing is forgotten, and saving
+    /// again once there is room writes all.
     void whichever_file_cannot_be_written_nothing_is_lost() {
         const QString folder = project();
         const QStringList files{level_file("dock"), level_file("roof"), folder + "/project.json"};
@@ -106,6 +106,7 @@ private slots:
             });
             answers.start(20);
             QTest::qWait(300);
+            take_focus(); // the dialogs had it
             key(Qt::Key_S, Qt::ControlModifier);
             QVERIFY2(told, qPrintable(failing));
             QVERIFY(!session().saved());

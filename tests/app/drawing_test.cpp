@@ -6,7 +6,7 @@
 #include <QToolButton>
 
 #include "build/surface.h"
-#include "io/gltf_export.h"
+#include "io/export_formats.h"
 #include "io/level_file.h"
 #include "io/text_file.h"
 #include "level/brush_shape.h"

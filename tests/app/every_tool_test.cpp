@@ -62,7 +62,7 @@ class EveryToolTest : public WindowDriver {
         with(view(), "space");
         window_->show_plan(true);
         const std::pair<Camera::Kind, const char*> kinds[] = {
-            {Camera::Kind::plan, "plan"}, {Camera::Kind::front, "front"}, {Camera::Kind::side, "side"}};
+            {Camera::Kind::above, "plan"}, {Camera::Kind::front, "front"}, {Camera::Kind::right, "side"}};
         for (const auto& [kind, name] : kinds) {
             plan().set_kind(kind);
             plan().frame_all();
@@ -200,8 +200,7 @@ private slots:
         std::set<QKeySequence> keys;
         for (const auto& command : window_->commands().all()) keys.insert(command.standard);
         // What stands in bold and reads as a key is one: a letter, a digit, or something with Ctrl or Shift.
-        static const QRegularExpression bold(
-            R"(\*\*((?:Ctrl\+|Shift\+)*(?:[A-Z0-9]|Up|Down|Home))\*\*)");
+        static const QRegularExpression bold(R"(\*\*((?:Ctrl\+|Shift\+)*(?:[A-Z0-9]|Up|Down|Home))\*\*)");
         int found = 0;
         for (auto it = bold.globalMatch(text); it.hasNext(); ++found) {
             const QString key = it.next().captured(1);

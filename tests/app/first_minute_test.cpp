@@ -10,8 +10,8 @@
 using namespace rubble;
 using namespace rubble::app;
 
-/// What somebody meets in the first minute: the views lie where they show most, one walks from what one points
-/// at, looks round inside rooms, and the first claim is one press away.
+/// What somebody meets in the first minute: the views lie where they show most, one walks from what one
+/// points at, looks round inside rooms, and the first claim is one press away.
 class FirstMinuteTest : public WindowDriver {
     Q_OBJECT
 
@@ -33,9 +33,9 @@ class FirstMinuteTest : public WindowDriver {
         QTest::mouseMove(window_->windowHandle(), view().mapTo(window_.get(), in_view));
         QCoreApplication::processEvents();
     }
-    ItemId start() { return elements_of(session().level(), "start")[0]->id; }
+    ItemId start() { return elements_of(session().level(), Role::start)[0]->id; }
     void put_start_at(const Vec3& at) {
-        Item item = *elements_of(session().level(), "start")[0];
+        Item item = *elements_of(session().level(), Role::start)[0];
         Element element = *item.element();
         element.at = at;
         item.body = element;
@@ -104,7 +104,7 @@ private slots:
         key(Qt::Key_G);
         QVERIFY(view().walking());
         QVERIFY(glm::length(view().walker()->state().at -
-                            elements_of(session().level(), "start")[0]->element()->at) < 0.1);
+                            elements_of(session().level(), Role::start)[0]->element()->at) < 0.1);
         bool said = false;
         for (QLabel* label : window_->findChildren<QLabel*>())
             said = said || label->text().contains("The walk begins at the start");
@@ -113,7 +113,7 @@ private slots:
     }
 
     void one_walks_on_what_was_built_last_though_the_check_is_not_through() {
-        const Vec3 at = elements_of(session().level(), "start")[0]->element()->at;
+        const Vec3 at = elements_of(session().level(), Role::start)[0]->element()->at;
         Brush block;
         block.place.at = at;
         block.size = {2, 2, 1};
@@ -138,7 +138,7 @@ private slots:
         QVERIFY(!offers()); // there is no goal yet
         Element goal;
         goal.kind = "goal";
-        goal.at = elements_of(session().level(), "start")[0]->element()->at + Vec3(2, 0, 0);
+        goal.at = elements_of(session().level(), Role::start)[0]->element()->at + Vec3(2, 0, 0);
         session().apply(edit::with_item(session().level(), 0, {{"goal1"}, {}, false, goal, {}}), "Goal");
         settle();
         QVERIFY(offers());

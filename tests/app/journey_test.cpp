@@ -139,8 +139,8 @@ private slots:
         take_tool("Goal");
         click(k_goal);
         take_tool("Select");
-        QCOMPARE(elements_of(session().level(), "goal").size(), size_t(1));
-        const Vec3 start = elements_of(session().level(), "start")[0]->element()->at;
+        QCOMPARE(elements_of(session().level(), Role::goal).size(), size_t(1));
+        const Vec3 start = elements_of(session().level(), Role::start)[0]->element()->at;
         session().select({});
         click(start);
         click(k_goal, Qt::ShiftModifier);
@@ -161,7 +161,8 @@ private slots:
         settle();
         const auto& failed = session().built().check->claims[0];
         QVERIFY(failed.state == check::ClaimState::fails);
-        QVERIFY2(failed.reason.find("too wide") != std::string::npos, failed.reason.c_str());
+        const std::string reason = in_english(failed.reason, session().level());
+        QVERIFY2(reason.find("too wide") != std::string::npos, reason.c_str());
         view().setFocus();
         undo();
         settle();

@@ -36,7 +36,7 @@ private slots:
         test::Random random(5101);
         for (int i = 0; i < 200; ++i) {
             Camera camera;
-            camera.kind = random.chance(0.5) ? Camera::Kind::space : Camera::Kind::plan;
+            camera.kind = random.chance(0.5) ? Camera::Kind::free : Camera::Kind::above;
             camera.target = {random.between(-20, 20), random.between(-20, 20), random.between(0, 5)};
             camera.heading_deg = random.between(-180, 180), camera.tilt_deg = random.between(-30, 80),
             camera.distance_m = random.between(3, 60);

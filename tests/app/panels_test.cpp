@@ -335,7 +335,7 @@ private slots:
         PanelDesk near(banks(2)), far(banks(9));
         for (PanelDesk* desk : {&near, &far}) {
             Facts facts(desk->session);
-            desk->session.select({elements_of(desk->session.level(), "goal")[0]->id});
+            desk->session.select({elements_of(desk->session.level(), Role::goal)[0]->id});
             QVERIFY(says(facts, desk == &near ? "gets there in" : "does not get there"));
         }
     }

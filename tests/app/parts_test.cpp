@@ -141,7 +141,7 @@ private slots:
             const Vec3 low(random.between(-30, 0), random.between(-30, 0), random.between(-3, 0));
             const Box3 box{low,
                            low + Vec3(random.between(8, 60), random.between(8, 60), random.between(1, 12))};
-            Camera camera = random_camera(random, Camera::Kind::space);
+            Camera camera = random_camera(random, Camera::Kind::free);
             camera.tilt_deg = random.between(20, 60); // as one looks at a whole level
             const Camera filled = camera.filling({box});
             QRectF seen;

@@ -20,7 +20,7 @@ struct PathDesk {
     Session session;
     Camera camera;
 
-    explicit PathDesk(Camera::Kind kind = Camera::Kind::space) {
+    explicit PathDesk(Camera::Kind kind = Camera::Kind::free) {
         session.start_new();
         camera.kind = kind;
         camera.size = {1000, 700};
@@ -135,7 +135,7 @@ private slots:
     }
 
     void a_dragged_press_bends_an_arc() {
-        PathDesk desk(Camera::Kind::plan);
+        PathDesk desk(Camera::Kind::above);
         PathTool tool(desk.session, Shape::outline);
         desk.click(tool, {2, 0, 0});
         tool.move(desk.at({-2, 0, 0}));

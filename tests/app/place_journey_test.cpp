@@ -154,7 +154,7 @@ private slots:
         key(Qt::Key_Q);
 
         // In through the door, from the foot of the hillside.
-        session().select({elements_of(session().level(), "start")[0]->id});
+        session().select({elements_of(session().level(), Role::start)[0]->id});
         enter("x", "1.5");
         enter("y", "-6");
         enter("Facing", "90");

@@ -4,6 +4,7 @@
 #include <QMessageBox>
 #include <QRandomGenerator>
 
+#include "io/item_file.h"
 #include "io/level_file.h"
 #include "level/level.h"
 #include "test_program.h"
@@ -167,13 +168,24 @@ class RandomHandTest : public WindowDriver {
         if (view().isVisible()) paint(view());
         if (!QApplication::activeWindow()) QApplication::setActiveWindow(window_.get());
     }
+    /// The first item that differs, as it was made and as it was read.
+    static QByteArray difference(const Level& made, const Level& read) {
+        QByteArray out;
+        for_each_item(made, [&](const Item& item, const Layer&) {
+            const Item* other = find_item(read, item.id);
+            if (out.isEmpty() && !members_of(item) && (!other || !(*other == item)))
+                out = QByteArray::fromStdString("\n" + io::to_json(item).dump() + "\n" +
+                                                (other ? io::to_json(*other).dump() : "nothing"));
+        });
+        return out;
+    }
     void verify_kept(const QByteArray& about) {
         if (view().walking()) QTest::keyClick(&view(), Qt::Key_Escape);
         window_->use_tool("select");
         const Level made = session().stored_level();
         const auto read = io::level_from_text(io::text_of(made), "level");
         QVERIFY2(read, about + (read ? "" : read.error().text().c_str()));
-        QVERIFY2(*read == made, about + ": it is not opened as it was saved");
+        QVERIFY2(*read == made, about + ": it is not opened as it was saved" + difference(made, *read));
         const QString project = QString::fromStdString(io::text_of(session().project()));
         QVERIFY2(io::project_from_text(project.toStdString(), "project"), about);
         while (!session().undo_text().isEmpty()) session().undo();

@@ -287,9 +287,9 @@ private slots:
         drag(plan(), at(plan(), inside), at(plan(), inside + Vec3(2, 0, 1)));
         QCOMPARE(selected().place.at, Vec3(-1.5, -3.5, 1));
         key(Qt::Key_E, Qt::ShiftModifier);
-        QCOMPARE(plan().camera().kind, Camera::Kind::side);
+        QCOMPARE(plan().camera().kind, Camera::Kind::right);
         key(Qt::Key_P, Qt::ShiftModifier);
-        QCOMPARE(plan().camera().kind, Camera::Kind::plan);
+        QCOMPARE(plan().camera().kind, Camera::Kind::above);
         key(Qt::Key_P, Qt::ShiftModifier);
         QVERIFY(!plan().isVisible());
     }

@@ -293,7 +293,7 @@ private slots:
             QCOMPARE(find_tool(QString::fromLatin1(tool.id)), &tool);
             if (tool.shape) QCOMPARE(tool_of_shape(*tool.shape), &tool);
             shapes += tool.shape.has_value();
-            if (tool.key) keys.insert(tool.key), ++with_key;
+            if (!(tool.key == k_no_key)) keys.insert(tool.key.toCombined()), ++with_key;
         }
         QCOMPARE(ids.size(), all_tools().size());
         QCOMPARE(commands.size(), all_tools().size());

@@ -31,7 +31,7 @@ private slots:
         QCOMPARE(selected().shape, Shape::outline);
         QCOMPARE(selected().points.size(), size_t(6));
         place_goal({4.5, 4, 2});
-        QCOMPARE(elements_of(session().level(), "goal")[0]->element()->at.z, 2.0);
+        QCOMPARE(elements_of(session().level(), Role::goal)[0]->element()->at.z, 2.0);
         QVERIFY(goal_reached() == check::Reached::no);
 
         key(Qt::Key_I, Qt::NoModifier);

@@ -342,7 +342,7 @@ private slots:
         PlaceTool tool(desk.session, "goal");
         tool.move(desk.at({0.1, 0.1, 1}));
         tool.press(desk.at({0.1, 0.1, 1}));
-        const auto goals = elements_of(desk.session.level(), "goal");
+        const auto goals = elements_of(desk.session.level(), Role::goal);
         QCOMPARE(goals.size(), size_t(1));
         QVERIFY(glm::length(goals[0]->element()->at - Vec3(0, 0, 1)) < 1e-9);
         QCOMPARE(desk.session.selection(), std::vector<ItemId>{goals[0]->id});

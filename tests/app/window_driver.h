@@ -167,7 +167,7 @@ protected:
         return session().selection().at(0);
     }
     check::Reached goal_reached() {
-        const ItemId goal = elements_of(session().level(), "goal")[0]->id;
+        const ItemId goal = elements_of(session().level(), Role::goal)[0]->id;
         for (const auto& place : session().built().check->places)
             if (place.item == goal) return place.reached;
         return check::Reached::undecided;

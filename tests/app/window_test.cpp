@@ -28,7 +28,7 @@ class WindowTest : public WindowDriver {
 private slots:
     void a_new_level_has_a_floor_and_a_start() {
         QCOMPARE(ordered_brushes(session().level()).size(), size_t(1));
-        QCOMPARE(elements_of(session().level(), "start").size(), size_t(1));
+        QCOMPARE(elements_of(session().level(), Role::start).size(), size_t(1));
         QVERIFY(session().built().check->places[0].reached == check::Reached::yes);
     }
 
@@ -131,9 +131,9 @@ private slots:
         move_to({4, 0, 0});
         QTest::mouseClick(&view(), Qt::LeftButton, {}, at({4, 0, 0}));
         window_->use_tool("select");
-        QCOMPARE(elements_of(session().level(), "goal").size(), size_t(1));
+        QCOMPARE(elements_of(session().level(), Role::goal).size(), size_t(1));
         const ItemId goal = session().selection()[0];
-        session().select({elements_of(session().level(), "start")[0]->id, goal});
+        session().select({elements_of(session().level(), Role::start)[0]->id, goal});
         press("Start reaches");
         settle();
         QCOMPARE(session().built().check->claims.size(), size_t(1));
@@ -158,7 +158,7 @@ private slots:
         QTest::keyClick(&view(), Qt::Key_Escape);
         QVERIFY(!view().walking());
         QCOMPARE(view().camera().target, target);
-        QCOMPARE(elements_of(session().level(), "note").size(), size_t(1));
+        QCOMPARE(elements_of(session().level(), Role::note).size(), size_t(1));
     }
 
     void what_is_saved_is_what_is_opened() {
@@ -191,7 +191,7 @@ private slots:
         key(Qt::Key_F3);
         window_->use_tool("place goal");
         click(on_wall);
-        const Vec3 goal = elements_of(session().level(), "goal")[0]->element()->at;
+        const Vec3 goal = elements_of(session().level(), Role::goal)[0]->element()->at;
         QVERIFY2(std::abs(goal.z) < 1e-6, qPrintable(QString::number(goal.z)));
         const double before = glm::dot(goal - on_wall, outward);
         QVERIFY2(before > 0.3 && before < 0.4, qPrintable(QString::number(before)));
@@ -356,7 +356,7 @@ private slots:
         // A check that is wrong about the start, where the walk begins and ends.
         Built built = session().built();
         auto wrong = std::make_shared<check::CheckResult>(*built.check);
-        const Item* start = elements_of(session().level(), "start").at(0);
+        const Item* start = elements_of(session().level(), Role::start).at(0);
         for (check::Place& place : wrong->places)
             if (place.item == start->id) place.reached = check::Reached::no;
         built.check = wrong;

@@ -38,7 +38,8 @@ private slots:
         const check::CheckResult result = check::check_level(loaded.project, loaded.level);
         const Claim& claim = loaded.level.claims.at(0);
         QCOMPARE(claim.kind, Claim::Kind::reaches);
-        QVERIFY2(result.claims[0].state == check::ClaimState::holds, result.claims[0].reason.c_str());
+        QVERIFY2(result.claims[0].state == check::ClaimState::holds,
+                 in_english(result.claims[0].reason, loaded.level).c_str());
         const Character c = character_of(loaded.project, loaded.level);
         const auto end = motion::replayed(*result.world, c, result.claims[0].witness->recording);
         QVERIFY(check::has_thing(end, c, find_item(loaded.level, claim.to)->element()->at));

@@ -20,7 +20,7 @@ LevelMaker clean() {
 
 bool found(const LevelMaker& maker, const std::string& rule) {
     for (const Finding& finding : check_level({}, maker.level()).findings)
-        if (finding.rule == rule) return !finding.message.empty();
+        if (rule_of(finding.rule).key == rule) return !finding.says.empty();
     return false;
 }
 
@@ -151,11 +151,34 @@ private slots:
         maker.box({6, 0, 0}, {2, 2, 1.004});
         const CheckResult result = check_level({}, maker.level());
         const auto sliver = std::find_if(result.findings.begin(), result.findings.end(),
-                                         [](const Finding& f) { return f.rule == "build.sliver"; });
+                                         [](const Finding& f) { return f.rule == RuleId::build_sliver; });
         QVERIFY(sliver != result.findings.end());
         QCOMPARE(sliver->items.size(), size_t(2));
-        QVERIFY(sliver->message.find("4.0 mm") != std::string::npos);
+        QVERIFY(in_english(sliver->says, maker.level()).find("4.0 mm") != std::string::npos);
         QVERIFY(std::abs(sliver->at.x - 5) < 0.01 && std::abs(sliver->at.z - 1.002) < 0.001);
+    }
+
+    void every_rule_has_a_key_of_its_own_and_a_page_in_the_guide() {
+        QFile file(RUBBLE_SOURCE_DIR "/docs/guide.md");
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        const QString guide = QString::fromUtf8(file.readAll());
+        std::set<std::string> keys;
+        for (const Rule& rule : rules()) {
+            QVERIFY2(keys.insert(rule.key).second, rule.key);
+            QVERIFY2(guide.contains(QStringLiteral("\n## %1 (").arg(rule.guide)), rule.key);
+            QCOMPARE(rule_of(rule.id).key, rule.key);
+        }
+    }
+
+    void sentences_are_made_of_numbers_and_names() {
+        LevelMaker maker = clean();
+        const ItemId box = maker.box({4, 0, 0}, {2, 2, 1});
+        const Sentences says{
+            {"%2 is %1 wide, %3 steep: %4.", {Metres{1.234}, box, Degrees{45.06}, Term{"fair"}}},
+            {"%1 and 100 %.", {std::string("%1")}}};
+        QCOMPARE(in_english(says, maker.level()),
+                 "brush " + box.value + " is 1.23 m wide, 45.1° steep: fair. %1 and 100 %.");
+        QCOMPARE(in_english(Word(ItemId{"gone"}), maker.level()), std::string("gone"));
     }
 };
 

@@ -18,14 +18,16 @@ void misses_and_mends(const Level& level, const char* limit, double missing, siz
     QVERIFY2(result.claims[0].state == ClaimState::fails, limit);
     QVERIFY2(!result.near_misses.empty(), limit);
     const NearMiss& miss = result.near_misses[0];
-    QCOMPARE(miss.limit, std::string(limit));
-    const double found = miss.limit == "slope" ? miss.missing_deg : miss.missing_m;
+    QCOMPARE(std::string(limit_key(miss.limit)), std::string(limit));
+    const double found = miss.limit == Limit::slope ? miss.missing_deg : miss.missing_m;
     QVERIFY2(std::abs(found - missing) < 0.03 + 0.02 * missing,
              qPrintable(QString("%1 missing, expected %2").arg(found).arg(missing)));
     QVERIFY2(miss.mends.size() >= least_mends, qPrintable(QString("%1 mends").arg(miss.mends.size())));
     for (const Mend& mend : miss.mends)
-        QVERIFY2(test::first_claim(mended(level, mend)) == ClaimState::holds, mend.text.c_str());
-    QVERIFY(result.claims[0].reason.find(miss.text) != std::string::npos);
+        QVERIFY2(test::first_claim(mended(level, mend)) == ClaimState::holds,
+                 in_english(mend.says, level).c_str());
+    QVERIFY(in_english(result.claims[0].reason, level).find(in_english(miss.says, level)) !=
+            std::string::npos);
 }
 
 /// Two rooms with a wall between them, its opening of a width and a height.

@@ -156,7 +156,7 @@ private slots:
             maker.claim(Claim::Kind::returns, start, goal);
             maker.claim(Claim::Kind::reaches, goal, beyond);
             for (const auto& claim : check_level({}, maker.level()).claims)
-                QVERIFY2(claim.state == ClaimState::holds, claim.reason.c_str());
+                QVERIFY2(claim.state == ClaimState::holds, in_english(claim.reason, Level{}).c_str());
         }
     }
 };

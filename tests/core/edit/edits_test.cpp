@@ -6,6 +6,9 @@
 #include "edit/clipboard.h"
 #include "edit/project.h"
 #include "edit/underlays.h"
+#include "edit/working_plane.h"
+#include "level/brush_item.h"
+#include "level/brush_shape.h"
 #include "level/diff.h"
 #include "level/history.h"
 #include "test_program.h"
@@ -122,6 +125,21 @@ private slots:
                  Vec3(2, 2, 4));
     }
 
+    void what_is_sized_has_the_size_that_its_points_say() {
+        Random random(3104);
+        for (int i = 0; i < 50; ++i) {
+            Brush brush;
+            brush.shape = Shape::outline;
+            for (const Vec2 corner : {Vec2(0, 0), Vec2(3, 0), Vec2(2, 4)})
+                brush.points.push_back(corner + Vec2(random.between(-0.4, 0.4), random.between(-0.4, 0.4)));
+            brush = measured(std::move(brush));
+            const Brush larger = transformed(brush, Transform::scaling({1, 2, 0}, random.between(0.3, 3)));
+            QCOMPARE(larger.size, measured(larger).size); // to the last bit: a file is read so
+            const Brush placed = edit::placed_on(brush, {});
+            QCOMPARE(placed.size, measured(placed).size);
+        }
+    }
+
     void tilting_turns_places_about_an_axis() {
         LevelMaker maker;
         const ItemId box = maker.box({2, 0, 0}, {1, 1, 1}), mark = maker.element("place", {0, 0, 3}, 90);
@@ -175,7 +193,8 @@ private slots:
             Level expected = level;
             std::vector<Item> items;
             for (const ItemId& id : chosen) {
-                items.push_back(edit::moved(*find_item(level, id), {0, random.whole(1, 5) * 1.0, 0}));
+                items.push_back(
+                    transformed(*find_item(level, id), Transform::moving({0, random.whole(1, 5) * 1.0, 0})));
                 expected = edit::with_changed(expected, items.back());
             }
             const Level changed = edit::with_all_changed(level, items);

@@ -269,8 +269,8 @@ private slots:
         for (int round = 0; round < test::rounds(20); ++round) {
             const MassGrid grid = changed(block(20, 5, 3), random, 6);
             for (const int axis : {0, 1}) {
-                const MassGrid image = edit::mirrored(grid, axis);
-                QVERIFY(edit::mirrored(image, axis) == grid);
+                const MassGrid image = rubble::mirrored(grid, axis);
+                QVERIFY(rubble::mirrored(image, axis) == grid);
                 for (int i = 0; i < 100; ++i) {
                     Vec3 at(random.between(-2, 22), random.between(-2, 8), random.between(-2, 8));
                     const bool matter = has_matter(grid, at);

@@ -79,7 +79,7 @@ private slots:
         for (const double turn : {0.0, 90.0, 37.0}) {
             mass.place.turn_deg = turn;
             const Item item{{"m"}, {}, false, measured(mass), {}};
-            for (const edit::MirrorPlane& plane : {edit::MirrorPlane{0, 3.5}, edit::MirrorPlane{1, -1}}) {
+            for (const MirrorPlane& plane : {MirrorPlane{0, 3.5}, MirrorPlane{1, -1}}) {
                 const Item image = edit::mirrored(item, plane);
                 QCOMPARE(problem_of(*image.brush()), std::string());
                 Box3 box = box_of(item);

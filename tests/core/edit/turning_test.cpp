@@ -2,7 +2,7 @@
 
 #include "core/random.h"
 #include "edit/items.h"
-#include "edit/turning.h"
+#include "level/turning.h"
 #include "test_program.h"
 
 using namespace rubble;
@@ -85,7 +85,7 @@ private slots:
                    Group{{Item{{"b"}, {}, false, brush, {}},
                           Item{{"e"}, {}, false, Element{"place", {1, 0, 0}, 10, {}}, {}}}},
                    {}};
-        const Item turned = edit::turned(group, {0, 0, 0}, 90);
+        const Item turned = transformed(group, Transform::turning({0, 0, 0}, 90));
         QCOMPARE(turned.group()->items[1]->element()->at, Vec3(0, 1, 0));
         QCOMPARE(turned.group()->items[1]->element()->facing_deg, 100.0);
         const Vec3 was = brush.place.to_level({1, 2, 3});

@@ -5,6 +5,7 @@
 
 #include "core/check/random_level.h"
 #include "edit/massing.h"
+#include "io/export_formats.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
@@ -71,7 +72,7 @@ private slots:
         level.layers = {ground, loft};
         level.dimensions = {{"d1", {{"room"}, {1, 0, 1}}, {{}, {4.5, 0, 2}}}};
         Underlay sketch;
-        sketch.id = "p1", sketch.file = "yard.png", sketch.axis = 1, sketch.at = {1, 2, 3},
+        sketch.id = {"p1"}, sketch.file = "yard.png", sketch.axis = 1, sketch.at = {1, 2, 3},
         sketch.width_m = 12.5;
         sketch.opacity = 0.25, sketch.locked = true, sketch.extra = {{"who", "\"me\""}};
         level.underlays = {sketch};

@@ -23,7 +23,7 @@ private slots:
         QCOMPARE(brushes.size(), size_t(1));
         QCOMPARE(brushes[0].brush->size.x, 16.0);
         QCOMPARE(box_of(*brushes[0].item).high.z, 0.0);
-        QCOMPARE(elements_of(level, "start").size(), size_t(1));
+        QCOMPARE(elements_of(level, Role::start).size(), size_t(1));
     }
 
     void elements_of_hidden_layers_and_groups_are_not_seen() {
@@ -71,7 +71,62 @@ private slots:
         QVERIFY(diff.added == std::unordered_set<ItemId>{ItemId{"new"}});
         QVERIFY(!diff.claims);
         after.name = "Another";
-        QVERIFY(difference(before, after).claims);
+        QVERIFY(difference(before, after).values);
+    }
+
+    void a_difference_is_seen_within_groups_and_in_all_parts_of_a_level() {
+        LevelMaker maker;
+        const ItemId a = maker.box({0, 0, 0}, {1, 1, 1}), b = maker.box({3, 0, 0}, {1, 1, 1}),
+                     c = maker.box({6, 0, 0}, {1, 1, 1});
+        const auto grouped = edit::grouped(maker.level(), std::vector<ItemId>{a, b});
+        const Level& before = grouped.level;
+        // A member moved: it, not its group.
+        Diff wanted;
+        wanted.changed = {b};
+        QVERIFY(difference(before, edit::moved(before, std::vector<ItemId>{b}, {0, 1, 0})) == wanted);
+        // The group hidden: it, not its members.
+        Item hidden = *find_item(before, grouped.ids[0]);
+        hidden.hidden = true;
+        wanted.changed = {grouped.ids[0]};
+        QVERIFY(difference(before, edit::with_changed(before, hidden)) == wanted);
+        // Taken out of the group: held by another.
+        const Level apart = edit::ungrouped(before, grouped.ids).level;
+        QVERIFY(difference(before, apart).order && difference(before, apart).removed.size() == 1);
+        // Gone: the others stand as they did.
+        wanted = {};
+        wanted.removed = {a};
+        QVERIFY(difference(before, edit::without(before, std::vector<ItemId>{a})) == wanted);
+        Level other = before;
+        other.links.push_back({a, b, -1, 0});
+        QVERIFY(difference(before, other).links && !difference(before, other).order);
+        other = before;
+        other.dimensions.push_back({});
+        QVERIFY(difference(before, other).dimensions);
+        other = before;
+        other.underlays.push_back({});
+        QVERIFY(difference(before, other).underlays);
+        other = before;
+        other.claims.push_back({});
+        QVERIFY(difference(before, other).claims);
+        Layer renamed = *before.layers[0];
+        renamed.name = "Quay";
+        other = edit::with_layer(before, renamed);
+        wanted = {};
+        wanted.layers = true;
+        QVERIFY(difference(before, other) == wanted);
+    }
+
+    void a_difference_of_projects_names_their_parts() {
+        Project before;
+        before.characters.push_back({{"courier"}, "Courier", {}, {}});
+        before.materials.push_back({});
+        QVERIFY(difference(before, before).empty());
+        Project after = before;
+        after.characters[0].metrics.run_speed_mps = 9;
+        after.measures.wall_m = 0.3, after.grid_m = 1, after.easy_pct = 40;
+        const ProjectDiff diff = difference(before, after);
+        QVERIFY(diff.characters == std::set<CharacterId>{{"courier"}} && diff.materials.empty());
+        QVERIFY(diff.measures && diff.grid && diff.grades && !diff.values);
     }
 
     void an_item_moved_and_moved_back_is_no_difference() {

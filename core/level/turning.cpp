@@ -1,8 +1,8 @@
-#include "edit/turning.h"
+#include "level/turning.h"
 
 #include <cmath>
 
-namespace rubble::edit {
+namespace rubble {
 
 Rotation rotation_of(const Placement& place) {
     if (place.rotation) return *place.rotation;
@@ -34,4 +34,4 @@ Placement turned_about(const Placement& place, const Vec3& about, const Vec3& ax
     return out;
 }
 
-} // namespace rubble::edit
+} // namespace rubble

@@ -9,11 +9,11 @@
 namespace rubble::check {
 
 /// Answers questions about one built level, each search made once.
-class Asking {
+class ReachQueries {
 public:
     /// `with_help` says whether places are also looked for that need a late jump.
-    Asking(const Ground& ground, const motion::World& world, const Character& character, const Cancel& cancel,
-           bool with_help = true)
+    ReachQueries(const Ground& ground, const motion::World& world, const Character& character,
+                 const Cancel& cancel, bool with_help = true)
         : ground_(ground),
           world_(world),
           character_(character),

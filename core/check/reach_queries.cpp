@@ -1,8 +1,8 @@
-#include "check/asking.h"
+#include "check/reach_queries.h"
 
 namespace rubble::check {
 
-const Reach& Asking::reach_from(const Vec3& at) {
+const Reach& ReachQueries::reach_from(const Vec3& at) {
     auto& known = by_start_[key_of(at)];
     if (!known) {
         ReachOptions options;
@@ -12,20 +12,20 @@ const Reach& Asking::reach_from(const Vec3& at) {
     return *known;
 }
 
-Asking::Answer Asking::ask(const Vec3& from, const Vec3& to) {
+ReachQueries::Answer ReachQueries::ask(const Vec3& from, const Vec3& to) {
     Answer answer = ask(reach_from(from), to);
     if (answer.reached != Reached::no || !with_help_) return answer;
     return ask_with_help(reach_from(from), to);
 }
 
-Asking::Answer Asking::ask_with_help(const Reach& reach, const Vec3& to) const {
+ReachQueries::Answer ReachQueries::ask_with_help(const Reach& reach, const Vec3& to) const {
     ReachOptions options;
     options.cancel = cancel_;
     for (const Spot& spot : spots_of(ground_, character_, to)) options.help_for.push_back(spot.ledge);
     return ask(extended(reach, ground_, world_, character_, options), to);
 }
 
-Asking::Answer Asking::ask(const Reach& reach, const Vec3& to) const {
+ReachQueries::Answer ReachQueries::ask(const Reach& reach, const Vec3& to) const {
     Answer answer;
     const std::vector<Spot> spots = spots_of(ground_, character_, to);
     if (!spots.empty()) answer.spot = spots[0];

@@ -2,7 +2,7 @@
 
 #include "level/placement.h"
 
-namespace rubble::edit {
+namespace rubble {
 
 /// The turn of a placement, also where it stands upright.
 Rotation rotation_of(const Placement& place);
@@ -14,4 +14,4 @@ Rotation turned_by(const Rotation& then, const Rotation& first);
 /// What stands upright and is turned about an upright axis stays so; quarter turns are exact.
 Placement turned_about(const Placement& place, const Vec3& about, const Vec3& axis, double deg);
 
-} // namespace rubble::edit
+} // namespace rubble

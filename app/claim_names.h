@@ -1,0 +1,12 @@
+#pragma once
+
+#include <QString>
+
+#include "level/claim.h"
+
+namespace rubble::app {
+
+/// A claim between two things, as it is offered and called: "Start reaches Goal".
+QString claim_text(Claim::Kind kind, const QString& from, const QString& to);
+
+} // namespace rubble::app

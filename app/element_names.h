@@ -1,0 +1,22 @@
+#pragma once
+
+#include <span>
+
+#include <QString>
+
+namespace rubble::app {
+
+/// A kind of element (level/element_kinds) as it is called on the screen, and the tool that places it.
+struct ElementName {
+    const char* kind;
+    const char* tool;     ///< its id
+    QString (*label)();   ///< "Start"
+    QString (*command)(); ///< "Place: start"
+};
+
+/// One for each kind that is known, in the order in which they are offered.
+std::span<const ElementName> element_names();
+/// What one of the numbers of elements is called, by its key in files.
+QString element_field_name(const char* key);
+
+} // namespace rubble::app

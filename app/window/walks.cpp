@@ -1,0 +1,93 @@
+#include "window/walks.h"
+
+#include <algorithm>
+
+#include <QFileDialog>
+#include <QMessageBox>
+
+#include "build/solid_builder.h"
+#include "io/recording_file.h"
+#include "level/order.h"
+#include "motion/standing.h"
+#include "play/kept_run.h"
+
+namespace rubble::app {
+
+Walks::Walks(Session& session, LevelView& view, StatusLine& status, QWidget& window)
+    : QObject(&window),
+      session_(session),
+      view_(view),
+      status_(status),
+      window_(window) {
+    connect(&view_, &LevelView::walkEnded, this, &Walks::end);
+}
+
+void Walks::begin(const LevelView* pointed) {
+    if (view_.walking()) return;
+    status_.drop_offers();
+    // The check's world may be that of an older level: build the newest, which takes milliseconds.
+    auto world = std::make_shared<motion::World>(
+        motion::world_of(session_.built().solid && session_.built().version == session_.version()
+                             ? *session_.built().solid
+                             : build::build_solid(session_.level())));
+    const Character character = session_.character();
+    double heading = view_.camera().heading_deg;
+    const auto starts = elements_of(session_.level(), Role::start);
+    std::optional<Vec3> at;
+    if (pointed) at = motion::standing_place_near(*world, character, pointed->pointer_ground());
+    if (!at && !starts.empty()) {
+        at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
+        if (pointed) status_.tell(tr("There is nothing to stand on there. The walk begins at the start"));
+    }
+    if (!at) {
+        status_.tell(tr("There is nothing to stand on: point at a floor, or place a start"));
+        return;
+    }
+    emit begun();
+    make_room(true);
+    view_.begin_walk(std::make_unique<Walker>(world, character, *at, heading));
+}
+
+/// While one walks the view has the window to itself, as far as one did not choose otherwise.
+void Walks::make_room(bool walking) {
+    if (!walking) {
+        for (QWidget* part : hidden_) part->show();
+        hidden_.clear();
+    } else if (fill_window_) {
+        for (QWidget* part : parts_)
+            if (part->isVisibleTo(&window_)) hidden_.push_back(part), part->hide();
+    }
+}
+
+void Walks::end(bool keep_view) {
+    const auto walker = view_.end_walk();
+    if (!walker) return;
+    make_room(false);
+    const Vec3 here = walker->state().at;
+    if (keep_view) view_.fly_to(here);
+    status_.tell(keep_view ? tr("Walk ended where the figure stood")
+                           : tr("Walk ended; the view is as before"));
+    if (!keep_view) status_.offer(tr("View from here"), [this, here] { view_.fly_to(here); });
+    constexpr int k_worth_keeping = 60; // steps: half a second
+    if (walker->recording().steps() > k_worth_keeping)
+        status_.offer(tr("Keep this run"), [this, recording = walker->recording()] { keep_run(recording); });
+    view_.setFocus();
+}
+
+void Walks::keep_run(const motion::Recording& recording) {
+    const auto& result = session_.built().check;
+    if (!result) return;
+    for (const Item* item : refuted_by(recording, *result, session_.level()))
+        QMessageBox::warning(&window_, tr("The check is wrong here"),
+                             tr("This run reaches %1, which the check says is not reached. Please report "
+                                "the level with the kept run.")
+                                 .arg(QString::fromStdString(item->title())));
+    QString path = kept_run_path(session_.document(), session_.level());
+    if (path.isEmpty())
+        path = QFileDialog::getSaveFileName(&window_, tr("Keep this run"), {}, tr("Runs (*.run.json)"));
+    if (path.isEmpty()) return;
+    const auto saved = io::save_recording(recording, path.toStdString());
+    status_.tell(saved ? tr("Kept as %1").arg(path) : QString::fromStdString(saved.error().text()));
+}
+
+} // namespace rubble::app

@@ -1,0 +1,51 @@
+#include "check/rules.h"
+
+#include <array>
+
+namespace rubble::check {
+
+namespace {
+
+using enum RuleId;
+using enum Severity;
+
+constexpr std::array k_rules{
+    Rule{start_none, "start.none", blocker, Craft::populate, "Populate", false,
+         "The level has a place where play begins."},
+    Rule{start_in_matter, "start.in_matter", blocker, Craft::populate, "Populate", false,
+         "A start stands free."},
+    Rule{start_over_nothing, "start.over_nothing", blocker, Craft::populate, "Populate", false,
+         "Below a start there is ground to land on alive."},
+    Rule{goal_none, "goal.none", concern, Craft::populate, "Populate", false,
+         "The level has a place where play ends."},
+    Rule{element_unreachable, "element.unreachable", blocker, Craft::check, "Check", true,
+         "What is to be had is reached from the start."},
+    Rule{element_with_help, "element.with_help", concern, Craft::check, "Check", false,
+         "What is to be had needs no late jump."},
+    Rule{element_undecided, "element.undecided", concern, Craft::check, "Check", false,
+         "Whether something is reached can be decided."},
+    Rule{walk_lip, "walk.lip", remark, Craft::build, "Check", false,
+         "No edge on the way is a little higher than a step."},
+    Rule{walk_slope, "walk.slope", concern, Craft::build, "Check", false,
+         "No slope is a little too steep to walk."},
+    Rule{walk_narrow, "walk.narrow", concern, Craft::build, "Check", false,
+         "No passage is a little too narrow for the body."},
+    Rule{walk_headroom, "walk.headroom", concern, Craft::build, "Check", false,
+         "No ceiling on the way is a little too low for the body."},
+    Rule{build_sliver, "build.sliver", remark, Craft::check, "Check", false,
+         "Brushes that nearly meet do meet."},
+};
+
+constexpr bool in_order() {
+    for (size_t i = 0; i < k_rules.size(); ++i)
+        if (k_rules[i].id != RuleId(i)) return false;
+    return k_rules.back().id == build_sliver;
+}
+static_assert(in_order(), "each rule stands where its id says");
+
+} // namespace
+
+std::span<const Rule> rules() { return k_rules; }
+const Rule& rule_of(RuleId id) { return k_rules[size_t(id)]; }
+
+} // namespace rubble::check

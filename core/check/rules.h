@@ -1,0 +1,43 @@
+#pragma once
+
+#include <span>
+
+namespace rubble::check {
+
+enum class Severity { blocker, concern, remark };
+
+/// What the rules look for; each has a row in `rules`.
+enum class RuleId {
+    start_none,
+    start_in_matter,
+    start_over_nothing,
+    goal_none,
+    element_unreachable,
+    element_with_help,
+    element_undecided,
+    walk_lip,
+    walk_slope,
+    walk_narrow,
+    walk_headroom,
+    build_sliver
+};
+
+/// The part of the work in which a finding is put right.
+enum class Craft { build, populate, check };
+
+/// A rule as reports, panels, guide and tests know it.
+struct Rule {
+    RuleId id;
+    const char* key;   ///< in reports
+    Severity severity; ///< unless a finding says otherwise
+    Craft craft;
+    const char* guide; ///< the heading of its page in the guide
+    bool mendable;     ///< changes that were tried may be offered
+    const char* about; ///< what it looks for, in English
+};
+
+/// In the order of `RuleId`.
+std::span<const Rule> rules();
+const Rule& rule_of(RuleId id);
+
+} // namespace rubble::check

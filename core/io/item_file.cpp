@@ -1,0 +1,113 @@
+#include "io/item_file.h"
+
+#include <array>
+
+#include "io/brush_file.h"
+#include "io/names.h"
+
+namespace rubble::io {
+
+namespace {
+
+/// Where an item stands in its file, and how many hold it.
+struct At {
+    const std::string& place;
+    int depth;
+};
+
+Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth);
+
+// How each kind is read, from the keys of its item. What is wrong with them is told to the reader.
+
+Result<Item::Body> read_brush_body(Reader& in, const At&) { return read_brush(in); }
+
+Result<Item::Body> read_element(Reader& in, const At&) {
+    Element element;
+    element.kind = in.text("kind");
+    if (element.kind.empty()) in.fail("kind", "the kind of element, such as start or goal");
+    element.at = point(in, "at", Vec3(0));
+    if (!problem_of(element).empty()) in.fail("at", "a place within 10000 m");
+    element.facing_deg = in.number("facing_deg", 0);
+    for (const auto& [key, value] : in.object("values").items()) element.values[key] = value.dump();
+    return element;
+}
+
+Result<Item::Body> read_group(Reader& in, const At& at) {
+    Group group;
+    if (at.depth >= deepest_group)
+        in.fail("items", "groups nested at most " + std::to_string(deepest_group) + " deep");
+    const Json& members = in.list("items");
+    for (size_t i = 0; i < members.size() && in.ok(); ++i) {
+        auto member =
+            read_item(members[i], at.place, in.path_of("items") + "/" + std::to_string(i), at.depth + 1);
+        if (!member) return tl::unexpected(member.error());
+        group.items.push_back(std::move(*member));
+    }
+    return group;
+}
+
+using Read = Result<Item::Body> (*)(Reader&, const At&);
+/// By the key of the kind.
+const std::array k_kinds{Name<Read>{type_key(Brush{}), read_brush_body},
+                         Name<Read>{type_key(Element{}), read_element},
+                         Name<Read>{type_key(Group{}), read_group}};
+static_assert(std::tuple_size_v<decltype(k_kinds)> == std::variant_size_v<Item::Body>);
+
+Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth) {
+    Reader in(json, place, path);
+    Item item;
+    item.id = {in.text("id")};
+    if (item.id.empty()) in.fail("id", "an id");
+    const Read read = choice(in, "type", k_kinds, "");
+    item.name = in.text("name");
+    item.hidden = in.flag("hidden", false);
+    if (!in.ok()) return tl::unexpected(in.error());
+    auto body = read(in, {place, depth});
+    if (!body) return tl::unexpected(body.error());
+    item.body = std::move(*body);
+    if (!in.ok()) return tl::unexpected(in.error());
+    item.extra = in.rest();
+    return item;
+}
+
+// How each kind is written: its keys put after those that `json` has, and its members, which come last.
+
+Json with_keys(const Brush& brush, Json json) { return brush_json(brush, std::move(json)); }
+
+Json with_keys(const Element& element, Json json) {
+    json["kind"] = element.kind;
+    json["at"] = to_json(element.at);
+    json["facing_deg"] = element.facing_deg;
+    if (!element.values.empty()) {
+        Json values = Json::object();
+        add_rest(values, element.values);
+        json["values"] = values;
+    }
+    return json;
+}
+
+Json with_keys(const Group&, Json json) { return json; }
+
+} // namespace
+
+Json to_json(const Item& item) {
+    Json json;
+    json["id"] = item.id.value;
+    json["type"] = type_key(item);
+    if (!item.name.empty()) json["name"] = item.name;
+    if (item.hidden) json["hidden"] = true;
+    json = std::visit([&](const auto& kind) { return with_keys(kind, std::move(json)); }, item.body);
+    add_rest(json, item.extra);
+    if (const ItemList* members = members_of(item)) {
+        Json list = Json::array();
+        for (const ItemPtr& member : *members) list.push_back(to_json(*member));
+        json["items"] = list;
+    }
+    return json;
+}
+
+Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path) {
+    return read_item(json, place, path, 0);
+}
+
+} // namespace rubble::io

@@ -1,0 +1,52 @@
+#pragma once
+
+#include <span>
+#include <string>
+#include <vector>
+
+#include "level/element.h"
+
+namespace rubble {
+
+/// What an element is to the play. Rules, checks and views ask for this, never for the kinds that have it.
+enum class Role {
+    start, ///< play begins here
+    goal,  ///< play ends here
+    thing, ///< to be got to: not to be had is a defect
+    place, ///< only named, to be spoken of
+    note   ///< no part of play
+};
+
+/// How an element is drawn.
+enum class Sign { pennant, ring, lozenge, sheet };
+
+/// A number that elements of a kind have among their `values`, in a unit ("m", "s", "°") and a range.
+struct ElementField {
+    const char* key;
+    const char* unit;
+    double least, most, usual;
+};
+
+/// A kind of element; a new one is a row of `element_kinds` and a name in the program (app/element_names).
+struct ElementKind {
+    const char* key; ///< in files
+    Role role;
+    Sign sign;
+    const char* id_prefix;
+    std::vector<ElementField> fields = {};
+};
+
+/// All kinds that this version knows, in the order in which they are offered.
+std::span<const ElementKind> element_kinds();
+/// The kind of an element; one that is not known is a thing without a field.
+const ElementKind& kind_of(const Element& element);
+const ElementKind& kind_of(const std::string& key);
+/// The first kind that has a role; there is one for each but `thing`.
+const ElementKind& kind_with(Role role);
+inline Role role_of(const Element& element) { return kind_of(element).role; }
+
+/// A number of an element: the usual one where it has none in its range.
+double number_of(const Element& element, const ElementField& field);
+Element with_number(Element element, const ElementField& field, double value);
+
+} // namespace rubble
