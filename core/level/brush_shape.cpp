@@ -247,7 +247,9 @@ std::string problem_of(const Brush& brush) {
     if (!is_within(brush.place.at, geometry::farthest_m)) return "at";
     const Vec3 size = measured(brush).size;
     for (int axis = 0; axis < 3; ++axis)
-        if (!(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m)) return "size";
+        if (!(brush.size[axis] > 0) || // of one made of points too: what is typed is refused, not passed over
+            !(size[axis] >= k_thinnest_m && size[axis] <= geometry::longest_edge_m))
+            return "size";
     if (!(brush.shell_m >= 0) ||
         (brush.shell_m > 0 && (brush.shape == Shape::mass || !shapes::shell_mesh(brush))))
         return "shell_m";
