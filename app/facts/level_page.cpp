@@ -54,8 +54,8 @@ void add_underlays(Page& page) {
             session.apply(edit::with_underlay(session.stored_level(), changed), what);
         };
         page.add_text(QFileInfo(QString::fromStdString(one.file)).fileName(), "plain");
-        page.add_number({Facts::tr("Width of %1").arg(QString::fromStdString(one.id.value)), Facts::tr("m"), 0.5,
-                         [=] { return now().width_m; },
+        page.add_number({Facts::tr("Width of %1").arg(QString::fromStdString(one.id.value)), Facts::tr("m"),
+                         0.5, [=] { return now().width_m; },
                          [=](double to) {
                              change(Facts::tr("Scale the picture"), [&](Underlay& u) {
                                  u.width_m = std::clamp(to, narrowest_underlay_m, widest_underlay_m);

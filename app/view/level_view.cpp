@@ -2,7 +2,6 @@
 
 #include <map>
 
-
 #include "check/flight.h"
 #include "edit/brushes.h"
 #include "level/item_search.h"
