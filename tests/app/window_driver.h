@@ -75,7 +75,12 @@ protected:
         for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
         drag(view(), at(from), at(to), keys);
     }
-    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&view(), key, modifiers); }
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+        // The display tells late that an earlier test's window is gone; whose turn it is has to be said again.
+        if (QApplication::activeWindow() != window_.get() && !QApplication::activeModalWidget())
+            QApplication::setActiveWindow(window_.get());
+        QTest::keyClick(&view(), key, modifiers);
+    }
     /// Keeps a picture of the moment where RUBBLE_PICTURES names a folder, to be looked at.
     void keep_picture(const char* name) {
         if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
