@@ -41,6 +41,7 @@ bool change_brushes(Session& session, const std::vector<ItemId>& ids, const QStr
         Item copy = *item;
         Brush& brush = std::get<Brush>(copy.body);
         edit(brush);
+        if (!same_structure(brush, *item->brush())) brush = with_looks_of(std::move(brush), *item->brush());
         if (const std::string own = problem_of(brush); !own.empty()) {
             ++refused, problem = own;
             continue;

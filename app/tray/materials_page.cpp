@@ -64,7 +64,7 @@ void fill_materials(Page& page) {
     page.add_button(Tray::tr("Apply to the whole brush"), [give] {
         give([](Brush brush, const MaterialId& id) {
             brush.material = id;
-            brush.side_materials.clear();
+            brush.looks.clear();
             return brush;
         });
     });

@@ -115,7 +115,7 @@ private:
             cut(std::move(behind), std::move(back));
     }
 
-    BoxSide side_of(PlaneRef plane) const {
+    NamedSide side_of(PlaneRef plane) const {
         for (const auto& [ref, side] : sides_)
             if (ref == plane) return side;
         return BoxSide::top; // only between two cells, where nothing is seen
@@ -130,7 +130,7 @@ private:
 
     const PlaneTable& planes_;
     Bounds bounds_;
-    std::vector<std::pair<PlaneRef, BoxSide>> sides_;
+    std::vector<std::pair<PlaneRef, NamedSide>> sides_;
     std::vector<PreparedCell> out_;
 };
 

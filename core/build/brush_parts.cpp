@@ -19,9 +19,9 @@ constexpr double k_most_tiles = 64;
 
 using Neighbours = std::vector<Neighbour>;
 
-MaterialId material_of(const Brush& brush, BoxSide side) {
-    const auto own = brush.side_materials.find(side);
-    return own != brush.side_materials.end() ? own->second : brush.material;
+MaterialId material_of(const Brush& brush, const FaceName& face) {
+    const auto own = brush.looks.find(face);
+    return own != brush.looks.end() ? own->second : brush.material;
 }
 
 Vec3 middle_of(const Polygon& polygon) {
@@ -125,7 +125,7 @@ struct Site {
                     const Neighbours& near, SolidPart& part) const {
         const bool cut = prepared.effect == Effect::cut;
         for (Polygon& piece : clipped_face(polygon, prepared.effect, deciders(cell, near, box), planes)) {
-            MaterialId material = face.material ? *face.material : material_of(brush, face.side);
+            MaterialId material = face.material ? *face.material : material_of(brush, face.side.name);
             if (cut && material.empty()) material = material_behind(middle_of(piece), near);
             part.box.add(box_of(piece));
             part.pieces.push_back({std::move(piece), face.side, std::move(material), cut});

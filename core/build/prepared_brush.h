@@ -14,7 +14,7 @@ namespace rubble::build {
 struct PreparedCell {
     struct Face {
         Polygon polygon;
-        BoxSide side;
+        NamedSide side;
         Box3 box;                                   ///< of the polygon
         std::shared_ptr<const MaterialId> material; ///< of the face where it is not its brush's; else null
     };

@@ -11,7 +11,7 @@ namespace rubble::build {
 /// A part of a brush's face that bounds the solid.
 struct FacePiece {
     Polygon polygon;
-    BoxSide side;
+    NamedSide side;
     MaterialId material;
     bool reversed; ///< made by a cut: matter lies on the support's outer side
     bool operator==(const FacePiece&) const = default;

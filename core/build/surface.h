@@ -23,7 +23,7 @@ struct SurfaceFace {
     int first = 0, count = 0; ///< of its corners in the part
     Vec3 normal{0, 0, 1};
     int32_t plane = -1; ///< of the solid's planes
-    BoxSide side = BoxSide::top;
+    NamedSide side;
     MaterialId material;
 };
 

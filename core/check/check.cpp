@@ -1,18 +1,17 @@
 #include "check/check.h"
 
 #include <algorithm>
-#include <array>
 #include <chrono>
 #include <cmath>
 #include <set>
 
-#include "base/parallel.h"
 #include "base/tolerance.h"
 #include "check/claims.h"
 #include "check/findings.h"
 #include "check/flight.h"
 #include "check/mends.h"
 #include "check/near_miss.h"
+#include "check/stages.h"
 #include "edit/items.h"
 
 namespace rubble::check {
@@ -77,35 +76,37 @@ public:
     CheckResult run(std::shared_ptr<const build::Solid> solid, Clock::time_point begin = Clock::now()) {
         result_.solid = std::move(solid);
         if (stopped()) return {};
-        result_.world = std::make_shared<motion::World>(motion::world_of(*result_.solid));
+        const CheckResult* any_before = options_.before.get();
+        const CheckResult* before = usable_before();
+        result_.world = world_stage(*result_.solid, any_before);
         result_.timing.build_ms = ms_since(begin);
         report(0.1);
 
         const auto reach_begin = Clock::now();
         result_.character = c_;
-        const CheckResult* before = usable_before();
         const auto change =
             before ? motion::change_between(*before->world, *result_.world) : motion::WorldChange{};
-        const auto ground_before =
-            before ? std::optional<GroundBefore>({*before->ground, change}) : std::nullopt;
-        const auto reach_before =
-            before ? std::optional<ReachBefore>({*before->ground, *before->reach, before->returns, change})
-                   : std::nullopt;
-        result_.ground = std::make_shared<Ground>(
-            ground_of(*result_.world, c_, options_.cancel, ground_before ? &*ground_before : nullptr));
+        terrain_ = terrain_stage(result_.world, c_, before, change, options_.cancel);
+        result_.ground = terrain_.ground;
         if (stopped()) return {};
         report(0.3);
         queries_.emplace(*result_.ground, *result_.world, c_, options_.cancel);
-        search(reach_before ? &*reach_before : nullptr);
+        const Ways ways = ways_stage(*queries_, terrain_, level_, before, change, options_.cancel);
+        result_.starts = ways.starts, result_.goals = ways.goals;
+        result_.reach = ways.reach, result_.returns = ways.returns;
         if (stopped()) return {};
+        if (ways.starts.size() == 1) queries_->know(ways.starts[0], ways.reach);
         result_.timing.reach_ms = ms_since(reach_begin);
         if (options_.on_reach) options_.on_reach(result_);
         report(0.6);
-        find_places();
-        judge_claims();
-        find_spans();
+        result_.places = places_stage(*queries_, ways, level_, before, options_.explain, options_.cancel);
+        result_.judged = claims_stage(*queries_, terrain_, level_, who_, before, options_.cancel);
+        result_.claims = result_.judged;
+        result_.measured = std::make_shared<MeasuredLinks>(
+            spans_stage(terrain_, c_, project_, links_to_measure(), before));
+        result_.spans = result_.measured->best;
         report(0.8);
-        find_near_misses();
+        explain(before);
         if (stopped()) return {};
         result_.findings = find_findings(project_, level_, result_);
         result_.timing.total_ms = ms_since(begin);
@@ -128,80 +129,38 @@ private:
                    : nullptr;
     }
 
-    void search(const ReachBefore* before) {
-        for (const Item* start : elements_of(level_, Role::start)) start_at_.push_back(start->element()->at);
-        ReachOptions options;
-        options.before = before;
-        options.cancel = options_.cancel;
-        auto reach = std::make_shared<Reach>(search_reach(queries_->searcher(), start_at_, options));
-        std::vector<int> targets;
-        for (int ledge = 0; ledge < int(reach->arrivals.size()); ++ledge)
-            if (reach->tinted(ledge) && !reach->arrivals[size_t(ledge)]->link) targets.push_back(ledge);
-        for (const Item* goal : elements_of(level_, Role::goal))
-            for (const Spot& spot : spots_of(*result_.ground, c_, goal->element()->at))
-                targets.push_back(spot.ledge);
-        result_.returns = search_return(queries_->searcher(), *reach, targets, options);
-        result_.reach = reach;
-        if (start_at_.size() == 1) queries_->know(start_at_[0], reach);
-    }
-
-    void find_places() {
-        std::vector<const Item*> elements = elements_of(level_);
-        result_.places.resize(elements.size());
-        parallel_for(elements.size(), [&](size_t i) {
-            Place& place = result_.places[i];
-            place.item = elements[i]->id;
-            if (stopped() || start_at_.empty()) return;
-            const Vec3& at = elements[i]->element()->at;
-            ReachQueries::Answer best = queries_->ask(*result_.reach, at);
-            if (best.reached == Reached::no && options_.explain)
-                best = queries_->ask_with_help(*result_.reach, at);
-            place.reached = best.reached;
-            if (best.witness) place.time_s = best.witness->seconds();
-            place.witness = std::move(best.witness);
-        });
-    }
-
-    void judge_claims() {
-        for (const Claim& claim : level_.claims) {
-            if (stopped()) return;
-            result_.claims.push_back(judge(level_, claim, who_, *queries_));
-        }
-    }
-
-    /// Spans of all links, or of those that a witness uses; the best one of each pair of ledges and kind.
-    void find_spans() {
-        std::vector<const Link*> links;
-        std::set<std::array<double, 6>> seen;
-        auto add = [&](const Link& link) {
-            const Vec3 &a = link.take_off, &b = link.landing;
-            if (link.kind != LinkKind::drop && seen.insert({a.x, a.y, a.z, b.x, b.y, b.z}).second)
-                links.push_back(&link);
-        };
+    /// Those that witnesses use, or all.
+    std::vector<std::shared_ptr<const Link>> links_to_measure() const {
+        std::vector<std::shared_ptr<const Link>> links;
         auto add_legs = [&](const std::optional<Witness>& witness) {
             if (!witness) return;
             for (const auto& leg : witness->legs)
-                if (leg.link) add(*leg.link);
+                if (leg.link) links.push_back(leg.link);
         };
         for (const auto& place : result_.places) add_legs(place.witness);
         for (const auto& claim : result_.claims) add_legs(claim.witness);
-        if (options_.all_spans)
-            for (const auto& link : result_.reach->links) add(*link);
-        std::vector<Span> spans(links.size());
-        parallel_for(
-            links.size(),
-            [&](size_t i) { spans[i] = span_of(*result_.ground, *result_.world, c_, project_, *links[i]); },
-            8);
-        for (Span& span : spans) {
-            auto same = std::find_if(result_.spans.begin(), result_.spans.end(), [&](const Span& other) {
-                return other.from_ledge == span.from_ledge && other.to_ledge == span.to_ledge &&
-                       other.kind == span.kind;
-            });
-            if (same == result_.spans.end())
-                result_.spans.push_back(std::move(span));
-            else if (span.least_pct(c_.step_height_m) > same->least_pct(c_.step_height_m))
-                *same = std::move(span);
+        if (options_.all_spans) links.insert(links.end(), result_.reach->links.begin(), result_.reach->links.end());
+        return links;
+    }
+
+    /// Says what is missing where something is not reached, as before where nothing that counts changed.
+    void explain(const CheckResult* before) {
+        auto with = std::make_shared<ExplainedWith>(ExplainedWith{
+            project_, level_.layers, level_.claims, level_.character, options_.explain, options_.mends});
+        if (before && before->explained && same(*before->explained, *with)) {
+            result_.near_misses = before->near_misses;
+            result_.claims = before->claims;
+        } else {
+            find_near_misses();
         }
+        result_.explained = std::move(with);
+    }
+    static bool same(const ExplainedWith& a, const ExplainedWith& b) {
+        return a.layers.size() == b.layers.size() &&
+               std::equal(a.layers.begin(), a.layers.end(), b.layers.begin(),
+                          [](const auto& x, const auto& y) { return x.is(y); }) &&
+               a.claims == b.claims && a.character == b.character && a.explain == b.explain &&
+               a.mends == b.mends && a.project == b.project;
     }
 
     void find_near_misses() {
@@ -273,7 +232,7 @@ private:
     const CheckOptions& options_;
     const Character c_;
     const std::string who_;
-    std::vector<Vec3> start_at_;
+    Terrain terrain_;
     std::optional<ReachQueries> queries_;
     build::SolidBuilder trials_; ///< of the level as mends would make it
     CheckResult result_;

@@ -20,6 +20,7 @@ enum class ClaimState { holds, fails, undecided };
 /// Whether an element is had from the level's starts.
 struct Place {
     ItemId item;
+    Vec3 at{0};
     Reached reached = Reached::no;
     double time_s = 0;
     std::optional<Witness> witness;
@@ -55,8 +56,17 @@ struct NearMiss {
     std::vector<Mend> mends;
 };
 
+/// All that a claim's verdict on a terrain depends on.
+struct ClaimQuestion {
+    Claim claim;
+    std::optional<Vec3> from, to; ///< where its ends are; nothing where one is no element
+    std::string who;
+    bool operator==(const ClaimQuestion&) const = default;
+};
+
 struct ClaimResult {
     ClaimId id;
+    ClaimQuestion question;
     ClaimState state = ClaimState::undecided;
     Sentences reason; ///< empty while it holds
     double time_s = 0;
@@ -75,19 +85,32 @@ struct Timing {
     double build_ms = 0, reach_ms = 0, total_ms = 0;
 };
 
+/// What near misses and their mends were looked for with.
+struct ExplainedWith {
+    Project project;
+    std::vector<Shared<Layer>> layers;
+    std::vector<Claim> claims;
+    CharacterId character;
+    bool explain = false, mends = false;
+};
+
 /// All that is known about one level for one character. Shared parts are immutable; the window keeps the
-/// result while the next one is computed.
+/// result while the next one is computed, which takes from it what did not change.
 struct CheckResult {
     Character character; ///< for whom
     std::shared_ptr<const build::Solid> solid;
     std::shared_ptr<const motion::World> world;
     std::shared_ptr<const Ground> ground;
+    std::vector<Vec3> starts, goals;    ///< where they are
     std::shared_ptr<const Reach> reach; ///< from all starts
     std::vector<bool> returns;          ///< for each ledge: back to a start, or on to a goal
     std::vector<Place> places;
+    std::shared_ptr<const MeasuredLinks> measured;
     std::vector<Span> spans;
-    std::vector<ClaimResult> claims;
+    std::vector<ClaimResult> judged; ///< the verdicts, before what is missing was looked for
+    std::vector<ClaimResult> claims; ///< the same; reasons say what is missing too
     std::vector<NearMiss> near_misses;
+    std::shared_ptr<const ExplainedWith> explained;
     std::vector<Finding> findings;
     Timing timing;
     bool complete = false;

@@ -24,6 +24,13 @@ Sentences why_not(Reached reached, const std::string& who, const ItemId& from, c
 
 } // namespace
 
+ClaimQuestion question_of(const Level& level, const Claim& claim, const std::string& who) {
+    ClaimQuestion question{claim, {}, {}, who};
+    if (const Element* from = element_of(level, claim.from)) question.from = from->at;
+    if (const Element* to = element_of(level, claim.to)) question.to = to->at;
+    return question;
+}
+
 ClaimResult judge(const Level& level, const Claim& claim, const std::string& who, ReachQueries& queries) {
     ClaimResult result;
     result.id = claim.id;

@@ -21,6 +21,7 @@ public:
           with_help_(with_help),
           searcher_(ground, world, character) {}
 
+    const Character& character() const { return character_; }
     const LeapSearch& searcher() const { return searcher_; }
 
     /// Takes over a search from a place that was made already.

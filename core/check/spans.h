@@ -1,5 +1,7 @@
 #pragma once
 
+#include <map>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -29,6 +31,13 @@ struct Span {
 
 Span span_of(const Ground& ground, const motion::World& world, const Character& character,
              const Project& project, const Link& link);
+
+/// Spans of links, and the best one of each pair of ledges and kind.
+struct MeasuredLinks {
+    std::map<std::shared_ptr<const Link>, Span> spans;
+    double easy_pct = 0, fair_pct = 0; ///< the margins that the grades were given by
+    std::vector<Span> best;            ///< in the order of the links
+};
 
 const char* grade_key(Grade grade);
 const char* kind_key(LinkKind kind);

@@ -6,15 +6,20 @@ namespace rubble::check {
 
 namespace {
 
+/// The fragment of before that a fragment is, or -1. Where only what is asked changed, the ground is the same.
+int fragment_before(const Ground& ground, const ReachBefore& before, int fragment) {
+    return &ground == &before.ground ? fragment : ground.before[size_t(fragment)];
+}
+
 /// For a ledge the one before an edit that was just the same, with nothing changed within range; -1: none.
 int same_before(const Ground& ground, const ReachBefore& before, int ledge, double range) {
     const Ledge& now = ground.ledges[size_t(ledge)];
-    const int then = ground.before[size_t(now.fragments[0])];
+    const int then = fragment_before(ground, before, now.fragments[0]);
     if (then < 0 || before.change.touches(flat(now.box).grown(range))) return -1;
     const int was = before.ground.fragments[size_t(then)].ledge;
     const bool same = before.ground.ledges[size_t(was)].fragments.size() == now.fragments.size() &&
                       std::all_of(now.fragments.begin(), now.fragments.end(), [&](int f) {
-                          const int g = ground.before[size_t(f)];
+                          const int g = fragment_before(ground, before, f);
                           return g >= 0 && before.ground.fragments[size_t(g)].ledge == was;
                       });
     return same ? was : -1;
@@ -102,8 +107,10 @@ StillClosed still_closed(const Ground& ground, const ReachBefore& before, double
         const int was = same_before(ground, before, i, range);
         closed_still.ledges.push_back(was >= 0 && closed(was));
     }
-    for (int f : ground.before)
-        closed_still.open_before.push_back(f >= 0 && open(before.ground.fragments[size_t(f)].ledge));
+    for (int f = 0; f < int(ground.fragments.size()); ++f) {
+        const int was = fragment_before(ground, before, f);
+        closed_still.open_before.push_back(was >= 0 && open(before.ground.fragments[size_t(was)].ledge));
+    }
     return closed_still;
 }
 

@@ -78,10 +78,12 @@ Brush box_between(const Vec3& a, const Vec3& b, double height_m) {
 
 Brush with_side_material(const Brush& brush, BoxSide side, const MaterialId& material) {
     Brush out = brush;
-    if (material == brush.material)
-        out.side_materials.erase(side);
-    else
-        out.side_materials[side] = material;
+    for (const FaceName& face : faces_towards(brush, side)) {
+        if (material == brush.material)
+            out.looks.erase(face);
+        else
+            out.looks[face] = material;
+    }
     return out;
 }
 

@@ -76,8 +76,9 @@ Brush with_fitting_values(Brush brush, const Character& character) {
     return brush;
 }
 
-Brush with_shape(const Brush& brush, Shape shape, const Character& character, const Measures& agreed) {
-    if (shape == brush.shape) return brush;
+namespace {
+
+Brush of_shape(const Brush& brush, Shape shape, const Character& character, const Measures& agreed) {
     Brush out = brush;
     if (shape == Shape::outline) {
         out.points = base_of(brush);
@@ -109,6 +110,15 @@ Brush with_shape(const Brush& brush, Shape shape, const Character& character, co
     if (has_points(brush.shape)) out = boxed(brush);
     out.shape = shape;
     return with_fitting_values(out, character);
+}
+
+} // namespace
+
+Brush with_shape(const Brush& brush, Shape shape, const Character& character, const Measures& agreed) {
+    if (shape == brush.shape) return brush;
+    Brush out = of_shape(brush, shape, character, agreed);
+    if (shape != Shape::body) out.face_numbers.clear(), out.next_face_number = 0;
+    return with_looks_of(std::move(out), brush);
 }
 
 Brush outline_through(std::vector<Vec3> places, double height_m) {

@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 #include <optional>
+#include <set>
 
 #include "io/mass_file.h"
 #include "io/names.h"
@@ -78,6 +79,21 @@ bool read_faces(const Json& list, size_t corners, std::vector<std::vector<int>>&
     return true;
 }
 
+/// The numbers by which a body's faces are named; whole ones, each once.
+void read_face_numbers(Reader& in, Brush& brush) {
+    std::set<int> seen;
+    for (const Json& part : in.list("face_numbers")) {
+        const auto number = part.is_number_integer() ? part.get<int64_t>() : -1;
+        if (number < 0 || number > most_face_number || !seen.insert(int(number)).second)
+            return in.fail("face_numbers", "whole numbers from 0, each once");
+        brush.face_numbers.push_back(int(number));
+    }
+    if (!brush.face_numbers.empty() && brush.face_numbers.size() != brush.faces.size())
+        return in.fail("face_numbers", "as many numbers as faces");
+    const int least = seen.empty() ? 0 : *seen.rbegin() + 1;
+    brush.next_face_number = whole(in, "next_face_number", least, least, most_face_number + 1);
+}
+
 void read_values(Reader& in, Brush& brush) {
     if (brush.shape == Shape::arch) brush.arch = choice(in, "arch", k_arches, "round");
     if (has_sides(brush.shape, brush.arch))
@@ -97,6 +113,7 @@ void read_values(Reader& in, Brush& brush) {
             in.fail("points", "at most " + std::to_string(most_points) + " places of three numbers");
         if (!read_faces(in.list("faces"), brush.corners.size(), brush.faces))
             in.fail("faces", "lists of at least three indices of points");
+        read_face_numbers(in, brush);
         return;
     }
     if (!read_points(in.list("points"), brush.points))
@@ -105,6 +122,26 @@ void read_values(Reader& in, Brush& brush) {
     for (const Json& ring : in.list("holes"))
         if (brush.holes.emplace_back(); !read_points(ring, brush.holes.back()))
             in.fail("holes", "lists of places of two numbers, clockwise");
+}
+
+/// What faces look like; of older files by the sides they look to, which is given back.
+std::map<BoxSide, MaterialId> read_looks(Reader& in, Brush& brush) {
+    const Json& looks = in.object("looks");
+    for (const auto& [key, value] : looks.items()) {
+        if (const auto face = face_name_from(key); face && value.is_string())
+            brush.looks[*face] = {value.get<std::string>()};
+        else
+            in.fail("looks", "faces such as top, side:3 or face:3 with material ids");
+    }
+    std::map<BoxSide, MaterialId> of_sides;
+    const Json& sides = in.object("side_materials");
+    for (const auto& [key, value] : sides.items()) {
+        if (const auto side = side_of(key); side && value.is_string())
+            of_sides[*side] = {value.get<std::string>()};
+        else
+            in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
+    }
+    return of_sides;
 }
 
 /// What a problem that a brush has asks for instead.
@@ -158,6 +195,8 @@ void put_values(const Brush& brush, Json& json) {
     } else if (brush.shape == Shape::body) {
         json["points"] = points_json(brush.corners);
         json["faces"] = brush.faces;
+        if (!brush.face_numbers.empty()) json["face_numbers"] = brush.face_numbers;
+        if (brush.next_face_number > 0) json["next_face_number"] = brush.next_face_number;
     } else {
         json["size"] = to_json(brush.size);
     }
@@ -194,19 +233,16 @@ Brush read_brush(Reader& in) {
     brush.within_group = in.flag("within_group", false);
     brush.host = {in.text("opening_of")};
     brush.material = {in.text("material")};
-    const Json& sides = in.object("side_materials");
-    for (const auto& [key, value] : sides.items()) {
-        if (const auto side = side_of(key); side && value.is_string())
-            brush.side_materials[*side] = {value.get<std::string>()};
-        else
-            in.fail("side_materials", "sides left, right, near, away, bottom, top with material ids");
-    }
+    const std::map<BoxSide, MaterialId> of_sides = read_looks(in, brush);
     if (!in.ok()) return brush;
     if (const std::string problem = problem_of(brush); !problem.empty()) {
         in.fail(problem, wanted(problem, brush));
         return brush;
     }
-    return measured(std::move(brush));
+    brush = measured(std::move(brush));
+    for (const auto& [side, material] : of_sides)
+        for (const FaceName& face : faces_towards(brush, side)) brush.looks.emplace(face, material);
+    return brush;
 }
 
 Json brush_json(const Brush& brush, Json json) {
@@ -226,10 +262,10 @@ Json brush_json(const Brush& brush, Json json) {
     if (brush.within_group) json["within_group"] = true;
     if (!brush.host.empty()) json["opening_of"] = brush.host.value;
     if (!brush.material.empty()) json["material"] = brush.material.value;
-    if (!brush.side_materials.empty()) {
-        Json sides = Json::object();
-        for (const auto& [side, material] : brush.side_materials) sides[side_key(side)] = material.value;
-        json["side_materials"] = sides;
+    if (!brush.looks.empty()) {
+        Json looks = Json::object();
+        for (const auto& [face, material] : brush.looks) looks[key_of(face)] = material.value;
+        json["looks"] = looks;
     }
     return json;
 }

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/id.h"
+#include "level/face_name.h"
 #include "level/mass.h"
 #include "level/placement.h"
 
@@ -46,13 +47,10 @@ inline bool has_points(Shape shape) {
            shape == Shape::mass;
 }
 
-/// The six sides of a brush's base box in its own axes; a ramp's slope counts as its top, and any other face
-/// as the side it looks to most.
-enum class BoxSide { left, right, near, away, bottom, top }; // -x +x -y +y -z +z
-inline constexpr int box_sides = 6;
 inline constexpr int least_sides = 3, most_sides = 64;
 inline constexpr int most_steps = 200;
 inline constexpr size_t most_points = 512; ///< of an outline or a body
+inline constexpr int most_face_number = 1'000'000'000;
 inline constexpr double most_stair_turn_deg = 1440;
 
 /// A simple solid that adds matter to what comes before it, or takes matter away.
@@ -76,13 +74,15 @@ struct Brush {
     std::vector<std::vector<Vec2>> holes; ///< of an outline, clockwise
     std::vector<Vec3> corners;            ///< a body's, about `at`
     std::vector<std::vector<int>> faces;  ///< a body's, by its corners, counter-clockwise seen from outside
+    std::vector<int> face_numbers; ///< a body's, of its faces' names; empty: they are counted from 0
+    int next_face_number = 0;      ///< of those above, the first that no face ever had
     MassGrid cells;                       ///< a mass's, `at` its origin
     double shell_m = 0;                   ///< thickness of the walls of a shell; 0: it is solid
     std::set<BoxSide> open_sides;         ///< of a shell
     bool within_group = false; ///< a cut that takes away only from what stands before it in its own group
     ItemId host;               ///< of an opening: the item in whose wall it is, and which it follows
     MaterialId material;       ///< empty: bare stone, or on a cut the fill's own
-    std::map<BoxSide, MaterialId> side_materials; ///< sides that differ from `material`
+    Looks looks;               ///< of faces that differ from `material`
     bool operator==(const Brush&) const = default;
 };
 

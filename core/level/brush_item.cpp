@@ -42,6 +42,7 @@ const char* shape_word(Shape shape) {
 
 /// A brush as its mirror image in its own plane y = 0: most shapes are that themselves.
 Brush flipped(Brush brush) {
+    std::vector<NamedFace> was = brush.looks.empty() ? std::vector<NamedFace>() : named_faces(brush);
     if (has_angle(brush.shape)) brush.angle_deg = -brush.angle_deg;
     if (brush.shape == Shape::mass) brush.cells = mirrored(brush.cells, 1);
     for (Vec2& p : brush.points) p.y = -p.y;
@@ -57,9 +58,14 @@ Brush flipped(Brush brush) {
     };
     std::set<BoxSide> open;
     for (const BoxSide side : brush.open_sides) open.insert(other(side));
-    std::map<BoxSide, MaterialId> materials;
-    for (const auto& [side, material] : brush.side_materials) materials[other(side)] = material;
-    brush.open_sides = std::move(open), brush.side_materials = std::move(materials);
+    brush.open_sides = std::move(open);
+    if (!brush.looks.empty()) { // they are on the images of the faces they were on
+        for (NamedFace& face : was) {
+            for (Vec3& p : face.corners) p.y = -p.y;
+            std::reverse(face.corners.begin(), face.corners.end());
+        }
+        brush.looks = carried(brush.looks, was, named_faces(brush));
+    }
     return brush;
 }
 
@@ -84,7 +90,7 @@ std::string search_words(const Brush& brush) {
     std::string words = brush.effect == Effect::cut ? "brush cut " : "brush fill ";
     words += shape_word(brush.shape);
     words += " " + brush.material.value;
-    for (const auto& [side, material] : brush.side_materials) words += " " + material.value;
+    for (const auto& [face, material] : brush.looks) words += " " + material.value;
     if (brush.shell_m > 0) words += " hollow shell";
     if (!brush.host.empty()) words += " opening";
     return words;

@@ -46,7 +46,7 @@ BrushBody round_body(const Brush& brush) {
             body.points.push_back(body.points[size_t(i)] + up), top.loop.push_back(n + i);
     for (int i = 0; i < n; ++i) {
         const int next = (i + 1) % n;
-        const BoxSide side = side_towards(360.0 * i / n);
+        const NamedSide side(side_towards(360.0 * i / n), {FacePart::side, i});
         body.faces.push_back(cone ? BrushBody::Face{{i, next, n}, side}
                                   : BrushBody::Face{{i, next, n + next, n + i}, side});
     }
@@ -144,6 +144,8 @@ std::string problem_of_values(const Brush& brush) {
         break;
     case Shape::body:
         if (brush.corners.size() > most_points || brush.faces.size() > 2 * most_points) return "points";
+        if (!brush.face_numbers.empty() && brush.face_numbers.size() != brush.faces.size())
+            return "face_numbers";
         break;
     default:
         break;
@@ -233,6 +235,10 @@ std::vector<Vec3> corners_of(const Brush& brush) {
     return out;
 }
 
+FaceName body_face_name(const Brush& brush, int face) {
+    return {FacePart::face, brush.face_numbers.empty() ? face : brush.face_numbers[size_t(face)]};
+}
+
 std::string problem_of(const Brush& brush) {
     for (const Vec2 p : brush.points)
         if (!is_within(raised(p, 0), geometry::longest_edge_m)) return "points";
@@ -260,11 +266,6 @@ std::string problem_of(const Brush& brush) {
         if (!(std::abs(square - 1) < 1e-3)) return "rotation";
     }
     return {};
-}
-
-const char* side_key(BoxSide side) {
-    static constexpr std::array names{"left", "right", "near", "away", "bottom", "top"};
-    return names[size_t(side)];
 }
 
 } // namespace rubble

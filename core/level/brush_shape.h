@@ -16,7 +16,7 @@ namespace rubble {
 struct BrushBody {
     struct Face {
         std::vector<int> loop;
-        BoxSide side;
+        NamedSide side;
         int plane = -1; ///< one of the body's planes; -1: through three corners of its own
     };
     std::vector<geometry::TickPoint> points;
@@ -38,11 +38,12 @@ Brush measured(Brush brush);
 /// Its corners in metres.
 std::vector<Vec3> corners_of(const Brush& brush);
 
+/// The name of a body's face; of a brush of points and faces.
+FaceName body_face_name(const Brush& brush, int face);
+
 /// What makes a brush unusable ("size", "at", "rotation", "sides"), empty when it can be built: sizes from
 /// one hundredth of a millimetre (a centimetre across a round shape) to geometry::longest_edge_m, places
 /// within geometry::farthest_m.
 std::string problem_of(const Brush& brush);
-
-const char* side_key(BoxSide side);
 
 } // namespace rubble

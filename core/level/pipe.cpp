@@ -98,6 +98,11 @@ bool is_sound_pipe(const Brush& brush) {
            rings * brush.sides * (brush.thickness_m > 0 ? 2 : 1) <= int(most_points);
 }
 
-BrushBody pipe(const Brush& brush) { return concave_body(brush, PipeMesh(brush).made()); }
+BrushBody pipe(const Brush& brush) {
+    const FaceMesh mesh = PipeMesh(brush).made();
+    std::vector<FaceName> names; // piece by piece along the bend, its wall, its bore, its ends
+    for (size_t f = 0; f < mesh.faces.size(); ++f) names.push_back({FacePart::side, int(f)});
+    return concave_body(brush, mesh, names);
+}
 
 } // namespace rubble::shapes

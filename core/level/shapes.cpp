@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <map>
 #include <numbers>
 #include <optional>
@@ -45,18 +46,18 @@ public:
         return place->second;
     }
     void begin_cell() { body_.cells.emplace_back(); }
-    void cell_face(Loop loop, BoxSide side, int plane = -1) {
+    void cell_face(Loop loop, const NamedSide& side, int plane = -1) {
         body_.cells.back().push_back(seen(std::move(loop), side, plane));
     }
-    void bound(Loop loop, BoxSide side, int plane) {
+    void bound(Loop loop, const NamedSide& side, int plane) {
         body_.bounds.push_back(seen(std::move(loop), side, plane));
     }
-    void seen_face(Loop loop, BoxSide side) { body_.faces.push_back(seen(std::move(loop), side, -1)); }
+    void seen_face(Loop loop, const NamedSide& side) { body_.faces.push_back(seen(std::move(loop), side, -1)); }
 
     /// A cell over a ring of points, counter-clockwise seen against the way from `first` to `second`, which
     /// are the same ring twice; `ends` are the planes of the two.
     void prism(const Loop& first, const Loop& second, std::array<int, 2> ends,
-               std::array<BoxSide, 2> end_sides, const std::vector<BoxSide>& sides) {
+               std::array<BoxSide, 2> end_sides, const std::vector<NamedSide>& sides) {
         begin_cell();
         cell_face(Loop(first.rbegin(), first.rend()), end_sides[0], ends[0]);
         cell_face(second, end_sides[1], ends[1]);
@@ -71,11 +72,11 @@ public:
 
 private:
     Vec3 seen(const Vec3& own) const { return mirrored_ ? Vec3(own.x, -own.y, own.z) : own; }
-    Face seen(Loop loop, BoxSide side, int plane) const {
+    Face seen(Loop loop, NamedSide side, int plane) const {
         if (mirrored_) {
             std::reverse(loop.begin(), loop.end());
             if (side == BoxSide::near || side == BoxSide::away)
-                side = side == BoxSide::near ? BoxSide::away : BoxSide::near;
+                side.side = side == BoxSide::near ? BoxSide::away : BoxSide::near;
         }
         return {std::move(loop), side, plane};
     }
@@ -131,10 +132,10 @@ struct Raised {
         return out;
     }
     void piece(const Loop& ring, std::array<int, 2> ends, std::array<BoxSide, 2> end_sides,
-               const std::vector<BoxSide>& sides) {
+               const std::vector<NamedSide>& sides) {
         maker.prism(ring, over(ring), ends, end_sides, sides);
     }
-    void seen(const Loop& ring, std::array<BoxSide, 2> end_sides, const std::vector<BoxSide>& sides) {
+    void seen(const Loop& ring, std::array<BoxSide, 2> end_sides, const std::vector<NamedSide>& sides) {
         maker.seen_face(Loop(ring.rbegin(), ring.rend()), end_sides[0]);
         maker.seen_face(over(ring), end_sides[1]);
         for (size_t i = 0; i < ring.size(); ++i) {
@@ -225,15 +226,16 @@ BrushBody stairs(const Brush& brush) {
         maker.cell_face(other, BoxSide::near, near);
         maker.cell_face({ring[0], ring[1], other[1], other[0]}, BoxSide::bottom, base);
         maker.cell_face({ring[1], ring[2], other[2], other[1]}, BoxSide::right, across(k + 1));
-        maker.cell_face({ring[2], ring[3], other[3], other[2]}, BoxSide::top,
+        maker.cell_face({ring[2], ring[3], other[3], other[2]}, {BoxSide::top, {BoxSide::top, k}},
                         maker.plane(tread_begin(k), tread_end(k), tread_begin(k) + count));
-        maker.cell_face({ring[3], ring[0], other[0], other[3]}, BoxSide::left, across(k));
+        maker.cell_face({ring[3], ring[0], other[0], other[3]}, {BoxSide::left, {BoxSide::left, k}}, across(k));
     }
     Loop seen{foot(0), foot(n)};
-    std::vector<BoxSide> sides{BoxSide::bottom, BoxSide::right};
+    std::vector<NamedSide> sides{BoxSide::bottom, BoxSide::right};
     for (int k = n; k-- > 0;) {
         seen.push_back(tread_end(k)), seen.push_back(tread_begin(k));
-        sides.push_back(BoxSide::top), sides.push_back(BoxSide::left);
+        sides.push_back({BoxSide::top, {BoxSide::top, k}});
+        sides.push_back({BoxSide::left, {BoxSide::left, k}});
     }
     raised.seen(seen, {BoxSide::away, BoxSide::near}, sides);
     return maker.finish();
@@ -278,9 +280,9 @@ BrushBody curved_stairs(const Brush& brush) {
         if (low_z <= 0 && base < 0) base = maker.plane(ring[0], ring[1], ring[2]);
         const int under = low_z > 0 ? maker.plane(low[0], low[1], low[2]) : base;
         const int tread = maker.plane(top[0], top[1], top[2]);
-        auto build = [&](auto&& face) {
-            face(Loop(low.rbegin(), low.rend()), BoxSide::bottom, under);
-            face(top, BoxSide::top, tread);
+        auto build = [&](const std::function<void(Loop, NamedSide, int)>& face) {
+            face(Loop(low.rbegin(), low.rend()), {BoxSide::bottom, {BoxSide::bottom, spiral ? k : -1}}, under);
+            face(top, {BoxSide::top, {BoxSide::top, k}}, tread);
             for (size_t a = 0; a < ring.size(); ++a) {
                 const size_t b = (a + 1) % ring.size();
                 const auto [c, s] = cos_sin(angle_deg * (k + 0.5) / n);
@@ -292,12 +294,13 @@ BrushBody curved_stairs(const Brush& brush) {
                                            : a == 1 ? away
                                            : a == 2 ? along
                                                     : -away);
-                face({low[a], low[b], top[b], top[a]}, side_towards(looks), upright(ring[a], ring[b]));
+                face({low[a], low[b], top[b], top[a]},
+                     {side_towards(looks), {FacePart::side, 4 * k + int(a)}}, upright(ring[a], ring[b]));
             }
         };
         maker.begin_cell();
-        build([&](Loop loop, BoxSide side, int plane) { maker.cell_face(std::move(loop), side, plane); });
-        build([&](Loop loop, BoxSide side, int) { maker.seen_face(std::move(loop), side); });
+        build([&](Loop loop, NamedSide side, int plane) { maker.cell_face(std::move(loop), side, plane); });
+        build([&](Loop loop, NamedSide side, int) { maker.seen_face(std::move(loop), side); });
     }
     return maker.finish();
 }
@@ -327,7 +330,7 @@ BrushBody arch(const Brush& brush) {
               roof = maker.plane(left_top, right_top, left_top + count);
     auto upright = [&](int low, int high) { return maker.plane(low, high, low + count); };
     const int left_jamb = upright(left_inner, over.front()), right_jamb = upright(right_inner, over.back());
-    auto cell = [&](const Loop& ring, std::array<int, 4> planes, std::array<BoxSide, 4> sides) {
+    auto cell = [&](const Loop& ring, std::array<int, 4> planes, const std::array<NamedSide, 4>& sides) {
         const Loop other = raised.over(ring);
         maker.begin_cell();
         maker.cell_face(Loop(ring.rbegin(), ring.rend()), BoxSide::away, ends[0]);
@@ -335,26 +338,31 @@ BrushBody arch(const Brush& brush) {
         for (size_t i = 0; i < 4; ++i)
             maker.cell_face({ring[i], ring[(i + 1) % 4], other[(i + 1) % 4], other[i]}, sides[i], planes[i]);
     };
-    constexpr std::array around{BoxSide::bottom, BoxSide::right, BoxSide::top, BoxSide::left};
+    // The opening's own faces: its jambs, then those of the curve.
+    const NamedSide jamb_left(BoxSide::right, {FacePart::side, 0}), jamb_right(BoxSide::left, {FacePart::side, 1});
+    const auto curved = [](int i) { return NamedSide(BoxSide::bottom, {FacePart::side, 2 + i}); };
     cell({left_foot, left_inner, over.front(), left_top},
-         {base, left_jamb, roof, upright(left_foot, left_top)}, around);
+         {base, left_jamb, roof, upright(left_foot, left_top)},
+         {BoxSide::bottom, jamb_left, BoxSide::top, BoxSide::left});
     for (int i = 0; i < n; ++i) {
         const size_t a = size_t(i), b = a + 1;
         const int left = i == 0 ? left_jamb : upright(under[a], over[a]),
                   right = i + 1 == n ? right_jamb : upright(under[b], over[b]);
         cell({under[a], under[b], over[b], over[a]},
-             {maker.plane(under[a], under[b], under[a] + count), right, roof, left}, around);
+             {maker.plane(under[a], under[b], under[a] + count), right, roof, left},
+             {curved(i), BoxSide::right, BoxSide::top, BoxSide::left});
     }
     cell({right_inner, right_foot, right_top, over.back()},
-         {base, upright(right_foot, right_top), roof, right_jamb}, around);
+         {base, upright(right_foot, right_top), roof, right_jamb},
+         {BoxSide::bottom, BoxSide::right, BoxSide::top, jamb_right});
 
     const bool jambs = curve.front().y > 0;
     Loop seen{left_foot, left_inner};
-    std::vector<BoxSide> sides{BoxSide::bottom};
-    if (jambs) seen.push_back(under.front()), sides.push_back(BoxSide::right);
-    for (size_t i = 1; i < under.size(); ++i) seen.push_back(under[i]), sides.push_back(BoxSide::bottom);
+    std::vector<NamedSide> sides{BoxSide::bottom};
+    if (jambs) seen.push_back(under.front()), sides.push_back(jamb_left);
+    for (size_t i = 1; i < under.size(); ++i) seen.push_back(under[i]), sides.push_back(curved(int(i) - 1));
     if (jambs)
-        seen.push_back(right_inner), sides.push_back(BoxSide::left);
+        seen.push_back(right_inner), sides.push_back(jamb_right);
     else
         seen.back() = right_inner;
     for (const int i : {right_foot, right_top, left_top}) seen.push_back(i);
@@ -386,10 +394,11 @@ BrushBody outline(const Brush& brush) {
     const int bottom = plane_of_ring(raised.maker, all), top = plane_of_ring(raised.maker, raised.over(all));
     constexpr std::array ends{BoxSide::bottom, BoxSide::top};
     auto sides_of = [&](const Loop& ring) {
-        std::vector<BoxSide> sides;
+        std::vector<NamedSide> sides; // an edge is named by the corner with which it begins
         for (size_t i = 0; i < ring.size(); ++i)
             sides.push_back(
-                side_of_edge(flat(base[size_t(ring[i])]), flat(base[size_t(ring[(i + 1) % ring.size()])])));
+                {side_of_edge(flat(base[size_t(ring[i])]), flat(base[size_t(ring[(i + 1) % ring.size()])])),
+                 {FacePart::side, ring[i]}});
         return sides;
     };
     for (const Loop& part : geometry::convex_parts(rings))
@@ -452,8 +461,9 @@ BrushBody wall_run(const Brush& brush) {
     for (size_t i = 0; i < pieces.size(); ++i) {
         const int first = int(i) * 4;
         const Loop ring{first, first + 1, first + 2, first + 3};
-        std::vector<BoxSide> sides;
-        for (size_t k = 0; k < 4; ++k) sides.push_back(side_of_edge(pieces[i][k], pieces[i][(k + 1) % 4]));
+        std::vector<NamedSide> sides;
+        for (size_t k = 0; k < 4; ++k)
+            sides.push_back({side_of_edge(pieces[i][k], pieces[i][(k + 1) % 4]), {FacePart::side, first + int(k)}});
         raised.piece(ring, {bottom, top}, {BoxSide::bottom, BoxSide::top}, sides);
         raised.seen(ring, {BoxSide::bottom, BoxSide::top}, sides);
     }
@@ -473,8 +483,10 @@ bool is_plane(const std::vector<Vec3>& points, const Loop& loop, const std::arra
     });
 }
 
-/// The hull of the points of a body, which are its corners where it is convex.
-BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
+/// The hull of the points of a body, which are its corners where it is convex. `name` says what a face is by
+/// its normal and the middle of its corners.
+BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own,
+                  const std::function<FaceName(const Vec3& normal, const Vec3& middle)>& name) {
     BrushBody body;
     for (const Vec3& p : own) body.points.push_back(geometry::to_ticks(brush.place.to_level(p)));
     for (auto& loop : geometry::convex_hull(body.points)) {
@@ -483,7 +495,7 @@ BrushBody hull_of(const Brush& brush, const std::vector<Vec3>& own) {
             normal += glm::cross(own[size_t(loop[i])] - own[size_t(loop[0])],
                                  own[size_t(loop[i + 1])] - own[size_t(loop[0])]);
         const BoxSide side = side_towards(normal / brush.size);
-        body.faces.push_back({std::move(loop), side, -1});
+        body.faces.push_back({loop, {side, name(glm::normalize(normal), middle_of(own, loop))}, -1});
     }
     return body;
 }
@@ -524,14 +536,14 @@ std::vector<std::array<int, 3>> corners_of_planes(const BodyMaker& maker, const 
 
 } // namespace
 
-BrushBody concave_body(const Brush& brush, const FaceMesh& mesh) {
+BrushBody concave_body(const Brush& brush, const FaceMesh& mesh, const std::vector<FaceName>& names) {
     BodyMaker maker(brush);
     std::vector<Vec3> rounded;
     for (const Vec3& p : mesh.points) rounded.push_back(geometry::to_metres(maker.at(maker.point(p))));
     const auto shared = corners_of_planes(maker, mesh);
     for (size_t f = 0; f < mesh.faces.size(); ++f) {
         const Loop& loop = mesh.faces[f];
-        const BoxSide side = side_towards(area_vector(mesh.points, loop) / brush.size);
+        const NamedSide side(side_towards(area_vector(mesh.points, loop) / brush.size), names[f]);
         maker.seen_face(loop, side);
         const auto through = is_plane(rounded, loop, shared[f]) ? shared[f] : far_corners(maker, loop);
         if (is_plane(rounded, loop, through))
@@ -553,10 +565,38 @@ BrushBody ball(const Brush& brush) {
             own.push_back({x * s * brush.size.x / 2, y * s * brush.size.y / 2, (1 - c) * brush.size.z / 2});
         }
     }
-    return hull_of(brush, own);
+    // By its ring from below, and its place around.
+    return hull_of(brush, own, [&](const Vec3&, const Vec3& middle) {
+        const Vec3 unit = (middle - Vec3(0, 0, brush.size.z / 2)) / brush.size;
+        const int ring = int(degrees(std::acos(std::clamp(-unit.z / glm::length(unit), -1.0, 1.0))) / 180 * rings);
+        const int around = int(std::lround(degrees(std::atan2(unit.y, unit.x)) / 360 * n) + n) % n;
+        return FaceName(FacePart::side, ring * n + around);
+    });
 }
 
-std::optional<FaceMesh> shell_mesh(const Brush& brush) {
+namespace {
+
+struct NamedShell {
+    FaceMesh mesh;
+    std::vector<FaceName> names;
+};
+
+/// The names of a mesh's faces by those of the body that it was made from.
+std::vector<FaceName> names_in(const FaceMesh& mesh, const BrushBody& body) {
+    const std::vector<NamedFace> named = named_faces(body);
+    std::vector<NamedFace> faces;
+    for (const Loop& loop : mesh.faces) {
+        NamedFace face;
+        for (const int p : loop) face.corners.push_back(mesh.points[size_t(p)]);
+        faces.push_back(std::move(face));
+    }
+    std::vector<FaceName> names;
+    for (const int from : faces_before(named, faces))
+        names.push_back(from < 0 ? FaceName(FacePart::face, int(names.size())) : named[size_t(from)].side.name);
+    return names;
+}
+
+std::optional<NamedShell> named_shell(const Brush& brush) {
     Brush solid = brush;
     solid.shell_m = 0;
     solid.place = {};
@@ -570,12 +610,27 @@ std::optional<FaceMesh> shell_mesh(const Brush& brush) {
     for (size_t f = 0; f < mesh->faces.size(); ++f)
         if (brush.open_sides.contains(side_towards(area_vector(mesh->points, mesh->faces[f]) / brush.size)))
             open.insert(int(f));
-    return shelled(*mesh, brush.shell_m, open);
+    auto shell = shelled(*mesh, brush.shell_m, open);
+    if (!shell) return {};
+    NamedShell out{std::move(shell->mesh), {}};
+    const std::vector<FaceName> names = names_in(*mesh, body);
+    for (const ShellFace& face : shell->faces) {
+        out.names.push_back(names[size_t(face.of)]);
+        out.names.back().inner = face.inner;
+    }
+    return out;
 }
 
+} // namespace
+
 BrushBody shell(const Brush& brush) {
-    const auto mesh = shell_mesh(brush);
-    return mesh ? concave_body(brush, *mesh) : BrushBody{};
+    const auto shell = named_shell(brush);
+    return shell ? concave_body(brush, shell->mesh, shell->names) : BrushBody{};
+}
+
+std::optional<FaceMesh> shell_mesh(const Brush& brush) {
+    auto shell = named_shell(brush);
+    return shell ? std::optional(std::move(shell->mesh)) : std::nullopt;
 }
 
 bool is_sound_body(const Brush& brush) {
@@ -584,7 +639,19 @@ bool is_sound_body(const Brush& brush) {
 
 BrushBody body(const Brush& brush) {
     const FaceMesh mesh{brush.corners, brush.faces};
-    return is_convex(mesh) ? hull_of(brush, brush.corners) : concave_body(brush, mesh);
+    std::vector<FaceName> names;
+    std::vector<Vec3> normals;
+    for (size_t f = 0; f < brush.faces.size(); ++f) {
+        names.push_back(body_face_name(brush, int(f)));
+        normals.push_back(normal_of(brush.corners, brush.faces[f]));
+    }
+    if (!is_convex(mesh)) return concave_body(brush, mesh, names);
+    return hull_of(brush, brush.corners, [&](const Vec3& normal, const Vec3&) {
+        size_t best = 0;
+        for (size_t f = 1; f < normals.size(); ++f)
+            if (glm::dot(normals[f], normal) > glm::dot(normals[best], normal)) best = f;
+        return names[best];
+    });
 }
 
 } // namespace rubble::shapes

@@ -29,8 +29,8 @@ BrushBody pipe(const Brush& brush);
 BrushBody mass(const Brush& brush);
 /// A convex part of a mass, in the mass's own axes; without faces where nothing is left of it.
 FaceMesh mass_part(const MassPart& part, double cell_m);
-/// Any closed body, in the brush's own axes; bent faces as triangles.
-BrushBody concave_body(const Brush& brush, const FaceMesh& mesh);
+/// Any closed body, in the brush's own axes, with a name for each face; bent faces as triangles.
+BrushBody concave_body(const Brush& brush, const FaceMesh& mesh, const std::vector<FaceName>& names);
 /// A brush of any other shape hollowed out.
 BrushBody shell(const Brush& brush);
 /// The closed body of a shell in its own axes; nothing where its walls leave no hollow.

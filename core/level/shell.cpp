@@ -40,11 +40,13 @@ Vec3 way_inside(const std::vector<Vec3>& normals, const std::vector<double>& wan
 
 } // namespace
 
-std::optional<FaceMesh> shelled(const FaceMesh& solid, double thickness_m, const std::set<int>& open) {
+std::optional<Shelled> shelled(const FaceMesh& solid, double thickness_m, const std::set<int>& open) {
     if (!(thickness_m > 0) || flaw_of(solid) != MeshFlaw::none) return {};
     std::vector<Vec3> normal;
     for (const Loop& loop : solid.faces) normal.push_back(normal_of(solid.points, loop));
-    FaceMesh out = solid, inner = solid;
+    Shelled shell{solid, {}};
+    FaceMesh& out = shell.mesh;
+    FaceMesh inner = solid;
     const auto around = faces_around(solid);
     for (size_t p = 0; p < solid.points.size(); ++p) {
         std::vector<Vec3> normals;
@@ -64,6 +66,7 @@ std::optional<FaceMesh> shelled(const FaceMesh& solid, double thickness_m, const
         const Loop& loop = solid.faces[size_t(f)];
         if (!open.contains(f)) {
             out.faces.push_back(loop);
+            shell.faces.push_back({f, false}), shell.faces.push_back({f, true});
             Loop back(loop.rbegin(), loop.rend());
             for (int& p : back) p += first_inner;
             out.faces.push_back(std::move(back));
@@ -72,10 +75,10 @@ std::optional<FaceMesh> shelled(const FaceMesh& solid, double thickness_m, const
         for (size_t i = 0; i < loop.size(); ++i) {
             const int a = loop[i], b = loop[(i + 1) % loop.size()];
             if (!open.contains(beside.at({b, a}))) // else the rim runs on into the next open face
-                out.faces.push_back({a, b, first_inner + b, first_inner + a});
+                out.faces.push_back({a, b, first_inner + b, first_inner + a}), shell.faces.push_back({f, false});
         }
     }
-    return flaw_of(out, false) == MeshFlaw::none ? std::optional(out) : std::nullopt;
+    return flaw_of(out, false) == MeshFlaw::none ? std::optional(std::move(shell)) : std::nullopt;
 }
 
 } // namespace rubble

@@ -240,17 +240,17 @@ private slots:
         keep_picture("dress");
         press("Apply to the clicked face");
         const Brush& brush = *find_item(session().level(), box)->brush();
-        QCOMPARE(brush.side_materials.size(), size_t(1));
-        QCOMPARE(brush.side_materials.at(BoxSide::top), session().project().materials[1].id);
+        QCOMPARE(brush.looks.size(), size_t(1));
+        QCOMPARE(brush.looks.at(BoxSide::top), session().project().materials[1].id);
         // Another face of the same brush by another click; dragging moves nothing in this stage.
         const Vec3 front = edit::middle_of(brush, facing_side(brush));
         drag(front, front + Vec3(2, 0, 0));
         QCOMPARE(find_item(session().level(), box)->brush()->place.at, Vec3(1, 1, 0));
         materials->setCurrentRow(0);
         press("Apply to the clicked face");
-        QCOMPARE(find_item(session().level(), box)->brush()->side_materials.size(), size_t(2));
+        QCOMPARE(find_item(session().level(), box)->brush()->looks.size(), size_t(2));
         press("Apply to the whole brush");
-        QVERIFY(find_item(session().level(), box)->brush()->side_materials.empty());
+        QVERIFY(find_item(session().level(), box)->brush()->looks.empty());
     }
 
     void a_hidden_layer_is_not_seen_but_still_there_to_walk_on() {

@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "check/check.h"
+#include "core/check/fixtures.h"
 #include "core/check/random_level.h"
 #include "edit/items.h"
 #include "test_program.h"
@@ -136,6 +137,92 @@ private slots:
               ledges, judged_otherwise, places);
         QCOMPARE(judged_otherwise, 0);
         QVERIFY(more * 200 <= ledges);
+    }
+
+    /// Each stage reads only some of a level; what it does not read does not make it run again.
+    void a_stage_whose_input_did_not_change_gives_what_it_gave() {
+        const Level level = test::GapFixture{6}.level({});
+        build::SolidBuilder builder;
+        CheckOptions options;
+        options.all_spans = true;
+        const auto first = std::make_shared<CheckResult>(check_level({}, level, builder, options));
+        QVERIFY(!first->near_misses.empty());
+        options.before = first;
+        const auto checked = [&](const Level& other) { return check_level({}, other, builder, options); };
+
+        const CheckResult same = checked(level);
+        QVERIFY(same.world == first->world && same.ground == first->ground && same.reach == first->reach);
+        QCOMPARE(same.near_misses.size(), first->near_misses.size());
+        QCOMPARE(same.claims[0].reason.size(), first->claims[0].reason.size());
+
+        // A claim more: only it is judged.
+        Level asked = level;
+        asked.claims.push_back({{"c2"}, {}, Claim::Kind::not_reaches, asked.claims[0].from, asked.claims[0].to, {}});
+        const CheckResult more = checked(asked);
+        QVERIFY(more.reach == first->reach);
+        QVERIFY(more.claims[0].state == ClaimState::fails && more.claims[1].state == ClaimState::holds);
+
+        // The goal elsewhere: the ground is the same, the claim is another.
+        Item goal = *find_item(level, level.claims[0].to);
+        std::get<Element>(goal.body).at = find_item(level, level.claims[0].from)->element()->at + Vec3(0.5, 0, 0);
+        const CheckResult moved = checked(edit::with_changed(level, goal));
+        QVERIFY(moved.ground == first->ground && moved.reach != first->reach);
+        QVERIFY(moved.claims[0].state == ClaimState::holds && moved.near_misses.empty());
+
+        // Another character in the same world.
+        Level stronger = level;
+        stronger.characters[level.character]["run_speed_mps"] = 12;
+        const CheckResult strong = checked(stronger);
+        QVERIFY(strong.world == first->world && strong.ground != first->ground);
+        QVERIFY(strong.claims[0].state == ClaimState::holds);
+    }
+
+    /// Edits of all that a check reads, one after the other, against a check from nothing.
+    void whatever_is_edited_the_answers_are_those_from_nothing() {
+        Random random(8103);
+        for (int n = 0; n < test::rounds(8); ++n) {
+            Level level = test::random_level(random);
+            const auto elements = elements_of(level);
+            for (int i = 0; i < 3; ++i) {
+                const auto end = [&] {
+                    return elements[size_t(random.whole(0, int(elements.size()) - 1))]->id;
+                };
+                level.claims.push_back({{"q" + std::to_string(i)}, {}, Claim::Kind(random.whole(0, 2)), end(), end(), {}});
+            }
+            build::SolidBuilder builder;
+            CheckOptions options;
+            options.mends = false;
+            for (int k = 0; k < 6; ++k) {
+                auto after = std::make_shared<CheckResult>(check_level({}, level, builder, options));
+                CheckOptions from_nothing;
+                from_nothing.mends = false;
+                const CheckResult full = check_level({}, level, from_nothing);
+                QCOMPARE(after->claims.size(), full.claims.size());
+                for (size_t i = 0; i < full.claims.size(); ++i) {
+                    QCOMPARE(after->claims[i].id.value, full.claims[i].id.value);
+                    QCOMPARE(after->claims[i].state, full.claims[i].state);
+                    QCOMPARE(after->claims[i].reason.empty(), full.claims[i].reason.empty());
+                }
+                for (size_t i = 0; i < full.places.size(); ++i)
+                    QCOMPARE(after->places[i].reached, full.places[i].reached);
+                QCOMPARE(after->near_misses.size(), full.near_misses.size());
+                QCOMPARE(after->findings.size(), full.findings.size());
+                options.before = after;
+                switch (k % 3) {
+                case 0:
+                    level.claims[size_t(k) / 3].kind = Claim::Kind(random.whole(0, 2));
+                    break;
+                case 1: {
+                    Item item = *find_item(level, elements_of(level).back()->id);
+                    std::get<Element>(item.body).at += Vec3(random.stepped(-2, 2, 0.5), 0, 0);
+                    level = edit::with_changed(level, item);
+                    break;
+                }
+                default:
+                    level = edited(level, random);
+                }
+            }
+        }
     }
 };
 

@@ -1,11 +1,14 @@
 #include <QtTest/QtTest>
 
 #include <numbers>
+#include <numeric>
 
 #include "base/angle.h"
 #include "core/random.h"
 #include "edit/body.h"
 #include "edit/reshape.h"
+#include "edit/shapes.h"
+#include "level/brush_item.h"
 #include "level/brush_shape.h"
 #include "level/mesh_cleaning.h"
 #include "test_program.h"
@@ -316,7 +319,7 @@ private slots:
 
     void every_random_change_leaves_a_closed_body() {
         Random random(2501);
-        int done = 0, tried = 0, concave = 0;
+        int done = 0, tried = 0, concave = 0, kept = 0;
         std::map<int, int> of_kind;
         while (tried < test::rounds(1000)) {
             const Shape shapes[] = {Shape::box, Shape::ramp, Shape::cylinder, Shape::stairs, Shape::arch};
@@ -324,7 +327,9 @@ private slots:
                 of(shapes[random.whole(0, 4)],
                    {random.stepped(1, 6, 0.5), random.stepped(1, 6, 0.5), random.stepped(1, 4, 0.5)});
             brush.sides = random.whole(3, 8), brush.steps = random.whole(2, 5), brush.thickness_m = 0.2;
-            FaceMesh mesh = mesh_of(*as_body(brush));
+            Brush body = *as_body(brush);
+            std::set<int> ever = numbers_of(body);
+            FaceMesh mesh = mesh_of(body);
             for (int step = 0; step < 10; ++step, ++tried) {
                 const int kind = random.whole(0, 9);
                 const Reshaped next = any_change(random, mesh, kind);
@@ -334,19 +339,141 @@ private slots:
                 for (const int f : next.faces) QVERIFY(f < int(next.mesh.faces.size()));
                 for (const MeshEdge& e : next.edges) QVERIFY(e.b < int(next.mesh.points.size()));
                 if (!next.done) continue;
-                Brush body = *as_body(brush);
-                QCOMPARE(problem_of(with_mesh(body, next.mesh)), std::string());
+                const Brush before = body;
+                body = with_mesh(body, next.mesh);
+                QCOMPARE(problem_of(body), std::string());
+                kept += check_names(before, body, ever);
                 ++done, ++of_kind[kind], concave += !is_convex(next.mesh);
-                if (next.mesh.faces.size() < 120) mesh = next.mesh;
+                if (next.mesh.faces.size() >= 120) body = before;
+                mesh = mesh_of(body);
             }
         }
         qInfo("%d of %d changes done, %d leave a concave body", done, tried, concave);
         for (const auto& [kind, count] : of_kind) qInfo("kind %d: %d", kind, count);
+        qInfo("%d faces kept their names", kept);
+        QVERIFY(kept > done);
         QVERIFY(done > tried / 2);
         QVERIFY(of_kind.size() >= 9);
     }
 
+    void looks_go_along_with_faces() {
+        Brush body = *as_body(of(Shape::box, {4, 4, 2}));
+        const auto find = [&](const Vec3& normal) {
+            for (int f = 0; f < int(body.faces.size()); ++f)
+                if (glm::dot(normal_of(body.corners, body.faces[size_t(f)]), normal) > 0.999) return f;
+            return -1;
+        };
+        body.looks[body_face_name(body, find({0, 0, 1}))] = {"brick"};
+        // Split, both parts have the look; joined again, the one.
+        const Reshaped cut = cut_across(mesh_of(body), {{1, 0, 0}, -0.5});
+        QVERIFY(cut.done);
+        const Brush parts = with_mesh(body, cut.mesh);
+        QCOMPARE(parts.looks.size(), size_t(2));
+        const Brush joined = with_mesh(parts, faces_joined(cut.mesh, all_faces(cut.mesh)).mesh);
+        QCOMPARE(joined.looks, body.looks);
+        // Pushed, the face keeps it, and the walls around it have none.
+        const Brush pushed = with_mesh(body, face_pushed(mesh_of(body), find({0, 0, 1}), 1).mesh);
+        QCOMPARE(pushed.looks, body.looks);
+        // Of a joined face the larger's.
+        Brush two = parts;
+        for (auto& [face, look] : two.looks) look = {"plank"};
+        const auto area = [&](const FaceName& name) {
+            for (int f = 0; f < int(two.faces.size()); ++f)
+                if (body_face_name(two, f) == name)
+                    return glm::length(area_vector(two.corners, two.faces[size_t(f)]));
+            return 0.0;
+        };
+        auto larger = two.looks.begin();
+        for (auto look = two.looks.begin(); look != two.looks.end(); ++look)
+            if (area(look->first) > area(larger->first)) larger = look;
+        larger->second = {"tile"};
+        const Brush one = with_mesh(two, faces_joined(cut.mesh, all_faces(cut.mesh)).mesh);
+        QCOMPARE(one.looks.size(), size_t(1));
+        QCOMPARE(one.looks.begin()->second.value, std::string("tile"));
+    }
+
+    /// Whatever the shape, each of its faces in a plane of its own has a name of its own, its looks survive
+    /// being mirrored twice, and go to the body made of it and to other shapes.
+    void every_shape_names_its_faces() {
+        for (int shape = 0; shape <= int(Shape::wall_run); ++shape) {
+            Brush brush = of(Shape(shape), {4, 3, 2});
+            brush.sides = 8, brush.steps = 4, brush.thickness_m = 0.25;
+            if (brush.shape == Shape::pipe) brush.size.z = 0.8;
+            if (brush.shape == Shape::outline || brush.shape == Shape::wall_run)
+                brush.points = {{-2, -1.5}, {2, -1.5}, {2, 1.5}, {-1, 1}};
+            brush = measured(brush);
+            QCOMPARE(problem_of(brush), std::string());
+            std::map<FaceName, Vec3> normals;
+            int faces = 0;
+            for (const NamedFace& face : named_faces(brush)) {
+                FaceMesh::Loop loop(face.corners.size());
+                std::iota(loop.begin(), loop.end(), 0);
+                const Vec3 normal = normal_of(face.corners, loop);
+                const auto [same, is_new] = normals.emplace(face.side.name, normal);
+                QVERIFY2(glm::dot(same->second, normal) > 0.999,
+                         qPrintable(QString("shape %1: %2").arg(shape).arg(key_of(face.side.name).c_str())));
+                ++faces;
+                QCOMPARE(face_name_from(key_of(face.side.name)), std::optional(face.side.name));
+            }
+            const FaceName first = normals.begin()->first;
+            brush.looks[first] = {"brick"};
+            const Brush twice =
+                mirrored_once(mirrored_once(brush));
+            QVERIFY2(twice.looks == brush.looks, qPrintable(QString::number(shape)));
+            const auto body = as_body(brush);
+            QVERIFY(body);
+            QVERIFY2(!body->looks.empty(), qPrintable(QString::number(shape)));
+            QVERIFY(normals.size() >= 4 && faces >= int(normals.size()));
+        }
+        // A box that becomes a cylinder and a box again keeps its top.
+        Brush box = of(Shape::box, {2, 2, 2});
+        box.looks[BoxSide::top] = {"brick"};
+        const Brush round = with_shape(box, Shape::cylinder, {}, {});
+        QCOMPARE(round.looks, box.looks);
+        QCOMPARE(with_shape(round, Shape::box, {}, {}).looks, box.looks);
+    }
+
 private:
+    static Brush mirrored_once(const Brush& brush) { return rubble::transformed(brush, Transform::mirroring({})); }
+    static std::set<int> numbers_of(const Brush& body) {
+        std::set<int> out;
+        for (int f = 0; f < int(body.faces.size()); ++f) out.insert(body_face_name(body, f).number);
+        return out;
+    }
+    /// Numbers are never used twice, and a face that lies where it lay, alone in its plane, has the number
+    /// that it had. Gives how many did.
+    static int check_names(const Brush& before, const Brush& after, std::set<int>& ever) {
+        const std::set<int> was = numbers_of(before), now = numbers_of(after);
+        if (now.size() != after.faces.size()) qFatal("two faces of one name");
+        for (const int number : now)
+            if (!was.contains(number) && ever.contains(number)) qFatal("the name of a face that is gone");
+        ever.insert(now.begin(), now.end());
+        const auto in_plane = [](const Brush& body, const Vec3& normal, const Vec3& on) {
+            std::vector<int> out;
+            for (int f = 0; f < int(body.faces.size()); ++f) {
+                const auto& loop = body.faces[size_t(f)];
+                if (glm::dot(normal_of(body.corners, loop), normal) > 1 - 1e-5 &&
+                    std::abs(glm::dot(middle_of(body.corners, loop) - on, normal)) < 1e-3)
+                    out.push_back(f);
+            }
+            return out;
+        };
+        int kept = 0;
+        for (int f = 0; f < int(before.faces.size()); ++f) {
+            const auto& loop = before.faces[size_t(f)];
+            const Vec3 normal = normal_of(before.corners, loop), on = middle_of(before.corners, loop);
+            const std::vector<int> then = in_plane(after, normal, on);
+            if (in_plane(before, normal, on).size() != 1 || then.size() != 1) continue;
+            std::set<std::array<double, 3>> corners, corners_then;
+            for (const int p : loop) corners.insert({before.corners[size_t(p)].x, before.corners[size_t(p)].y, before.corners[size_t(p)].z});
+            for (const int p : after.faces[size_t(then[0])]) corners_then.insert({after.corners[size_t(p)].x, after.corners[size_t(p)].y, after.corners[size_t(p)].z});
+            if (corners != corners_then) continue;
+            if (body_face_name(after, then[0]) != body_face_name(before, f)) qFatal("a face lost its name");
+            ++kept;
+        }
+        return kept;
+    }
+
     static Reshaped any_change(Random& random, const FaceMesh& mesh, int kind) {
         const int face = random.whole(0, int(mesh.faces.size()) - 1);
         const auto& loop = mesh.faces[size_t(face)];

@@ -120,10 +120,10 @@ private slots:
         const FaceMesh mesh = block({2, 3, 4});
         const auto closed = shelled(mesh, 0.25, {});
         QVERIFY(closed);
-        QVERIFY(std::abs(volume_of(*closed) - (24 - 1.5 * 2.5 * 3.5)) < 1e-6);
+        QVERIFY(std::abs(volume_of(closed->mesh) - (24 - 1.5 * 2.5 * 3.5)) < 1e-6);
         const auto open = shelled(mesh, 0.25, {1});
         QVERIFY(open);
-        QVERIFY(std::abs(volume_of(*open) - (24 - 1.5 * 2.5 * 3.75)) < 1e-6);
+        QVERIFY(std::abs(volume_of(open->mesh) - (24 - 1.5 * 2.5 * 3.75)) < 1e-6);
         QVERIFY(!shelled(mesh, 1, {})); // its walls meet in the middle
         QVERIFY(!shelled(mesh, 0, {}) && !shelled(mesh, -1, {}));
         FaceMesh torn = mesh;

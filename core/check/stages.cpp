@@ -1,0 +1,159 @@
+#include "check/stages.h"
+
+#include <algorithm>
+#include <array>
+#include <set>
+
+#include "base/parallel.h"
+#include "check/claims.h"
+
+namespace rubble::check {
+
+namespace {
+
+bool same_matter(const build::Solid& a, const build::Solid& b) {
+    if (a.brushes.size() != b.brushes.size()) return false;
+    for (size_t i = 0; i < a.brushes.size(); ++i)
+        if (a.brushes[i] != b.brushes[i]) return false;
+    return true;
+}
+
+Terrain terrain_of(const CheckResult& result) { return {result.world, result.ground}; }
+
+std::vector<Vec3> places_of(const Level& level, Role role) {
+    std::vector<Vec3> out;
+    for (const Item* item : elements_of(level, role)) out.push_back(item->element()->at);
+    return out;
+}
+
+} // namespace
+
+std::shared_ptr<const motion::World> world_stage(const build::Solid& solid, const CheckResult* before) {
+    if (before && before->solid && before->world && same_matter(*before->solid, solid)) return before->world;
+    return std::make_shared<motion::World>(motion::world_of(solid));
+}
+
+Terrain terrain_stage(std::shared_ptr<const motion::World> world, const Character& character,
+                      const CheckResult* before, const motion::WorldChange& change, const Cancel& cancel) {
+    if (before && before->world == world) return terrain_of(*before);
+    const auto known =
+        before ? std::optional<GroundBefore>({*before->ground, change}) : std::optional<GroundBefore>();
+    auto ground =
+        std::make_shared<const Ground>(ground_of(*world, character, cancel, known ? &*known : nullptr));
+    return {std::move(world), std::move(ground)};
+}
+
+Ways ways_stage(ReachQueries& queries, const Terrain& terrain, const Level& level, const CheckResult* before,
+                const motion::WorldChange& change, const Cancel& cancel) {
+    Ways ways{places_of(level, Role::start), places_of(level, Role::goal), {}, {}};
+    const bool same_terrain = before && terrain_of(*before) == terrain;
+    if (same_terrain && before->starts == ways.starts && before->goals == ways.goals) {
+        ways.reach = before->reach, ways.returns = before->returns;
+        return ways;
+    }
+    ReachOptions options;
+    options.cancel = cancel;
+    const auto known =
+        before ? std::optional<ReachBefore>({*before->ground, *before->reach, before->returns, change})
+               : std::optional<ReachBefore>();
+    options.before = known ? &*known : nullptr;
+    auto reach = std::make_shared<Reach>(search_reach(queries.searcher(), ways.starts, options));
+    std::vector<int> targets;
+    for (int ledge = 0; ledge < int(reach->arrivals.size()); ++ledge)
+        if (reach->tinted(ledge) && !reach->arrivals[size_t(ledge)]->link) targets.push_back(ledge);
+    for (const Vec3& goal : ways.goals)
+        for (const Spot& spot : spots_of(*terrain.ground, queries.character(), goal))
+            targets.push_back(spot.ledge);
+    ways.returns = search_return(queries.searcher(), *reach, targets, options);
+    ways.reach = std::move(reach);
+    return ways;
+}
+
+std::vector<Place> places_stage(const ReachQueries& queries, const Ways& ways, const Level& level,
+                                const CheckResult* before, bool explain, const Cancel& cancel) {
+    const bool same_ways = before && before->reach == ways.reach && before->explained && before->explained->explain == explain;
+    const std::vector<const Item*> elements = elements_of(level);
+    std::vector<Place> places(elements.size());
+    parallel_for(elements.size(), [&](size_t i) {
+        Place& place = places[i];
+        place.item = elements[i]->id;
+        place.at = elements[i]->element()->at;
+        if (cancel.requested() || ways.starts.empty()) return;
+        if (same_ways) {
+            const auto same = std::find_if(before->places.begin(), before->places.end(), [&](const Place& p) {
+                return p.item == place.item && p.at == place.at;
+            });
+            if (same != before->places.end()) {
+                place = *same;
+                return;
+            }
+        }
+        ReachQueries::Answer best = queries.ask(*ways.reach, place.at);
+        if (best.reached == Reached::no && explain) best = queries.ask_with_help(*ways.reach, place.at);
+        place.reached = best.reached;
+        if (best.witness) place.time_s = best.witness->seconds();
+        place.witness = std::move(best.witness);
+    });
+    return places;
+}
+
+std::vector<ClaimResult> claims_stage(ReachQueries& queries, const Terrain& terrain, const Level& level,
+                                      const std::string& character_name, const CheckResult* before,
+                                      const Cancel& cancel) {
+    const bool same_terrain = before && terrain_of(*before) == terrain;
+    std::vector<ClaimResult> results;
+    for (const Claim& claim : level.claims) {
+        if (cancel.requested()) break;
+        const ClaimQuestion question = question_of(level, claim, character_name);
+        const ClaimResult* known = nullptr;
+        if (same_terrain)
+            for (const ClaimResult& result : before->judged)
+                if (result.question == question) known = &result;
+        results.push_back(known ? *known : judge(level, claim, character_name, queries));
+        results.back().question = question;
+    }
+    return results;
+}
+
+MeasuredLinks spans_stage(const Terrain& terrain, const Character& character, const Project& project,
+                          const std::vector<std::shared_ptr<const Link>>& links, const CheckResult* before) {
+    MeasuredLinks measured{{}, project.easy_pct, project.fair_pct, {}};
+    const bool same = before && before->measured && terrain_of(*before) == terrain &&
+                      before->measured->easy_pct == measured.easy_pct &&
+                      before->measured->fair_pct == measured.fair_pct;
+    std::vector<std::shared_ptr<const Link>> each;
+    std::set<std::array<double, 6>> seen;
+    for (const auto& link : links) {
+        const Vec3 &a = link->take_off, &b = link->landing;
+        if (link->kind != LinkKind::drop && seen.insert({a.x, a.y, a.z, b.x, b.y, b.z}).second)
+            each.push_back(link);
+    }
+    std::vector<Span> spans(each.size());
+    parallel_for(
+        each.size(),
+        [&](size_t i) {
+            if (same)
+                if (const auto known = before->measured->spans.find(each[i]);
+                    known != before->measured->spans.end()) {
+                    spans[i] = known->second;
+                    return;
+                }
+            spans[i] = span_of(*terrain.ground, *terrain.world, character, project, *each[i]);
+        },
+        8);
+    std::map<std::tuple<int, int, LinkKind>, size_t> best_of;
+    for (size_t i = 0; i < spans.size(); ++i) {
+        const Span& span = spans[i];
+        measured.spans[each[i]] = span;
+        const auto [at, is_new] =
+            best_of.emplace(std::tuple{span.from_ledge, span.to_ledge, span.kind}, measured.best.size());
+        if (is_new)
+            measured.best.push_back(span);
+        else if (Span& best = measured.best[at->second];
+                 span.least_pct(character.step_height_m) > best.least_pct(character.step_height_m))
+            best = span;
+    }
+    return measured;
+}
+
+} // namespace rubble::check
