@@ -8,7 +8,7 @@
 #include <QObject>
 
 #include "build/surface_builder.h"
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

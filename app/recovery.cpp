@@ -121,20 +121,20 @@ Result<ReadCopy> read_copy(const QString& path) {
 
 } // namespace
 
-Recovery::Recovery(Session& session, QString folder, QObject* parent)
+Recovery::Recovery(Documents& documents, QString folder, QObject* parent)
     : QObject(parent),
-      session_(session),
+      documents_(documents),
       folder_(std::move(folder)) {
     writer_.setMaxThreadCount(1); // an older copy must not overtake a newer one
     soon_.setSingleShot(true);
     soon_.setInterval(k_delay_ms);
     connect(&soon_, &QTimer::timeout, this, &Recovery::write);
-    connect(&session_, &Session::levelChanged, this, [this] {
+    connect(&documents_, &Documents::changed, this, [this] {
         // Not put off by every further change: someone who never pauses is covered too.
         if (!soon_.isActive()) soon_.start();
     });
-    connect(&session_, &Session::savedChanged, this, &Recovery::follow);
-    connect(&session_, &Session::documentOpened, this, &Recovery::follow);
+    connect(&documents_, &Documents::savedChanged, this, &Recovery::follow);
+    connect(&documents_, &Documents::opened, this, &Recovery::follow);
 }
 
 Recovery::~Recovery() { take_away(); }
@@ -150,20 +150,20 @@ QString Recovery::own_path() const {
 
 /// What is saved needs no copy; what is not, such as other levels when one was opened, keeps its own.
 void Recovery::follow() {
-    if (session_.saved()) take_away();
+    if (documents_.saved()) take_away();
 }
 
 void Recovery::write() {
-    if (session_.saved()) return take_away();
-    writer_.start([this, now = session_.document(), saved = session_.last_saved(),
-                   index = session_.level_index(), path = own_path()] {
+    if (documents_.saved()) return take_away();
+    writer_.start([this, now = documents_.document(), saved = documents_.last_saved(),
+                   index = documents_.level_index(), path = own_path()] {
         const auto done = write_copy(now, saved, index, path);
         QMetaObject::invokeMethod(this, [this, done] {
             if (done)
                 emit written();
             else
-                emit session_.message(tr("No recovery copy could be kept: %1")
-                                          .arg(QString::fromStdString(done.error().text())));
+                emit documents_.message(tr("No recovery copy could be kept: %1")
+                                            .arg(QString::fromStdString(done.error().text())));
         });
     });
 }
@@ -196,7 +196,7 @@ std::vector<Recovery::Copy> Recovery::left_behind() const {
 Result<void> Recovery::restore(const Copy& copy) {
     auto read = read_copy(copy.path);
     if (!read) return tl::unexpected(read.error());
-    session_.recover(std::move(read->in_files), std::move(read->document), read->index);
+    ProjectFiles(documents_).recover(std::move(read->in_files), std::move(read->document), read->index);
     discard(copy);
     return {};
 }

@@ -4,7 +4,7 @@
 #include <QThreadPool>
 #include <QTimer>
 
-#include "session.h"
+#include "session/project_files.h"
 
 namespace rubble::app {
 
@@ -15,7 +15,7 @@ class Recovery : public QObject {
     Q_OBJECT
 public:
     /// `folder` is where the copies lie; it is made when the first one is written.
-    Recovery(Session& session, QString folder, QObject* parent = nullptr);
+    Recovery(Documents& documents, QString folder, QObject* parent = nullptr);
     ~Recovery() override;
 
     /// The folder that belongs to the user's account.
@@ -46,7 +46,7 @@ private:
     void take_away();
     void follow();
 
-    Session& session_;
+    Documents& documents_;
     QString folder_;
     QTimer soon_;
     QThreadPool writer_; ///< of its own: waiting for it waits for nothing else

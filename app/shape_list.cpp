@@ -36,6 +36,20 @@ QString shape_name(Shape shape) {
     return {};
 }
 
+ShapeNumberText shape_number_text(Shape shape, const ShapeNumber& number) {
+    if (number.count == &Brush::sides) return {tr("Sides"), {}, 1, 1};
+    if (number.count == &Brush::steps)
+        return {shape == Shape::pipe ? tr("Straight pieces") : tr("Steps"), {}, 1, 1};
+    if (number.measure == &Brush::angle_deg)
+        return {shape == Shape::pipe ? tr("Bend through") : tr("Turn through"), QStringLiteral("°"), 15, 1};
+    if (number.measure == &Brush::inner_part) return {tr("Free middle"), QStringLiteral("%"), 5, 100};
+    const QString thickness = shape == Shape::pipe       ? tr("Wall (0: solid)")
+                              : shape == Shape::arch     ? tr("Thickness of frame")
+                              : shape == Shape::wall_run ? tr("Thickness of walls")
+                                                         : tr("Thickness of treads");
+    return {thickness, tr("m"), 0.05, 1};
+}
+
 QString draw_text(Shape shape) { return tr("Draw: %1").arg(shape_name(shape).toLower()); }
 
 } // namespace rubble::app

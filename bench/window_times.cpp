@@ -130,7 +130,7 @@ void time_undo(Session& session) {
     QElapsedTimer clock;
     for (int i = 0; i < 20; ++i) {
         clock.restart();
-        session.undo();
+        session.documents().undo();
         times.push_back(double(clock.nsecsElapsed()) / 1e6);
     }
     std::printf("  undo                        %7.2f ms (median of 20)\n", median(times));

@@ -16,14 +16,14 @@
 namespace rubble::app {
 
 Files::Files(Session& session, QWidget& window) : QObject(&window), session_(session), window_(window) {
-    connect(&session_, &Session::documentOpened, this, [this] { disk_.watch(session_.files()); });
+    connect(&session_, &Session::documentOpened, this, [this] { disk_.watch(session_.files().all()); });
     connect(&disk_, &DiskWatch::changedByOthers, this, &Files::changed_on_disk);
 }
 
 Files::~Files() { exports_.waitForDone(); }
 
 void Files::start_new() {
-    if (may_lose_work()) session_.start_new();
+    if (may_lose_work()) session_.files().start_new();
 }
 
 void Files::ask_and_open() {
@@ -44,16 +44,16 @@ bool Files::add_underlay(int axis, const Vec3& at) {
     Underlay underlay;
     underlay.axis = axis, underlay.at = at, underlay.width_m = k_first_width_m;
     // Beside the level, or below it, by its short name: so the project can be moved as a whole.
-    const QString beside = session_.file().isEmpty()
+    const QString beside = session_.files().file().isEmpty()
                                ? QString()
-                               : QFileInfo(session_.file()).absoluteDir().relativeFilePath(path);
+                               : QFileInfo(session_.files().file()).absoluteDir().relativeFilePath(path);
     underlay.file = (beside.isEmpty() ? path : beside).toStdString();
     session_.apply(edit::with_underlay(session_.stored_level(), underlay), tr("Lay a picture under"));
     return true;
 }
 
 bool Files::open(const QString& path) {
-    const auto opened = session_.open(path);
+    const auto opened = session_.files().open(path);
     if (opened) {
         remember_file(path);
         return true;
@@ -67,14 +67,14 @@ bool Files::open(const QString& path) {
 }
 
 void Files::save() {
-    if (session_.file().isEmpty())
+    if (session_.files().file().isEmpty())
         save_elsewhere();
     else
         save_as({});
 }
 
 void Files::save_elsewhere() {
-    QString path = QFileDialog::getSaveFileName(&window_, tr("Save the level"), session_.file(),
+    QString path = QFileDialog::getSaveFileName(&window_, tr("Save the level"), session_.files().file(),
                                                 tr("Levels (*.level.json)"));
     if (path.isEmpty()) return;
     if (!path.endsWith(QStringLiteral(".level.json"))) path += QStringLiteral(".level.json");
@@ -82,17 +82,17 @@ void Files::save_elsewhere() {
 }
 
 void Files::save_as(const QString& path) {
-    std::vector<QString> writes = session_.unsaved_files();
-    if (!path.isEmpty()) std::erase(writes, session_.file()); // it stays as it is
+    std::vector<QString> writes = session_.files().unsaved();
+    if (!path.isEmpty()) std::erase(writes, session_.files().file()); // it stays as it is
     if (!may_overwrite(writes)) return;
-    const auto saved = session_.save(path);
+    const auto saved = session_.files().save(path);
     if (!saved)
         QMessageBox::warning(&window_, tr("Could not save"), QString::fromStdString(saved.error().text()));
     else
         emit session_.message(tr("Saved"));
     for (const QString& file : writes) disk_.note(file);
     if (!path.isEmpty()) disk_.note(path);
-    if (saved && !session_.file().isEmpty()) remember_file(session_.file());
+    if (saved && !session_.files().file().isEmpty()) remember_file(session_.files().file());
 }
 
 bool Files::may_overwrite(const std::vector<QString>& files) {
@@ -123,15 +123,15 @@ void Files::export_level() {
 }
 
 bool Files::may_lose_work() {
-    if (session_.saved()) return true;
+    if (session_.documents().saved()) return true;
     const auto answer = QMessageBox::question(&window_, tr("Not saved"), tr("Save the changes first?"),
                                               QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     if (answer == QMessageBox::Save) save();
-    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && session_.saved());
+    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && session_.documents().saved());
 }
 
 void Files::reload(const QString& path) {
-    const auto reloaded = session_.reload(path);
+    const auto reloaded = session_.files().reload(path);
     if (!reloaded)
         QMessageBox::warning(&window_, tr("Could not open"), QString::fromStdString(reloaded.error().text()));
 }
@@ -155,7 +155,7 @@ void Files::changed_on_disk(const QString& path) {
     disk_.note(path); // what is there now was seen, whatever the answer
     if (box.clickedButton() == reloads) reload(path);
     asking_ = false;
-    for (const QString& other : session_.files())
+    for (const QString& other : session_.files().all())
         if (disk_.changed(other)) return changed_on_disk(other);
 }
 

@@ -4,7 +4,7 @@
 #include <QWidget>
 
 #include "commands/disk_watch.h"
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

@@ -33,7 +33,7 @@ void keep(Session& session, const edit::Massed& change, const QString& what) {
         return;
     }
     session.apply(with_cells(session.stored_level(), session.selected()->id, change.grid), what);
-    session.mark(change.area);
+    session.selected_items().mark(change.area);
 }
 
 } // namespace
@@ -85,7 +85,7 @@ void mark_alike(Session& session) {
         if (all.levels.size() == area->levels.size() || !all.levels.count(square))
             all = edit::joined(std::move(all),
                                edit::area_alike(mass->cells, area->axis, area->way, square, line));
-    session.mark(all);
+    session.selected_items().mark(all);
 }
 
 void mark_top(Session& session) {
@@ -96,7 +96,8 @@ void mark_top(Session& session) {
                                         {extent.high[0] - 1, extent.high[1] - 1}, extent.high[2], false);
     const auto top = std::max_element(all.levels.begin(), all.levels.end(),
                                       [](const auto& a, const auto& b) { return a.second < b.second; });
-    if (top != all.levels.end()) session.mark(edit::area_alike(mass->cells, 2, 1, top->first, top->second));
+    if (top != all.levels.end())
+        session.selected_items().mark(edit::area_alike(mass->cells, 2, 1, top->first, top->second));
 }
 
 void finer_cells(Session& session) {
@@ -107,7 +108,7 @@ void finer_cells(Session& session) {
         emit session.message(Session::tr("Cells cannot get any finer here"));
         return;
     }
-    session.mark({});
+    session.selected_items().mark({});
     session.apply(with_cells(session.stored_level(), session.selected()->id, *fine),
                   Session::tr("Finer cells"));
     emit session.message(Session::tr("Cells of %1, the shape is the same").arg(metres_text(fine->cell_m)));
@@ -121,13 +122,13 @@ void coarser_cells(Session& session) {
         emit session.message(Session::tr("Cells cannot get any coarser"));
         return;
     }
-    if (coarse->changed > 0 && session.warns_first(mass->cells)) {
+    if (coarse->changed > 0 && session.selected_items().warns_first(mass->cells)) {
         emit session.message(Session::tr("Cells of %1 would lose the shape of %2. Ask again to do it anyway")
                                  .arg(metres_text(coarse->grid.cell_m),
                                       counted(coarse->changed, Session::tr("cell"), Session::tr("cells"))));
         return;
     }
-    session.mark({});
+    session.selected_items().mark({});
     session.apply(with_cells(session.stored_level(), session.selected()->id, coarse->grid),
                   Session::tr("Coarser cells"));
 }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

@@ -3,7 +3,7 @@
 #include <functional>
 #include <optional>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

@@ -46,7 +46,7 @@ bool change_brushes(Session& session, const std::vector<ItemId>& ids, const QStr
             ++refused, problem = own;
             continue;
         }
-        brush = measured(brush);
+        brush = with_own_values(measured(brush));
         changed.push_back(std::move(copy));
     }
     if (!changed.empty()) session.apply(edit::with_all_changed(session.stored_level(), changed), what);

@@ -7,7 +7,7 @@ namespace rubble::app {
 void fill_character(Page& page) {
     Session& session = page.session();
     page.add_heading(session.character_name());
-    page.column().addWidget(new JumpEnvelope(session));
+    page.column().addWidget(new JumpEnvelope(session.documents()));
     for (const CharacterField& field : character_fields()) {
         page.add_number(
             {Facts::tr(field.label), QString::fromUtf8(field.unit), 0.05,

@@ -77,7 +77,7 @@ void Facts::show_claim(const ClaimId& id) {
 }
 
 void Facts::rebuild() {
-    session_.set_gesture(false); // a number that was being dragged is gone with the page
+    session_.documents().set_gesture(false); // a number that was being dragged is gone with the page
     page_ = new Page(session_, {14, 12, 14, 12});
     kind_ = kind_of(session_);
     fill(*page_);

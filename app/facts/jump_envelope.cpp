@@ -8,16 +8,18 @@
 
 namespace rubble::app {
 
-JumpEnvelope::JumpEnvelope(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+JumpEnvelope::JumpEnvelope(const Documents& documents, QWidget* parent)
+    : QWidget(parent),
+      documents_(documents) {
     setMinimumHeight(150);
     setAccessibleName(tr("Jump: height against distance"));
-    connect(&session_, &Session::levelChanged, this, qOverload<>(&QWidget::update));
+    connect(&documents_, &Documents::changed, this, qOverload<>(&QWidget::update));
 }
 
 void JumpEnvelope::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    const Character c = session_.character();
+    const Character c = character_of(documents_.project(), documents_.level());
     painter.setPen(QPen(color::line));
     painter.setBrush(color::paper);
     painter.drawRoundedRect(rect().adjusted(0, 0, -1, -1), 4, 4);

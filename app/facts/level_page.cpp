@@ -127,7 +127,7 @@ void fill_level(Page& page) {
                  c.pull_up_m > 0
                      ? Facts::tr("\nPulls up onto ledges of %1").arg(metres_text(check::highest_ledge(c)))
                      : QString()));
-    page.column().addWidget(new JumpEnvelope(session));
+    page.column().addWidget(new JumpEnvelope(session.documents()));
     add_dimensions(page);
     add_underlays(page);
     if (session.stage() == Stage::check)

@@ -7,6 +7,7 @@
 #include "check/flight.h"
 #include "facts/pages.h"
 #include "numbers.h"
+#include "shape_list.h"
 
 namespace rubble::app {
 
@@ -110,66 +111,54 @@ void add_arch_kind(Page& page, const BrushEditing& editing) {
     });
 }
 
-BrushNumber steps(const QString& name) {
-    return {name,
-            {},
-            1,
-            [](const Brush& b) { return double(b.steps); },
-            [](Brush& b, double to) { b.steps = int(std::lround(to)); }};
-}
-
-BrushNumber angle(const QString& name) {
-    return {name, QStringLiteral("°"), 15, [](const Brush& b) { return b.angle_deg; },
-            [](Brush& b, double to) { b.angle_deg = to; }};
-}
-
-BrushNumber thickness(const QString& name) {
-    return {name, Facts::tr("m"), 0.05, [](const Brush& b) { return b.thickness_m; },
-            [](Brush& b, double to) { b.thickness_m = std::max(to, 0.0); }};
-}
-
 using Meaning = QString (*)(const Session&, const Brush&);
 
-/// The number, said to the character.
-BrushNumber with_meaning(BrushNumber number, const Session& session, Meaning meaning) {
-    number.meaning = [&session, meaning](const Brush& brush) { return meaning(session, brush); };
-    return number;
+/// What a number means for the character; null where nothing is to be said.
+Meaning meaning_of(const Brush& brush, const ShapeNumber& number) {
+    const bool stairs = brush.shape == rubble::Shape::stairs || brush.shape == rubble::Shape::curved_stairs;
+    if (number.count == &Brush::steps && stairs) return steps_meaning;
+    if (number.measure != &Brush::thickness_m) return nullptr;
+    if (brush.shape == rubble::Shape::arch) return opening_meaning;
+    return brush.shape == rubble::Shape::pipe ? bore_meaning : nullptr;
+}
+
+void add_shape_number(Page& page, const BrushEditing& editing, const ShapeNumber& number) {
+    const Session& session = page.session();
+    const Brush now = editing.first();
+    const ShapeNumberText text = shape_number_text(now.shape, number);
+    BrushNumber field;
+    field.name = text.name, field.unit = text.unit, field.step = text.step;
+    if (const auto count = number.count) {
+        field.get = [count](const Brush& b) { return double(b.*count); };
+        field.set = [count, clamped = count == &Brush::sides](Brush& b, double to) {
+            b.*count = int(std::lround(clamped ? std::clamp<double>(to, least_sides, most_sides) : to));
+        };
+    } else {
+        const auto measure = number.measure;
+        field.get = [measure, scale = text.scale](const Brush& b) { return b.*measure * scale; };
+        field.set = [measure, scale = text.scale](Brush& b, double to) {
+            b.*measure = measure == &Brush::thickness_m ? std::max(to, 0.0) : to / scale;
+        };
+    }
+    if (const Meaning meaning = meaning_of(now, number))
+        field.meaning = [&session, meaning](const Brush& brush) { return meaning(session, brush); };
+    add_brush_number(page, editing, std::move(field));
 }
 
 } // namespace
 
 void add_shape_fields(Page& page, const BrushEditing& editing) {
-    const Session& session = page.session();
     const Brush now = editing.first();
-    const auto add = [&](BrushNumber number) { add_brush_number(page, editing, std::move(number)); };
-    const bool curved = now.shape == rubble::Shape::curved_stairs;
-    if (now.shape == rubble::Shape::pipe) {
-        add(steps(Facts::tr("Straight pieces")));
-        add(angle(Facts::tr("Bend through")));
-        add(with_meaning(thickness(Facts::tr("Wall (0: solid)")), session, bore_meaning));
-    }
-    if (now.shape == rubble::Shape::stairs || curved)
-        add(with_meaning(steps(Facts::tr("Steps")), session, steps_meaning));
-    if (curved) {
-        add(angle(Facts::tr("Turn through")));
-        add({Facts::tr("Free middle"), QStringLiteral("%"), 5,
-             [](const Brush& b) { return b.inner_part * 100; },
-             [](Brush& b, double to) { b.inner_part = to / 100; }});
-        if (std::abs(now.angle_deg) > 360) add(thickness(Facts::tr("Thickness of treads")));
-    }
-    if (now.shape == rubble::Shape::arch) {
-        add_arch_kind(page, editing);
-        add(with_meaning(thickness(Facts::tr("Thickness of frame")), session, opening_meaning));
-    }
-    if (now.shape == rubble::Shape::wall_run) add(thickness(Facts::tr("Thickness of walls")));
-    if (has_sides(now.shape, now.arch))
-        add({Facts::tr("Sides"),
-             {},
-             1,
-             [](const Brush& b) { return double(b.sides); },
-             [](Brush& b, double to) {
-                 b.sides = std::clamp(int(std::lround(to)), least_sides, most_sides);
-             }});
+    if (now.shape == rubble::Shape::arch) add_arch_kind(page, editing);
+    // What makes it finer comes last.
+    for (const bool finer : {false, true})
+        for (const ShapeNumber& number : kind_of(now.shape).numbers) {
+            if ((number.count == &Brush::sides) != finer || (number.used && !number.used(now))) continue;
+            const bool treads =
+                now.shape == rubble::Shape::curved_stairs && number.measure == &Brush::thickness_m;
+            if (treads && std::abs(now.angle_deg) <= 360) continue;
+            add_shape_number(page, editing, number);
+        }
     // A pipe has a wall of its own, and a mass is dug out.
     if (now.effect == Effect::fill && now.shape != rubble::Shape::mass && now.shape != rubble::Shape::pipe)
         add_shell_fields(page, editing);

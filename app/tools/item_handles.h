@@ -4,7 +4,7 @@
 
 #include <QPainter>
 
-#include "session.h"
+#include "session/session.h"
 #include "view/camera.h"
 
 namespace rubble::app {

@@ -268,7 +268,8 @@ void MassTool::mark(const Drag& drag) {
     if (drag.alike)
         marked = edit::area_alike(drag.from.mass.cells, drag.from.axis, drag.from.way, drag.from.square,
                                   drag.from.line);
-    session_.mark(drag.adds && !before.levels.empty() ? edit::joined(before, marked) : marked);
+    session_.selected_items().mark(drag.adds && !before.levels.empty() ? edit::joined(before, marked)
+                                                                       : marked);
 }
 
 void MassTool::release(const Pointer& pointer) {
@@ -285,7 +286,7 @@ void MassTool::confirm() {
         return mark(drag);
     }
     session_.drop_preview();
-    if (!begun_) session_.mark(drag.area); // as it was before the drag was seen
+    if (!begun_) session_.selected_items().mark(drag.area); // as it was before the drag was seen
     drag_.reset();
     Handle handle;
     handle.grip = drag.grip, handle.edge = drag.edge;
@@ -326,7 +327,7 @@ void MassTool::begin_mass(int by) {
     session_.apply(edit::with_item(session_.stored_level(), session_.layer(), begun->first),
                    by > 0 ? tr("Begin a mass") : tr("Dig into the ground"));
     session_.select({begun->first.id});
-    session_.mark(begun->second);
+    session_.selected_items().mark(begun->second);
 }
 
 bool MassTool::wheel(const Pointer& pointer, int steps) {
@@ -363,7 +364,7 @@ bool MassTool::escape() {
         return true;
     }
     if (session_.area()) {
-        session_.mark({});
+        session_.selected_items().mark({});
         return true;
     }
     if (session_.selection().empty()) return false;

@@ -182,7 +182,7 @@ void SelectTool::press_item(const Pointer& pointer) {
     on_selected_ = place != ids.end() && ids.size() == 1;
     if (place == ids.end()) session_.select({*under});
     if (session_.stage() == Stage::dress) { // dressing changes looks, not places
-        if (pointer.hit) session_.choose_side(pointer.hit->side);
+        if (pointer.hit) session_.selected_items().choose_side(pointer.hit->side);
         return;
     }
     begin_drag(pointer, *under, {});
@@ -505,9 +505,9 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             QPen(color::accent, 2,
                  item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
         if (item->brush()) draw_outline(painter, camera, *item->brush());
-        if (item->brush() && session_.side() && session_.stage() == Stage::dress) {
+        if (item->brush() && session_.selected_items().side() && session_.stage() == Stage::dress) {
             painter.setBrush(QBrush(color::accent, Qt::BDiagPattern));
-            draw_side(painter, camera, *item->brush(), *session_.side());
+            draw_side(painter, camera, *item->brush(), *session_.selected_items().side());
             painter.setBrush(Qt::NoBrush);
         }
         if (item->group()) draw_box(painter, camera, box_of(*item));

@@ -3,7 +3,7 @@
 #include <array>
 #include <optional>
 
-#include "session.h"
+#include "session/session.h"
 #include "tools/tool.h"
 #include "view/picking.h"
 

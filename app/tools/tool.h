@@ -5,7 +5,7 @@
 #include <QPainter>
 #include <QString>
 
-#include "session.h"
+#include "session/session.h"
 #include "view/camera.h"
 #include "view/picking.h"
 

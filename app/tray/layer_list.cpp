@@ -73,7 +73,7 @@ LayerList::LayerList(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(tree_, &QTreeWidget::itemChanged, this, &LayerList::take_changed);
     connect(tree_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* row) {
         const auto at = std::find(rows_.begin(), rows_.end(), row);
-        if (row && at != rows_.end()) session_.set_layer(int(at - rows_.begin()));
+        if (row && at != rows_.end()) session_.looking().set_layer(int(at - rows_.begin()));
     });
     connect(&session_, &Session::levelChanged, this, &LayerList::refresh);
     connect(&session_, &Session::documentOpened, this, &LayerList::refresh);
@@ -182,7 +182,7 @@ void LayerList::add_layer(const LayerId& parent) {
     layer.name = tr("Layer %1").arg(session_.level().layers.size() + 1).toStdString();
     layer.parent = parent;
     session_.apply(edit::with_layer(session_.level(), layer), tr("Add layer"));
-    session_.set_layer(int(session_.level().layers.size()) - 1);
+    session_.looking().set_layer(int(session_.level().layers.size()) - 1);
     refresh();
 }
 

@@ -49,7 +49,7 @@ void fill_materials(Page& page) {
         session.apply(std::move(level), Tray::tr("Material"));
     };
     QPushButton* face = page.add_button(Tray::tr("Apply to the clicked face"), [&session, give] {
-        const auto side = session.side();
+        const auto side = session.selected_items().side();
         if (!side) {
             emit session.message(Tray::tr("Click the face of a brush in the view first"));
             return;
@@ -59,8 +59,8 @@ void fill_materials(Page& page) {
         });
     });
     QObject::connect(&session, &Session::selectionChanged, face,
-                     [&session, face] { face->setEnabled(session.side().has_value()); });
-    face->setEnabled(session.side().has_value());
+                     [&session, face] { face->setEnabled(session.selected_items().side().has_value()); });
+    face->setEnabled(session.selected_items().side().has_value());
     page.add_button(Tray::tr("Apply to the whole brush"), [give] {
         give([](Brush brush, const MaterialId& id) {
             brush.material = id;

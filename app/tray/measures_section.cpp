@@ -89,7 +89,7 @@ void add_departures(Page& page, Tray& tray) {
         all->setEnabled(changeable(found->all) > 0);
     };
     page.on_refresh([&session, found, summary, list, one, all, set_buttons] {
-        const Shared<Level> level = session.document().levels[session.level_index()].level;
+        const Shared<Level> level = session.document().levels[session.documents().level_index()].level;
         const Measures& agreed = session.project().measures;
         if (found->looked && found->level.is(level) && found->agreed == agreed) return;
         *found = {level, agreed, edit::departures(session.project(), *level), true};

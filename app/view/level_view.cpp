@@ -151,7 +151,7 @@ std::vector<Renderer::Picture> LevelView::seen_underlays() {
     std::vector<Renderer::Picture> out;
     for (const Underlay& underlay : session_.level().underlays) {
         if (underlay.hidden) continue;
-        const QString path = session_.path_of(QString::fromStdString(underlay.file));
+        const QString path = session_.files().path_of(QString::fromStdString(underlay.file));
         const QImage* image = pictures_.find(path);
         if (!image) continue;
         const auto [u, v] = axes_of(underlay);

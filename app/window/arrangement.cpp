@@ -5,7 +5,7 @@
 #include <QSettings>
 #include <QSplitter>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

@@ -4,7 +4,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

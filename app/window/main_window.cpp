@@ -56,7 +56,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect_panels();
     connect(&run_clock_, &QTimer::timeout, this, &MainWindow::play_on);
     use_tool(QStringLiteral("select"));
-    session_.start_new();
+    session_.files().start_new();
 }
 
 void MainWindow::connect_session() {
@@ -154,7 +154,8 @@ void MainWindow::build_header(QVBoxLayout* column) {
     walk->setFocusPolicy(Qt::TabFocus);
     row->addWidget(walk);
     connect(walk, &QPushButton::clicked, this, &MainWindow::start_walk);
-    connect(levels_, &QComboBox::activated, this, [this](int i) { session_.show_level(size_t(i)); });
+    connect(levels_, &QComboBox::activated, this,
+            [this](int i) { session_.documents().show_level(size_t(i)); });
     column->addWidget(header);
     auto* line = new QFrame;
     line->setFixedHeight(1);
@@ -232,7 +233,7 @@ void MainWindow::lay_views() {
 void MainWindow::use_tool(const QString& name) {
     const ToolEntry* entry = find_tool(name);
     if (!entry) entry = &all_tools().front();
-    session_.set_gesture(false);
+    session_.documents().set_gesture(false);
     session_.drop_preview(); // of a tool that was at something
     tool_ = entry->make(session_, {[this](int axis, double from, double to) { show_slice(axis, from, to); }});
     space_->set_tool(tool_.get());
@@ -261,17 +262,17 @@ void MainWindow::show_plan(bool on) { plan_->setVisible(on); }
 
 void MainWindow::update_title() {
     const Level& level = session_.level();
-    setWindowTitle(
-        tr("%1%2 · Rubble")
-            .arg(QString::fromStdString(level.name), session_.saved() ? QString() : QStringLiteral(" *")));
+    setWindowTitle(tr("%1%2 · Rubble")
+                       .arg(QString::fromStdString(level.name),
+                            session_.documents().saved() ? QString() : QStringLiteral(" *")));
     const QSignalBlocker block(levels_);
     levels_->clear();
     for (const OpenLevel& open : session_.document().levels)
         levels_->addItem(QString::fromStdString(open.level->name));
-    levels_->setCurrentIndex(int(session_.level_index()));
+    levels_->setCurrentIndex(int(session_.documents().level_index()));
     subtitle_->setText(tr("%1 · Space%2")
                            .arg(QString::fromStdString(session_.project().name),
-                                session_.saved() ? QString() : tr(" · not saved")));
+                                session_.documents().saved() ? QString() : tr(" · not saved")));
 }
 
 void MainWindow::update_cutaway() {
@@ -308,7 +309,7 @@ void MainWindow::watch(const check::Witness& witness, const QString& title) {
 }
 
 void MainWindow::keep_recovery_copies(const QString& folder) {
-    recovery_ = std::make_unique<Recovery>(session_, folder);
+    recovery_ = std::make_unique<Recovery>(session_.documents(), folder);
     for (const Recovery::Copy& copy : recovery_->left_behind()) {
         QMessageBox box(QMessageBox::Question, tr("Unsaved work was found"),
                         tr("Rubble ended without saving “%1”. A copy was kept on %2.")

@@ -2,7 +2,7 @@
 
 #include <QWidget>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

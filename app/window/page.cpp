@@ -121,7 +121,7 @@ void Page::add_number(NumberRow row) {
     line->setSpacing(6);
     auto* field = new NumberField(row.name, row.step, row.unit);
     auto* label = new NumberHandle(row.name, *field);
-    connect(field, &NumberField::dragged, &session_, &Session::set_gesture);
+    connect(field, &NumberField::dragged, &session_.documents(), &Documents::set_gesture);
     label->setBuddy(field);
     label->setWordWrap(true);
     label->setMinimumWidth(40);

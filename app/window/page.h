@@ -8,7 +8,7 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

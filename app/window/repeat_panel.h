@@ -2,7 +2,7 @@
 
 #include <QFrame>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

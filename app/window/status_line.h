@@ -8,7 +8,7 @@
 #include <QToolButton>
 
 #include "commands/commands.h"
-#include "session.h"
+#include "session/session.h"
 
 namespace rubble::app {
 

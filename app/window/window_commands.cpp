@@ -72,14 +72,16 @@ void MainWindow::add_recent_files() {
 void MainWindow::build_edit_commands() {
     commands_->begin(Menu::edit);
     add_command("undo", tr("Undo"), QKeySequence::Undo, [this] {
-        status_->tell(session_.undo_text().isEmpty() ? tr("Nothing to undo")
-                                                     : tr("Undone: %1").arg(session_.undo_text()));
-        session_.undo();
+        status_->tell(session_.documents().undo_text().isEmpty()
+                          ? tr("Nothing to undo")
+                          : tr("Undone: %1").arg(session_.documents().undo_text()));
+        session_.documents().undo();
     });
     add_command("redo", tr("Redo"), Qt::CTRL | Qt::SHIFT | Qt::Key_Z, [this] {
-        status_->tell(session_.redo_text().isEmpty() ? tr("Nothing to redo")
-                                                     : tr("Done again: %1").arg(session_.redo_text()));
-        session_.redo();
+        status_->tell(session_.documents().redo_text().isEmpty()
+                          ? tr("Nothing to redo")
+                          : tr("Done again: %1").arg(session_.documents().redo_text()));
+        session_.documents().redo();
     });
     commands_->begin(Menu::edit);
     add_command("cut", tr("Cut to the clipboard"), QKeySequence::Cut, [this] { cut_selection(session_); });
@@ -125,9 +127,11 @@ void MainWindow::build_view_commands() {
         if (!box.empty()) space_->show_where(box), plan_->show_where(box);
     });
     add_command("isolate", tr("Isolate the selection, or show all again"), Qt::CTRL | Qt::Key_I, [this] {
-        session_.isolate(session_.isolates() ? std::vector<ItemId>{} : session_.selection());
-        status_->tell(session_.isolates() ? tr("Only the selection is shown. Ctrl+I shows all again")
-                                          : tr("All is shown"));
+        session_.isolate(!session_.looking().isolated().empty() ? std::vector<ItemId>{}
+                                                                : session_.selection());
+        status_->tell(!session_.looking().isolated().empty()
+                          ? tr("Only the selection is shown. Ctrl+I shows all again")
+                          : tr("All is shown"));
     });
     commands_->begin(Menu::view);
     add_command("plan", tr("View beside"), Qt::Key_P, [this] { show_plan(!plan_->isVisible()); });
@@ -227,13 +231,13 @@ void MainWindow::build_snapping() {
         commands_->add(QString::fromLatin1(id), name, {}, [this, kind = kind] {
             Snapping snapping = session_.snapping();
             snapping.*kind = !(snapping.*kind);
-            session_.set_snapping(snapping);
+            session_.looking().set_snapping(snapping);
         });
     commands_->add(QStringLiteral("snap"), tr("Snapping on or off"), Qt::SHIFT | Qt::Key_G, [this] {
         const bool any = !(session_.snapping() == Snapping{false, false, false, false});
-        session_.set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
+        session_.looking().set_snapping(any ? Snapping{false, false, false, false} : Snapping{});
     });
-    session_.set_snapping(remembered_snapping());
+    session_.looking().set_snapping(remembered_snapping());
     connect(&session_, &Session::snappingChanged, this, [this] { remember_snapping(session_.snapping()); });
     commands_->begin(Menu::level);
     commands_->add(QStringLiteral("working-plane"), tr("Working plane: the face pointed at, or none"),
@@ -241,7 +245,7 @@ void MainWindow::build_snapping() {
                        const auto face = pointed_ ? pointed_->pointed_face() : std::nullopt;
                        const bool clears = !face || (session_.plane() && session_.plane()->n == face->n &&
                                                      std::abs(session_.plane()->to_own(face->at).z) < 1e-6);
-                       session_.set_plane(clears ? std::nullopt : face);
+                       session_.looking().set_plane(clears ? std::nullopt : face);
                        status_->tell(session_.plane()
                                          ? tr("Drawing on this plane now. Press Y on it again to leave it")
                                          : tr("Drawing on the surface pointed at"));

@@ -7,6 +7,7 @@ namespace rubble {
 
 /// Degrees are the program's only public angle; radians live inside expressions.
 inline constexpr double radians(double deg) { return deg * (std::numbers::pi / 180.0); }
+/// The angle of so many radians.
 inline constexpr double degrees(double rad) { return rad * (180.0 / std::numbers::pi); }
 
 /// Cosine and sine of an angle in degrees, exact at the quarter turns so that turned boxes stay on the grid.
@@ -15,6 +16,7 @@ struct CosSin {
     double sin = 0;
 };
 
+/// Both of an angle; see above.
 inline CosSin cos_sin(double deg) {
     const double turn = std::fmod(std::fmod(deg, 360.0) + 360.0, 360.0);
     if (turn == 0.0) return {1, 0};

@@ -10,14 +10,17 @@ namespace rubble {
 class Cancel {
 public:
     Cancel() = default;
+    /// A new one that has not been requested.
     static Cancel create() {
         Cancel cancel;
         cancel.flag_ = std::make_shared<std::atomic<bool>>(false);
         return cancel;
     }
+    /// Asks all who hold a copy to stop.
     void request() const {
         if (flag_) flag_->store(true, std::memory_order_relaxed);
     }
+    /// Whether somebody asked to stop.
     bool requested() const { return flag_ && flag_->load(std::memory_order_relaxed); }
 
 private:

@@ -19,6 +19,7 @@ struct Error {
 
 template <class T> using Result = tl::expected<T, Error>;
 
+/// An error to give back: which kind, where, and what can be done about it.
 inline tl::unexpected<Error> fail(std::string code, std::string place, std::string message) {
     return tl::unexpected<Error>(Error{std::move(code), std::move(place), std::move(message)});
 }

@@ -15,6 +15,7 @@ public:
     const T& operator*() const { return *value_; }
     const T* operator->() const { return value_.get(); }
     const T* get() const { return value_.get(); }
+    /// Whether the two share one value.
     bool is(const Shared& other) const { return value_ == other.value_; }
     bool operator==(const Shared& other) const { return is(other) || *value_ == *other.value_; }
 

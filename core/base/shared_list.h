@@ -50,6 +50,7 @@ public:
         return true;
     }
 
+    /// Puts a value in a place; other lists keep theirs.
     void set(size_t i, T value) { own_piece(i)[i % piece_size] = std::move(value); }
 
     void push_back(T value) {
@@ -74,6 +75,7 @@ public:
         return out;
     }
 
+    /// All of them, copied.
     std::vector<T> values() const { return std::vector<T>(begin(), end()); }
 
     class Iterator {

@@ -29,6 +29,7 @@ struct Strip {
     Polygon polygon;
     size_t number;
 };
+/// The strips of a polygon between planes that cross it.
 std::vector<Strip> strips_of(const Polygon& polygon, std::span<const int32_t> cuts,
                              const geometry::PlaneTable& planes);
 

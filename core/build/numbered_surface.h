@@ -24,6 +24,7 @@ struct Areas {
     std::vector<int> of_face; ///< the number of its area, for each face
     int count = 0;
 };
+/// Finds the areas that lie in one plane with one look.
 Areas areas_of(const NumberedSurface& surface);
 
 } // namespace rubble::build

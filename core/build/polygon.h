@@ -29,12 +29,14 @@ struct CornerSides {
     boost::container::small_vector<geometry::Side, 8> of;
     bool front = false, back = false; ///< whether any lies there
 };
+/// On which side of a plane each corner lies.
 CornerSides sides_of(const Polygon& polygon, geometry::PlaneRef plane, const geometry::PlaneTable& planes);
 
 /// The two parts of a polygon on either side of a plane that crosses it.
 struct Halves {
     Polygon front, back;
 };
+/// The parts of a polygon on either side of a plane that crosses it.
 Halves split(const Polygon& polygon, const CornerSides& sides, geometry::PlaneRef by,
              const geometry::PlaneTable& planes);
 

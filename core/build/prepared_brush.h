@@ -37,9 +37,11 @@ std::vector<geometry::CanonicalPlane> planes_of(const BrushBody& body);
 
 /// The same in a table; with six more around a body that is cut up here.
 using BodyPlanes = std::vector<geometry::PlaneRef>;
+/// Puts planes into the table.
 BodyPlanes added(const std::vector<geometry::CanonicalPlane>& found, const BrushBody& body,
                  geometry::PlaneTable& planes);
 
+/// Makes a body's cells ready, given the planes of their faces as `added` gives them.
 PreparedBrush prepare(Effect effect, const BrushBody& body, const BodyPlanes& refs,
                       const geometry::PlaneTable& planes);
 

@@ -38,6 +38,7 @@ struct SurfacePart {
     std::span<const SurfaceCorner> loop(const SurfaceFace& face) const {
         return std::span(corners).subspan(size_t(face.first), size_t(face.count));
     }
+    /// A corner in metres.
     Vec3 point_m(int index) const { return geometry::to_metres(points[size_t(index)]); }
 };
 
@@ -63,6 +64,7 @@ struct SurfaceFacts {
     size_t pieces = 0;     ///< the convex faces they are made of
     size_t open_edges = 0; ///< directed edges without an opposite
 };
+/// Counts and measures the whole surface.
 SurfaceFacts facts_of(const Surface& surface);
 
 /// A face as triangles of its part's points, as many as its corners less two, so that faces that share their

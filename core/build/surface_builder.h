@@ -16,6 +16,7 @@ public:
     ~SurfaceBuilder();
     SurfaceBuilder(SurfaceBuilder&&) noexcept;
 
+    /// The surface of a solid, with what the last build made taken over.
     Surface build(const Solid& solid);
 
 private:

@@ -19,6 +19,7 @@ struct WholeFace {
 
     /// Of a strip how wide it is, however long and wherever it turns; of a square half its edge.
     double width_m() const { return around_m > 0 ? 2 * area_m2 / around_m : 0; }
+    /// Of all its corners, in metres.
     Box3 box() const;
 };
 

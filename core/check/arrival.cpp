@@ -1,5 +1,6 @@
 #include "check/arrival.h"
 
+#include "base/tolerance.h"
 #include "check/walk.h"
 
 namespace rubble::check {
@@ -9,8 +10,6 @@ using motion::World;
 
 namespace {
 
-/// Feet are looked for within this of a fragment's height (metres).
-constexpr double k_feet_m = 0.05;
 /// Longest fall from a start to the ground (steps).
 constexpr int k_settling_steps = 120 * 10;
 
@@ -27,7 +26,7 @@ std::optional<Arrival> arrival_at_start(const World& world, const Character& c, 
     Arrival arrival;
     arrival.run = recorder.recording();
     arrival.run.start = start;
-    arrival.rest = recorder.state();
+    arrival.rest = recorder.play();
     arrival.visited = recorder.visited();
     return arrival;
 }
@@ -35,7 +34,7 @@ std::optional<Arrival> arrival_at_start(const World& world, const Character& c, 
 std::optional<Arrival> arrival_by(const Ground& ground, const World& world, const Character& c,
                                   const Arrival& before, const std::shared_ptr<const Link>& link) {
     Recorder recorder(world, c, before.rest);
-    const int fragment = ground.locate(link->start, k_feet_m);
+    const int fragment = ground.locate(link->start, tolerance::feet_m);
     if (!walk_to(recorder, ground, c, fragment, flat(link->start))) return {};
     stand_up(recorder);
     Arrival arrival;
@@ -43,12 +42,12 @@ std::optional<Arrival> arrival_by(const Ground& ground, const World& world, cons
     for (const auto& run : link->recording.runs)
         for (int i = 0; i < run.steps; ++i) recorder.advance(run.input);
     if (recorder.state().dead || !brake(recorder)) return {};
-    if (ground.ledge_at(recorder.state().at, k_feet_m) != link->to) return {};
+    if (ground.ledge_at(recorder.state().at, tolerance::feet_m) != link->to) return {};
     arrival.link = link;
     arrival.from = link->from;
     arrival.helped = before.helped;
     arrival.run = recorder.recording();
-    arrival.rest = recorder.state();
+    arrival.rest = recorder.play();
     arrival.visited = recorder.visited();
     return arrival;
 }

@@ -7,16 +7,27 @@
 
 namespace rubble::check {
 
+/// What a search reaches: a ledge, and what is otherwise in the level then, as one of the search's puzzle
+/// states; the first is the level as it was built.
+struct Node {
+    int ledge = -1;
+    int puzzle = 0;
+
+    Node() = default;
+    Node(int l, int p = 0) : ledge(l), puzzle(p) {} // NOLINT: a ledge is one of the level as it was built
+    bool operator==(const Node&) const = default;
+};
+
 /// How a ledge was reached: what was played since the ledge before it. Put one after another, the runs of a
 /// chain of arrivals are one recording that replays bit for bit, for each begins in the state in which the
 /// one before it ended.
 struct Arrival {
     std::shared_ptr<const Link> link; ///< null where the search begins
-    int from = -1;                    ///< the ledge before; -1 where the search begins
+    Node from;                        ///< before; no ledge where the search begins
     bool helped = false;              ///< by a late jump, or after one
     motion::Recording run;            ///< the walk to the link's start, then the link
     int leap_begins = 0;              ///< the step of `run` with which the link begins
-    motion::State rest;               ///< at the end of `run`
+    motion::PlayState rest;           ///< at the end of `run`
     motion::Track visited;            ///< where the middle of the bottom was during `run`
 };
 

@@ -143,15 +143,20 @@ struct Trial {
     Reached reached = Reached::undecided;
     std::optional<Grade> hardest; ///< of the spans on the way
 };
+/// Builds the level and asks for the way between two elements, nothing else.
 Trial tried(const Project& project, const Level& level, build::SolidBuilder& builder, const ItemId& from,
             const ItemId& to, const Cancel& cancel);
 
 /// The level with a mend's edits made.
 Level mended(const Level& level, const Mend& mend);
 
+/// In reports.
 const char* reached_key(Reached reached);
+/// In reports.
 const char* state_key(ClaimState state);
+/// In reports.
 const char* severity_key(Severity severity);
+/// In reports.
 const char* limit_key(Limit limit);
 
 } // namespace rubble::check

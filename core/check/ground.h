@@ -33,6 +33,7 @@ struct Portal {
     Vec2 a{0}, b{0};     ///< the common edge
     double rise = 0;     ///< of the feet
     bool walked = false; ///< within a step; else a drop
+    /// Of the common edge.
     Vec2 middle() const { return (a + b) * 0.5; }
 };
 
@@ -77,7 +78,9 @@ struct Ground {
 
     /// The fragment that holds a place of the feet, by the nearest height within `within_m`; -1 for none.
     int locate(const Vec3& feet, double within_m) const;
+    /// The ledge of the fragment there; -1 for none.
     int ledge_at(const Vec3& feet, double within_m) const;
+    /// How high the feet are at a place of a fragment.
     double feet_at(int fragment, Vec2 p) const {
         return tops[size_t(fragments[size_t(fragment)].top)].feet_at(p);
     }

@@ -19,6 +19,7 @@ struct Effort {
 /// Heights of the feet on some ledges.
 struct Heights {
     double low = std::numeric_limits<double>::infinity(), high = -low;
+    /// Takes a ledge's heights in.
     void add(const Ledge& ledge) {
         low = std::min(low, ledge.box.low.z), high = std::max(high, ledge.box.high.z);
     }

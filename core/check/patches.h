@@ -13,6 +13,7 @@ struct Patches {
     std::vector<int> before;   ///< as in `Ground`
     std::vector<Box2> renewed; ///< tiles that were worked out anew, or are gone
 };
+/// Cuts the tops of a world into fragments, taking over those that no change touches.
 Patches patches_of(const motion::World& world, const Character& character, const Cancel& cancel,
                    const GroundBefore* before);
 

@@ -74,9 +74,9 @@ std::vector<int> reached_ledges(const Reach& reach) {
 
 } // namespace
 
-std::vector<std::shared_ptr<const Arrival>> Reach::chain(int ledge) const {
+std::vector<std::shared_ptr<const Arrival>> Reach::chain(Node node) const {
     std::vector<std::shared_ptr<const Arrival>> out;
-    for (; tinted(ledge); ledge = out.back()->from) out.push_back(arrivals[size_t(ledge)]);
+    for (; tinted(node); node = out.back()->from) out.push_back(arrivals[index(node)]);
     std::reverse(out.begin(), out.end());
     return out;
 }
@@ -97,7 +97,7 @@ Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts, 
     }
     for (const Vec3& start : starts) {
         auto arrival = arrival_at_start(searcher.world(), searcher.character(), start);
-        const int ledge = arrival ? ground.ledge_at(arrival->rest.at, 0.05) : -1;
+        const int ledge = arrival ? ground.ledge_at(arrival->rest.body.at, 0.05) : -1;
         if (ledge >= 0 && !reach.tinted(ledge))
             reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(*arrival));
     }

@@ -10,18 +10,26 @@ namespace rubble::check {
 
 /// Which ledges can be reached from some starts, each with the run that proves it.
 struct Reach {
-    std::vector<std::shared_ptr<const Arrival>> arrivals; ///< for each ledge; null where it is not reached
+    std::vector<motion::PuzzleState> puzzles{{}};         ///< that were come to
+    std::vector<std::shared_ptr<const Arrival>> arrivals; ///< by `index`; null where it is not reached
     /// Ledges not reached to which a link leads that could not be played in its place: nobody knows.
     std::vector<bool> doubtful;
     std::vector<std::shared_ptr<const Link>> links; ///< all that were found; shared with the witnesses
     size_t tries = 0;                               ///< leaps that were simulated
     bool complete = true;                           ///< false when stopped before the end
 
-    bool tinted(int ledge) const { return ledge >= 0 && arrivals[size_t(ledge)]; }
-    bool reached(int ledge) const { return tinted(ledge) && !arrivals[size_t(ledge)]->helped; }
-    bool reached_with_help(int ledge) const { return tinted(ledge) && arrivals[size_t(ledge)]->helped; }
-    /// The arrivals from the beginning to a reached ledge, in order.
-    std::vector<std::shared_ptr<const Arrival>> chain(int ledge) const;
+    /// Of the arrivals: those of all ledges for one puzzle state after the other.
+    size_t index(Node node) const {
+        return size_t(node.puzzle) * (arrivals.size() / puzzles.size()) + size_t(node.ledge);
+    }
+    /// Whether one gets there, with help or without.
+    bool tinted(Node node) const { return node.ledge >= 0 && arrivals[index(node)]; }
+    /// Whether one gets there without a late jump.
+    bool reached(Node node) const { return tinted(node) && !arrivals[index(node)]->helped; }
+    /// Whether one gets there only with a late jump.
+    bool reached_with_help(Node node) const { return tinted(node) && arrivals[index(node)]->helped; }
+    /// The arrivals from the beginning to a reached node, in order.
+    std::vector<std::shared_ptr<const Arrival>> chain(Node node) const;
 };
 
 /// A search before an edit, for the same character.

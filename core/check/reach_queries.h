@@ -34,6 +34,7 @@ public:
         std::optional<Witness> witness;
         Spot spot; ///< where it is had, or would be
     };
+    /// Whether one gets from one place to another, with the run.
     Answer ask(const Vec3& from, const Vec3& to);
     /// The same from the level's starts, with a search made by the caller.
     Answer ask(const Reach& reach, const Vec3& to) const;

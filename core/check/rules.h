@@ -38,6 +38,7 @@ struct Rule {
 
 /// In the order of `RuleId`.
 std::span<const Rule> rules();
+/// The row of a rule.
 const Rule& rule_of(RuleId id);
 
 } // namespace rubble::check

@@ -7,6 +7,7 @@
 #include <optional>
 #include <set>
 
+#include "base/tolerance.h"
 #include "build/surface_builder.h"
 #include "build/whole_faces.h"
 #include "geometry/convex_area.h"
@@ -195,7 +196,6 @@ std::optional<Vec3> facing_at(const Placed& a, const Placed& b) {
 
 /// Faces that look at each other, or away from each other, from so near. What is exact in ticks is no sliver.
 std::vector<Sliver> close_faces(const build::Solid& solid) {
-    constexpr double k_rounding_m = 1e-5;
     std::vector<Sliver> out;
     std::set<std::array<int, 3>> seen;
     for (const auto& [way, stack] : stacks_of(solid))
@@ -205,7 +205,9 @@ std::vector<Sliver> close_faces(const build::Solid& solid) {
                 const double apart = b.along_m - a.along_m;
                 if (apart >= sliver_m) break;
                 // A brush that is thin by itself is meant so.
-                if (apart < k_rounding_m || a.brush == b.brush || glm::dot(a.normal, b.normal) > 0) continue;
+                if (apart < tolerance::on_each_other_m || a.brush == b.brush ||
+                    glm::dot(a.normal, b.normal) > 0)
+                    continue;
                 const std::pair<int, int> pair = std::minmax(a.brush, b.brush);
                 const Vec3 up{double(way[0]), double(way[1]), double(way[2])};
                 const auto kind = glm::dot(a.normal, up) > 0 ? Sliver::Kind::gap : Sliver::Kind::wall;

@@ -29,6 +29,7 @@ struct Span {
     double least_pct(double step_height_m) const;
 };
 
+/// Measures a proven link.
 Span span_of(const Ground& ground, const motion::World& world, const Character& character,
              const Project& project, const Link& link);
 
@@ -39,7 +40,9 @@ struct MeasuredLinks {
     std::vector<Span> best;            ///< in the order of the links
 };
 
+/// In reports.
 const char* grade_key(Grade grade);
+/// In reports.
 const char* kind_key(LinkKind kind);
 
 } // namespace rubble::check

@@ -32,6 +32,7 @@ struct Ways {
     std::shared_ptr<const Reach> reach;
     std::vector<bool> returns; ///< for each ledge
 };
+/// Searches, or gives the search of before where starts and goals are the same on the same terrain.
 Ways ways_stage(ReachQueries& queries, const Terrain& terrain, const Level& level, const CheckResult* before,
                 const motion::WorldChange& change, const Cancel& cancel);
 

@@ -6,7 +6,8 @@ namespace rubble::check {
 
 namespace {
 
-/// The fragment of before that a fragment is, or -1. Where only what is asked changed, the ground is the same.
+/// The fragment of before that a fragment is, or -1. Where only what is asked changed, the ground is the
+/// same.
 int fragment_before(const Ground& ground, const ReachBefore& before, int fragment) {
     return &ground == &before.ground ? fragment : ground.before[size_t(fragment)];
 }
@@ -58,9 +59,9 @@ private:
         const bool begins = !arrival->link;
         if (begins && std::find(starts_.begin(), starts_.end(), arrival->run.start) == starts_.end())
             return now;
-        const int from = begins ? -1 : take_over(arrival->from);
+        const int from = begins ? -1 : take_over(arrival->from.ledge);
         if (!begins && from < 0) return now;
-        const int to = ground_.ledge_at(arrival->rest.at, 0.05);
+        const int to = ground_.ledge_at(arrival->rest.body.at, 0.05);
         if (to < 0 || reach_.tinted(to)) return now;
         auto taken = std::make_shared<Arrival>(*arrival);
         taken->from = from;

@@ -15,6 +15,7 @@ struct StillClosed {
     std::vector<bool> open_before; ///< fragments from which, before, one could have come already
     std::vector<Box2> news;        ///< what is new, grown by the range
 
+    /// Whether a ledge was closed before, and nothing opened near it since.
     bool holds(const Ground& ground, int ledge) const {
         if (ledges.empty() || !ledges[size_t(ledge)]) return false;
         const Box2 box = flat(ground.ledges[size_t(ledge)].box);

@@ -160,8 +160,6 @@ std::optional<Path> find_path(const Ground& ground, int from_fragment, Vec2 from
 
 namespace {
 
-/// Where a walk comes to rest it is at the place to this (metres): what the stick's rounding allows.
-constexpr double k_exact_m = 1e-7;
 /// Sideways drift at a corner that is taken without stopping (metres).
 constexpr double k_corner_drift_m = 0.004;
 
@@ -243,7 +241,7 @@ private:
             const double left = glm::length(to);
             if (glm::length(s.velocity) > tolerance::still_mps) {
                 advance(Vec2(0), low);
-            } else if (left < k_exact_m) {
+            } else if (left < tolerance::at_rest_there_m) {
                 return true;
             } else {
                 // From rest, one step towards a velocity w and one of braking make exactly w·dt.

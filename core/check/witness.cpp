@@ -11,12 +11,7 @@ namespace rubble::check {
 using motion::Recorder;
 using motion::World;
 
-namespace {
-
-/// The feet's middle must cover a thing by a little more than rounding (metres).
-constexpr double k_cover_m = 1e-3;
-
-} // namespace
+namespace {} // namespace
 
 namespace {
 
@@ -24,7 +19,7 @@ namespace {
 /// beside it: there places around it are looked at too.
 std::optional<Vec2> nearest_spot(const Ground& ground, int f, const Character& c, const Vec3& at) {
     const Fragment& fragment = ground.fragments[size_t(f)];
-    const double reach = c.radius_m - k_cover_m;
+    const double reach = c.radius_m - tolerance::covered_m;
     const auto has = [&](Vec2 p) {
         return glm::length(p - flat(at)) <= reach && std::abs(ground.feet_at(f, p) - at.z) <= c.step_height_m;
     };

@@ -26,6 +26,7 @@ struct Spot {
     Vec2 at{0};
     int ledge = -1;
 };
+/// The places to stand from which it is had, the nearest first.
 std::vector<Spot> spots_of(const Ground& ground, const Character& character, const Vec3& at);
 
 /// Whether a state has the thing at `at`.

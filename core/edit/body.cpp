@@ -1,6 +1,7 @@
 #include "edit/body.h"
 
 #include "level/body_mesh.h"
+#include "level/shapes/shape_kind.h"
 
 namespace rubble::edit {
 
@@ -23,7 +24,7 @@ std::optional<Brush> as_body(const Brush& brush) {
     out.points.clear(), out.holes.clear(), out.cells = {};
     out.faces.clear(), out.face_numbers.clear(), out.next_face_number = 0;
     out = with_mesh(std::move(out), std::move(*mesh));
-    return with_looks_of(std::move(out), brush);
+    return with_own_values(with_looks_of(std::move(out), brush));
 }
 
 FaceMesh mesh_of(const Brush& body) { return {body.corners, body.faces}; }

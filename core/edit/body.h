@@ -13,6 +13,7 @@ std::optional<Brush> as_body(const Brush& brush);
 
 /// A body's points, in its own axes about `at`, and faces; and the body with others.
 FaceMesh mesh_of(const Brush& body);
+/// The same with another mesh; faces keep their names and looks as far as they are the same.
 Brush with_mesh(Brush body, FaceMesh mesh);
 
 } // namespace rubble::edit

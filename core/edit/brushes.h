@@ -17,6 +17,7 @@ Brush box_between(const Vec3& a, const Vec3& b, double height_m);
 
 /// The outward direction of a side of the brush in the level's axes, and the middle of that side.
 Vec3 outward(const Brush& brush, BoxSide side);
+/// The middle of a side of its own box, in the level.
 Vec3 middle_of(const Brush& brush, BoxSide side);
 
 /// `brush` with one side's material set.

@@ -22,6 +22,7 @@ public:
     /// after its opening. What belongs to a wall that was not copied stays with that.
     Item with_copied_hosts(const Item& copy) const;
 
+    /// Whether an item of that id was copied.
     bool has_copied(const ItemId& item) const { return copies_.contains(item); }
 
 private:

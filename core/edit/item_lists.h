@@ -20,6 +20,7 @@ public:
         else
             many_.insert(ids.begin(), ids.end());
     }
+    /// Whether it is one of the chosen, or lies in one.
     bool has(const Item& item) const {
         return many_.empty() ? !one_.empty() && item.id == one_ : many_.contains(item.id);
     }

@@ -22,6 +22,7 @@ Level with_item_after(const Level& level, const ItemId& other, const Item& item)
 Level with_changed(const Level& level, const Item& item);
 /// Many replaced at once, in the time of one.
 Level with_all_changed(const Level& level, std::span<const Item> items);
+/// Items gone, wherever they lie.
 Level without(const Level& level, std::span<const ItemId> ids);
 
 /// Items put one place later in the order of fills and cuts (earlier where not `later`), each within its own
@@ -44,6 +45,7 @@ struct Copies {
     Level level;
     std::vector<ItemId> ids;
 };
+/// Copies of items moved by a step, each beside its original.
 Copies duplicated(const Level& level, std::span<const ItemId> ids, const Vec3& by);
 
 /// The items (all of one layer or not) put into one new group at the place of the last of them.
@@ -53,9 +55,13 @@ Copies ungrouped(const Level& level, std::span<const ItemId> ids);
 
 /// Level-wide edits of claims and layers.
 Level with_claim(const Level& level, Claim claim);
+/// A claim gone.
 Level without_claim(const Level& level, const ClaimId& id);
+/// An empty layer more, above the others.
 Level with_layer(const Level& level, const Layer& layer);
+/// One that no claim of the level has.
 ClaimId fresh_claim_id(const Level& level);
+/// One that no layer of the level has.
 LayerId fresh_layer_id(const Level& level);
 
 } // namespace rubble::edit

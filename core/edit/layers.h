@@ -20,6 +20,7 @@ struct LayerCopy {
     Level level;
     LayerId id;
 };
+/// A copy of a layer with all it holds, moved by a step.
 LayerCopy layer_duplicated(const Level& level, const LayerId& layer, const Vec3& by);
 /// A layer without whose items nothing is lost: they go with it, and so do the layers in it.
 Level without_layer(const Level& level, const LayerId& layer);

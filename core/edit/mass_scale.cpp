@@ -4,8 +4,8 @@
 #include "edit/body.h"
 #include "edit/massing.h"
 #include "level/brush_shape.h"
+#include "level/mass_body.h"
 #include "level/mass_columns.h"
-#include "level/shapes.h"
 
 namespace rubble::edit {
 

@@ -42,8 +42,10 @@ std::array<Vec3, 4> surface_corners(const MassGrid& grid, const MassArea& area, 
 /// The rectangle around an area's squares along its two axes, `high` the first beyond.
 struct AreaBounds {
     std::array<int, 2> low{0, 0}, high{0, 0};
+    /// Cells along an axis.
     int width(size_t i) const { return high[i] - low[i]; }
 };
+/// The least box of cells that holds an area.
 AreaBounds bounds_of(const MassArea& area);
 
 /// A mass after a change, with the same squares where they are then; as before where it was refused.
@@ -82,6 +84,7 @@ struct Coarsened {
     MassGrid grid;
     int changed = 0, cells = 0;
 };
+/// The same matter in cells twice as large, where that loses nothing; else what it loses.
 std::optional<Coarsened> coarsened(const MassGrid& grid);
 
 /// A mass as brushes of the same matter, one for each convex part: boxes, and bodies where slopes cut them.

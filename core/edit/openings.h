@@ -16,6 +16,7 @@ enum class OpeningKind { door, window, archway };
 struct OpeningSize {
     double width_m, height_m, sill_m;
 };
+/// What the trade and the character ask of such an opening.
 OpeningSize opening_size(OpeningKind kind, const Character& character);
 
 /// A cut right through the wall that is met at a place on a brush's face, `normal` looking out of it;

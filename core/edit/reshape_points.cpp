@@ -1,15 +1,13 @@
 #include <cmath>
 
 #include "base/angle.h"
+#include "base/tolerance.h"
 #include "edit/reshaping.h"
 #include "level/mesh_cleaning.h"
 
 namespace rubble::edit {
 
 namespace {
-
-/// Points put onto others, as one drags a corner onto its neighbour, become one with them.
-constexpr double k_on_each_other_m = 1e-5;
 
 /// Points put where `place(point, part)` says, as far as that goes.
 Reshaped put(const FaceMesh& mesh, const std::set<int>& points,
@@ -22,12 +20,13 @@ Reshaped put(const FaceMesh& mesh, const std::set<int>& points,
             out.mesh = std::move(*whole), out.points = points;
             return out;
         }
-        const FaceMesh one = welded(moved, k_on_each_other_m);
+        const FaceMesh one = welded(moved, tolerance::on_each_other_m);
         if (one.points.size() == moved.points.size()) return {};
         std::set<int> put_there;
         for (int p = 0; p < int(one.points.size()); ++p)
             for (const int q : points)
-                if (glm::length(one.points[size_t(p)] - moved.points[size_t(q)]) < 2 * k_on_each_other_m)
+                if (glm::length(one.points[size_t(p)] - moved.points[size_t(q)]) <
+                    2 * tolerance::on_each_other_m)
                     put_there.insert(p);
         auto welded_mesh = sound(one, put_there);
         if (!welded_mesh) return {};

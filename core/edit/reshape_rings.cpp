@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/tolerance.h"
 #include "edit/reshaping.h"
 #include "level/mesh_cleaning.h"
 
@@ -107,11 +108,10 @@ private:
 
 /// How far points lie before a plane; 0 for all that lie on it but for rounding.
 std::vector<double> distances(const std::vector<Vec3>& points, const geometry::HalfSpace& plane) {
-    constexpr double k_on_m = 3e-6;
     std::vector<double> out;
     for (const Vec3& p : points) {
         const double d = plane.distance(p);
-        out.push_back(std::abs(d) < k_on_m ? 0 : d);
+        out.push_back(std::abs(d) < tolerance::rounding_m ? 0 : d);
     }
     return out;
 }

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "edit/body.h"
-#include "level/brush_shape.h"
+#include "level/shapes/shape_kind.h"
 
 namespace rubble::edit {
 
@@ -117,8 +117,7 @@ Brush of_shape(const Brush& brush, Shape shape, const Character& character, cons
 Brush with_shape(const Brush& brush, Shape shape, const Character& character, const Measures& agreed) {
     if (shape == brush.shape) return brush;
     Brush out = of_shape(brush, shape, character, agreed);
-    if (shape != Shape::body) out.face_numbers.clear(), out.next_face_number = 0;
-    return with_looks_of(std::move(out), brush);
+    return with_own_values(with_looks_of(std::move(out), brush));
 }
 
 Brush outline_through(std::vector<Vec3> places, double height_m) {

@@ -19,6 +19,7 @@ Brush with_shape(const Brush& brush, Shape shape, const Character& character, co
 /// An outline over a ring of places at one height, or a wall along them; `at` becomes the middle of their
 /// box. The ring may run either way round.
 Brush outline_through(std::vector<Vec3> places, double height_m);
+/// A wall run along places.
 Brush wall_through(const std::vector<Vec3>& places, bool closed, double thickness_m, double height_m);
 
 } // namespace rubble::edit

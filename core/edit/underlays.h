@@ -6,6 +6,7 @@ namespace rubble::edit {
 
 /// An underlay added under a free id, or the one of its id changed.
 Level with_underlay(const Level& level, Underlay underlay);
+/// A picture gone.
 Level without_underlay(const Level& level, const UnderlayId& id);
 
 /// Scaled about `a` so that the picture's places that lie at `a` and `b` now come to be so far apart; as it

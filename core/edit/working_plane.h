@@ -8,10 +8,12 @@ namespace rubble::edit {
 struct WorkingPlane {
     Vec3 at{0}, u{1, 0, 0}, v{0, 1, 0}, n{0, 0, 1};
 
+    /// A place of the level in the plane's own axes.
     Vec3 to_own(const Vec3& at_level) const {
         const Vec3 d = at_level - at;
         return {glm::dot(d, u), glm::dot(d, v), glm::dot(d, n)};
     }
+    /// A place in the plane's own axes in the level.
     Vec3 to_level(const Vec3& own) const { return at + u * own.x + v * own.y + n * own.z; }
     /// Whether it is the ground's own kind: what is drawn on it needs no turn.
     bool is_level() const { return n == Vec3(0, 0, 1); }

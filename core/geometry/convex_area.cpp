@@ -35,11 +35,10 @@ bool contains(const ConvexArea& area, Vec2 p, double tolerance) {
 
 ConvexArea clipped(const ConvexArea& area, const HalfPlane& keep) {
     // A corner on the line up to rounding would come twice, and an edge as short as rounding looks anywhere.
-    constexpr double k_doubled_m = 1e-9;
     ConvexArea out;
     out.reserve(area.size() + 1);
     const auto doubled = [](Vec2 a, Vec2 b) {
-        return std::abs(a.x - b.x) < k_doubled_m && std::abs(a.y - b.y) < k_doubled_m;
+        return std::abs(a.x - b.x) < tolerance::same_number && std::abs(a.y - b.y) < tolerance::same_number;
     };
     const auto add = [&](Vec2 p) {
         if (out.empty() || !doubled(out.back(), p)) out.push_back(p);

@@ -12,7 +12,9 @@ namespace rubble::geometry {
 struct HalfSpace {
     Vec3 normal{0, 0, 1};
     double d = 0;
+    /// How far a place lies before the plane (metres).
     double distance(const Vec3& p) const { return glm::dot(normal, p) + d; }
+    /// The other half of space.
     HalfSpace opposite() const { return {-normal, -d}; }
     bool operator==(const HalfSpace&) const = default;
 };
@@ -29,7 +31,9 @@ struct ConvexCell {
     bool operator==(const ConvexCell&) const = default;
 
     bool empty() const { return faces.size() < 4; }
+    /// Of its corners.
     Box3 box() const;
+    /// In cubic metres.
     double volume() const;
 };
 

@@ -25,7 +25,9 @@ struct TickPoint {
     auto operator<=>(const TickPoint&) const = default;
 };
 
+/// The nearest point of whole ticks.
 TickPoint to_ticks(const Vec3& p_m);
+/// A point of ticks in metres.
 Vec3 to_metres(const TickPoint& p);
 
 /// The plane n·p + d = 0 in ticks. In a table it is in lowest terms, with its first non-zero normal component
@@ -83,12 +85,15 @@ public:
     /// The plane through three corners, seen counter-clockwise from its front. They must not lie on a line.
     PlaneRef through(const TickPoint& a, const TickPoint& b, const TickPoint& c);
 
+    /// Puts a plane in and says from which side it was meant.
     PlaneRef facing(const Plane& plane) { return add(canonical(plane)); }
+    /// The same for one that is canonical already.
     PlaneRef add(const CanonicalPlane& plane) { return {intern(plane.plane), plane.flipped}; }
 
     /// The plane across an axis (0 x, 1 y, 2 z) at a place along it, in ticks.
     int32_t across(int axis, int64_t at);
 
+    /// The plane of an id.
     const Plane& plane(int32_t id) const { return planes_[id].plane; }
     size_t size() const { return planes_.size(); }
     /// Outward unit normal.

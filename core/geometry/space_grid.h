@@ -16,6 +16,7 @@ template <class T> class SpaceGrid {
 public:
     explicit SpaceGrid(double cell_m = 4) : cell_m_(cell_m) {}
 
+    /// Puts a thing into the cells that its box touches.
     void add(T thing, const Box3& box) {
         if (box.empty()) return;
         if (is_large(box)) {

@@ -7,7 +7,7 @@
 
 #include "io/mass_file.h"
 #include "io/names.h"
-#include "level/brush_shape.h"
+#include "level/shapes/shape_kind.h"
 
 namespace rubble::io {
 
@@ -17,21 +17,14 @@ constexpr std::array k_effects{Name<Effect>{"fill", Effect::fill}, Name<Effect>{
 constexpr std::array k_arches{Name<ArchKind>{"round", ArchKind::round},
                               Name<ArchKind>{"pointed", ArchKind::pointed},
                               Name<ArchKind>{"flat", ArchKind::flat}};
-constexpr std::array k_shapes{
-    Name<Shape>{"box", Shape::box},           Name<Shape>{"ramp", Shape::ramp},
-    Name<Shape>{"stairs", Shape::stairs},     Name<Shape>{"curved_stairs", Shape::curved_stairs},
-    Name<Shape>{"cylinder", Shape::cylinder}, Name<Shape>{"cone", Shape::cone},
-    Name<Shape>{"ball", Shape::ball},         Name<Shape>{"arch", Shape::arch},
-    Name<Shape>{"outline", Shape::outline},   Name<Shape>{"wall_run", Shape::wall_run},
-    Name<Shape>{"body", Shape::body},         Name<Shape>{"pipe", Shape::pipe},
-    Name<Shape>{"mass", Shape::mass}};
-
-bool has_steps(Shape shape) {
-    return shape == Shape::stairs || shape == Shape::curved_stairs || shape == Shape::pipe;
-}
-bool has_thickness(Shape shape) {
-    return shape == Shape::arch || shape == Shape::wall_run || shape == Shape::curved_stairs ||
-           shape == Shape::pipe;
+Shape shape_in(Reader& in) {
+    const std::string key = in.text("shape", "box");
+    for (const ShapeKind& kind : shape_kinds())
+        if (key == kind.key) return kind.shape;
+    std::string keys;
+    for (const ShapeKind& kind : shape_kinds()) keys += (keys.empty() ? "" : ", ") + std::string(kind.key);
+    in.fail("shape", "one of " + keys);
+    return Shape::box;
 }
 
 std::optional<BoxSide> side_of(const std::string& key) {
@@ -96,12 +89,13 @@ void read_face_numbers(Reader& in, Brush& brush) {
 
 void read_values(Reader& in, Brush& brush) {
     if (brush.shape == Shape::arch) brush.arch = choice(in, "arch", k_arches, "round");
-    if (has_sides(brush.shape, brush.arch))
-        brush.sides = whole(in, "sides", brush.sides, least_sides, most_sides);
-    if (has_steps(brush.shape)) brush.steps = whole(in, "steps", brush.steps, 1, most_steps);
-    if (has_angle(brush.shape)) brush.angle_deg = in.number("angle_deg", brush.angle_deg);
-    if (brush.shape == Shape::curved_stairs) brush.inner_part = in.number("inner_part", brush.inner_part);
-    if (has_thickness(brush.shape)) brush.thickness_m = in.number("thickness_m", brush.thickness_m);
+    for (const ShapeNumber& number : kind_of(brush.shape).numbers) {
+        if (number.used && !number.used(brush)) continue;
+        if (number.count)
+            brush.*number.count = whole(in, number.key, brush.*number.count, number.least, number.most);
+        else
+            brush.*number.measure = in.number(number.key, brush.*number.measure);
+    }
     if (brush.shape == Shape::wall_run) brush.closed = in.flag("closed", false);
     if (!has_points(brush.shape)) return;
     if (brush.shape == Shape::mass) {
@@ -147,8 +141,8 @@ std::map<BoxSide, MaterialId> read_looks(Reader& in, Brush& brush) {
 /// What a problem that a brush has asks for instead.
 std::string wanted(const std::string& problem, const Brush& brush) {
     if (problem == "size")
-        return is_round(brush.shape) ? "three sizes from 0.00001 to 1000 m, across at least 0.01 m"
-                                     : "three sizes from 0.00001 to 1000 m";
+        return kind_of(brush.shape).round ? "three sizes from 0.00001 to 1000 m, across at least 0.01 m"
+                                          : "three sizes from 0.00001 to 1000 m";
     if (problem == "at") return "a place within 10000 m";
     if (problem == "rotation") return "a rotation of unit length";
     if (problem == "cells") return "at least one cell";
@@ -201,11 +195,13 @@ void put_values(const Brush& brush, Json& json) {
         json["size"] = to_json(brush.size);
     }
     if (brush.shape == Shape::arch) json["arch"] = key_of(k_arches, brush.arch);
-    if (has_sides(brush.shape, brush.arch)) json["sides"] = brush.sides;
-    if (has_steps(brush.shape)) json["steps"] = brush.steps;
-    if (has_angle(brush.shape)) json["angle_deg"] = brush.angle_deg;
-    if (brush.shape == Shape::curved_stairs) json["inner_part"] = brush.inner_part;
-    if (has_thickness(brush.shape)) json["thickness_m"] = brush.thickness_m;
+    for (const ShapeNumber& number : kind_of(brush.shape).numbers) {
+        if (number.used && !number.used(brush)) continue;
+        if (number.count)
+            json[number.key] = brush.*number.count;
+        else
+            json[number.key] = brush.*number.measure;
+    }
 }
 
 } // namespace
@@ -213,7 +209,7 @@ void put_values(const Brush& brush, Json& json) {
 Brush read_brush(Reader& in) {
     Brush brush;
     brush.effect = choice(in, "effect", k_effects, "fill");
-    brush.shape = choice(in, "shape", k_shapes, "box");
+    brush.shape = shape_in(in);
     brush.place.at = point(in, "at", Vec3(0));
     if (!has_points(brush.shape)) brush.size = point(in, "size", Vec3(1));
     read_values(in, brush);
@@ -247,7 +243,7 @@ Brush read_brush(Reader& in) {
 
 Json brush_json(const Brush& brush, Json json) {
     json["effect"] = key_of(k_effects, brush.effect);
-    json["shape"] = key_of(k_shapes, brush.shape);
+    json["shape"] = kind_of(brush.shape).key;
     json["at"] = to_json(brush.place.at);
     put_values(brush, json);
     if (brush.place.rotation)

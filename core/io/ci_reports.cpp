@@ -7,6 +7,8 @@
 #include <set>
 #include <string_view>
 
+#include <tinyxml2.h>
+
 namespace rubble::io {
 
 using check::ClaimResult;
@@ -80,33 +82,16 @@ size_t character_length(const std::string& text, size_t i) {
     return shortest && !surrogate && code != 0xFFFE && code != 0xFFFF && code <= 0x10FFFF ? length : 0;
 }
 
-std::string escaped(const std::string& text) {
+/// What XML can hold of a text: other control characters become spaces, what is no character a sign for it.
+std::string printable(const std::string& text) {
     std::string out;
     for (size_t i = 0; i < text.size();) {
         const size_t length = character_length(text, i);
-        if (length != 1) {
+        if (length == 1)
+            out += static_cast<unsigned char>(text[i]) < 0x20 ? ' ' : text[i];
+        else
             out += length == 0 ? "\uFFFD" : text.substr(i, length);
-            i += std::max<size_t>(length, 1);
-            continue;
-        }
-        const char c = text[i++];
-        switch (c) {
-        case '&':
-            out += "&amp;";
-            break;
-        case '<':
-            out += "&lt;";
-            break;
-        case '>':
-            out += "&gt;";
-            break;
-        case '"':
-            out += "&quot;";
-            break;
-        default:
-            // Other control characters are not allowed in XML at all.
-            out += static_cast<unsigned char>(c) < 0x20 ? ' ' : c;
-        }
+        i += std::max<size_t>(length, 1);
     }
     return out;
 }
@@ -117,12 +102,18 @@ std::string seconds(double s) {
     return text;
 }
 
-std::string test_case(const std::string& group, const std::string& name, double time_s,
-                      const std::string& failure) {
-    std::string out = "  <testcase classname=\"" + escaped(group) + "\" name=\"" + escaped(name) +
-                      "\" time=\"" + seconds(time_s) + "\"";
-    if (failure.empty()) return out + "/>\n";
-    return out + ">\n    <failure message=\"" + escaped(failure) + "\"/>\n  </testcase>\n";
+void put_test_case(tinyxml2::XMLPrinter& xml, const std::string& group, const std::string& name,
+                   double time_s, const std::string& failure) {
+    xml.OpenElement("testcase");
+    xml.PushAttribute("classname", printable(group).c_str());
+    xml.PushAttribute("name", printable(name).c_str());
+    xml.PushAttribute("time", seconds(time_s).c_str());
+    if (!failure.empty()) {
+        xml.OpenElement("failure");
+        xml.PushAttribute("message", printable(failure).c_str());
+        xml.CloseElement();
+    }
+    xml.CloseElement();
 }
 
 } // namespace
@@ -160,26 +151,29 @@ Json sarif_report(const Level& level, const check::CheckResult& result, const st
 }
 
 std::string junit_report(const Level& level, const check::CheckResult& result) {
-    std::string cases;
-    size_t failures = 0;
-    for (const ClaimResult& claim : result.claims) {
-        const bool holds = claim.state == ClaimState::holds;
-        failures += !holds;
-        const std::string said =
-            claim.reason.empty() ? check::state_key(claim.state) : in_english(claim.reason, level);
-        cases += test_case(level.name + ".claims", name_of(level, claim.id), claim.time_s,
-                           holds ? std::string() : said);
-    }
     std::string blockers;
     for (const Finding& finding : result.findings)
         if (finding.severity == Severity::blocker)
             blockers += (blockers.empty() ? "" : " ") + in_english(finding.says, level);
-    failures += !blockers.empty();
-    cases += test_case(level.name + ".findings", "no blockers", 0, blockers);
-    return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<testsuite name=\"" + escaped(level.name) +
-           "\" tests=\"" + std::to_string(result.claims.size() + 1) + "\" failures=\"" +
-           std::to_string(failures) + "\" time=\"" + seconds(result.timing.total_ms / 1000) + "\">\n" +
-           cases + "</testsuite>\n";
+    const auto failed =
+        std::count_if(result.claims.begin(), result.claims.end(),
+                      [](const ClaimResult& claim) { return claim.state != ClaimState::holds; });
+    tinyxml2::XMLPrinter xml;
+    xml.PushHeader(false, true);
+    xml.OpenElement("testsuite");
+    xml.PushAttribute("name", printable(level.name).c_str());
+    xml.PushAttribute("tests", int64_t(result.claims.size() + 1));
+    xml.PushAttribute("failures", int64_t(failed + !blockers.empty()));
+    xml.PushAttribute("time", seconds(result.timing.total_ms / 1000).c_str());
+    for (const ClaimResult& claim : result.claims) {
+        const std::string said =
+            claim.reason.empty() ? check::state_key(claim.state) : in_english(claim.reason, level);
+        put_test_case(xml, level.name + ".claims", name_of(level, claim.id), claim.time_s,
+                      claim.state == ClaimState::holds ? std::string() : said);
+    }
+    put_test_case(xml, level.name + ".findings", "no blockers", 0, blockers);
+    xml.CloseElement();
+    return xml.CStr();
 }
 
 } // namespace rubble::io

@@ -25,6 +25,7 @@ struct ExportPart {
     std::vector<std::array<uint32_t, 3>> collision_triangles;
     std::vector<const Item*> elements;
 };
+/// What each format writes: brushes with what they look like, in order.
 std::vector<ExportPart> export_parts(const Level& level);
 
 /// What an export will hold, for the people who decide whether to make it. Told from what is built already.
@@ -32,6 +33,7 @@ struct ExportCounts {
     size_t parts = 0, triangles = 0, collision_triangles = 0, elements = 0, materials = 0;
     bool operator==(const ExportCounts&) const = default;
 };
+/// What of a built level would be written, without writing it.
 ExportCounts count_export(const Level& level, const build::Solid& solid, const build::Surface& surface);
 
 } // namespace rubble::io

@@ -14,6 +14,7 @@ Result<std::string> gltf_text(const Project& project, const Level& level, bool b
 
 /// The same as a file: binary, or as text with its buffers inside.
 Result<void> export_glb(const Project& project, const Level& level, const std::filesystem::path& path);
+/// Writes a level as glTF or GLB, by the file's ending.
 Result<void> export_gltf(const Project& project, const Level& level, const std::filesystem::path& path);
 
 } // namespace rubble::io

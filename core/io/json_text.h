@@ -27,21 +27,30 @@ class Reader {
 public:
     Reader(const Json& json, std::string place, std::string path = {});
 
+    /// Whether the key is there.
     bool has(const std::string& key) const { return json_.is_object() && json_.contains(key); }
+    /// The text under a key; an error where it is something else.
     std::string text(const std::string& key, const std::string& otherwise = {});
+    /// The number under a key; an error where it is something else, or not finite.
     double number(const std::string& key, double otherwise);
+    /// True or false under a key; an error where it is something else.
     bool flag(const std::string& key, bool otherwise);
     /// `count` numbers; `otherwise` where the key is missing.
     std::vector<double> numbers(const std::string& key, size_t count, std::vector<double> otherwise);
     /// A list of objects; empty where the key is missing.
     const Json& list(const std::string& key);
+    /// The object under a key, empty where there is none; an error where it is something else.
     const Json& object(const std::string& key);
 
+    /// Notes what was expected under a key; the first error counts.
     void fail(const std::string& key, const std::string& expected);
+    /// The key's place in the file.
     std::string path_of(const std::string& key) const { return path_ + "/" + key; }
     const std::string& place() const { return place_; }
+    /// Whether nothing was wrong so far.
     bool ok() const { return !error_; }
     const Error& error() const { return *error_; }
+    /// Takes over another reader's error, where there is one.
     void take_error(const Reader& other) {
         if (!error_ && other.error_) error_ = other.error_;
     }

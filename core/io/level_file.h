@@ -11,10 +11,14 @@ namespace rubble::io {
 /// than this program's are refused.
 inline constexpr int k_level_format = 1;
 
+/// Reads a level; `place` names the file in messages.
 Result<Level> level_from_text(const std::string& text, const std::string& place);
+/// What is written of a level.
 std::string text_of(const Level& level);
 
+/// Reads a level's file.
 Result<Level> load_level(const std::filesystem::path& path);
+/// Writes a level's file, whole or not at all.
 Result<void> save_level(const Level& level, const std::filesystem::path& path);
 
 } // namespace rubble::io

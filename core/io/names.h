@@ -13,6 +13,7 @@ template <class Value> struct Name {
     Value value;
 };
 
+/// The name of a value; the first where it has none.
 template <class List, class Value> const char* key_of(const List& list, Value value) {
     for (const auto& name : list)
         if (name.value == value) return name.key;
@@ -32,6 +33,7 @@ auto choice(Reader& in, const std::string& key, const List& list, const char* ot
     return list[0].value;
 }
 
+/// The three numbers under a key.
 inline Vec3 point(Reader& in, const std::string& key, const Vec3& otherwise) {
     const auto v = in.numbers(key, 3, {otherwise.x, otherwise.y, otherwise.z});
     return {v[0], v[1], v[2]};

@@ -11,12 +11,16 @@ namespace rubble::io {
 /// The project format (docs/formats/project.schema.json).
 inline constexpr int k_project_format = 1;
 
+/// Reads a project; `place` names the file in messages.
 Result<Project> project_from_text(const std::string& text, const std::string& place);
+/// What is written of a project.
 std::string text_of(const Project& project);
 
 /// The project of a folder; and the level files in it, in the order of their names.
 Result<Project> load_project(const std::filesystem::path& folder);
+/// Writes the project's own file, whole or not at all.
 Result<void> save_project(const Project& project, const std::filesystem::path& folder);
+/// The files of its levels, by name.
 std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
 
 /// The folder of the project a level file belongs to: the nearest one above it with a project.json; empty
@@ -29,6 +33,7 @@ struct LoadedLevel {
     Level level;
     std::filesystem::path folder;
 };
+/// Reads a level, and the project that it lies in.
 Result<LoadedLevel> load_level_with_project(const std::filesystem::path& path);
 
 /// A project with the standard figure and a few plain materials.

@@ -1,16 +1,14 @@
 #include "level/body_mesh.h"
 
+#include "base/tolerance.h"
 #include "level/mesh_cleaning.h"
 
 namespace rubble {
 
 namespace {
 
-/// Points of two cells that are one, but for rounding.
-constexpr double k_same_m = 2e-6;
-
 FaceMesh cleaned(const FaceMesh& mesh) {
-    return joined(with_shared_walls_gone(with_seams_closed(welded(mesh, k_same_m))));
+    return joined(with_shared_walls_gone(with_seams_closed(welded(mesh, tolerance::one_corner_m))));
 }
 
 FaceMesh with_points_of(const BrushBody& body) {

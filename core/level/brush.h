@@ -30,22 +30,10 @@ enum class Shape {
 /// How an arch's opening ends above.
 enum class ArchKind { round, pointed, flat };
 
-/// Whether a shape has `sides` around its middle, or along its curve.
-inline bool has_sides(Shape shape, ArchKind arch) {
-    return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball || shape == Shape::pipe ||
-           (shape == Shape::arch && arch != ArchKind::flat);
-}
 /// Whether a shape turns about its middle through an angle.
-inline bool has_angle(Shape shape) { return shape == Shape::curved_stairs || shape == Shape::pipe; }
-/// Whether a shape lies in the base as an ellipse that the base box holds.
-inline bool is_round(Shape shape) {
-    return shape == Shape::cylinder || shape == Shape::cone || shape == Shape::ball;
-}
+bool has_angle(Shape shape);
 /// Whether a shape is made of points about `at`, so that its `size` follows from them.
-inline bool has_points(Shape shape) {
-    return shape == Shape::outline || shape == Shape::wall_run || shape == Shape::body ||
-           shape == Shape::mass;
-}
+bool has_points(Shape shape);
 
 inline constexpr int least_sides = 3, most_sides = 64;
 inline constexpr int most_steps = 200;
@@ -74,8 +62,8 @@ struct Brush {
     std::vector<std::vector<Vec2>> holes; ///< of an outline, clockwise
     std::vector<Vec3> corners;            ///< a body's, about `at`
     std::vector<std::vector<int>> faces;  ///< a body's, by its corners, counter-clockwise seen from outside
-    std::vector<int> face_numbers; ///< a body's, of its faces' names; empty: they are counted from 0
-    int next_face_number = 0;      ///< of those above, the first that no face ever had
+    std::vector<int> face_numbers;        ///< a body's, of its faces' names; empty: they are counted from 0
+    int next_face_number = 0;             ///< of those above, the first that no face ever had
     MassGrid cells;                       ///< a mass's, `at` its origin
     double shell_m = 0;                   ///< thickness of the walls of a shell; 0: it is solid
     std::set<BoxSide> open_sides;         ///< of a shell

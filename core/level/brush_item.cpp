@@ -2,43 +2,11 @@
 
 #include <algorithm>
 
-#include "level/brush_shape.h"
+#include "level/shapes/shape_kind.h"
 
 namespace rubble {
 
 namespace {
-
-const char* shape_word(Shape shape) {
-    switch (shape) {
-    case Shape::box:
-        return "box";
-    case Shape::ramp:
-        return "ramp";
-    case Shape::stairs:
-        return "stairs";
-    case Shape::curved_stairs:
-        return "curved stairs";
-    case Shape::cylinder:
-        return "cylinder";
-    case Shape::cone:
-        return "cone";
-    case Shape::ball:
-        return "ball";
-    case Shape::arch:
-        return "arch";
-    case Shape::pipe:
-        return "pipe bend";
-    case Shape::outline:
-        return "outline";
-    case Shape::wall_run:
-        return "wall run";
-    case Shape::body:
-        return "body";
-    case Shape::mass:
-        return "mass";
-    }
-    return "";
-}
 
 /// A brush as its mirror image in its own plane y = 0: most shapes are that themselves.
 Brush flipped(Brush brush) {
@@ -88,7 +56,7 @@ std::string kind_word(const Brush& brush) { return brush.effect == Effect::cut ?
 
 std::string search_words(const Brush& brush) {
     std::string words = brush.effect == Effect::cut ? "brush cut " : "brush fill ";
-    words += shape_word(brush.shape);
+    words += kind_of(brush.shape).word;
     words += " " + brush.material.value;
     for (const auto& [face, material] : brush.looks) words += " " + material.value;
     if (brush.shell_m > 0) words += " hollow shell";

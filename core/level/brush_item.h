@@ -10,7 +10,7 @@
 
 namespace rubble {
 
-// What every kind of item answers; see item.h.
+/// What every kind of item answers, as item.h says. @{
 const char* type_key(const Brush& brush);
 const char* id_prefix(const Brush& brush);
 std::string kind_word(const Brush& brush);
@@ -25,5 +25,6 @@ Brush transformed(const Brush& brush, const Transform& transform);
 const ItemList* members_of(const Brush& brush);
 Brush with_members(const Brush& brush, ItemList members);
 void for_each_reference(Brush& brush, const std::function<void(ItemId&)>& visit);
+/// @}
 
 } // namespace rubble

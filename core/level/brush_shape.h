@@ -30,6 +30,7 @@ struct BrushBody {
     std::vector<Face> bounds;
 };
 
+/// The body that a brush fills, in the level.
 BrushBody body_of(const Brush& brush);
 /// The box that a brush fills in its own axes, about `at`. Found from the points where the shape has some.
 Box3 own_box(const Brush& brush);

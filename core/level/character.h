@@ -47,6 +47,7 @@ struct CharacterField {
 
 /// All metrics in the order in which they are agreed on.
 std::span<const CharacterField> character_fields();
+/// The metric of a key; null where there is none.
 const CharacterField* find_character_field(const std::string& key);
 
 /// A name and the field at fault where a metric is outside its range; empty when all is well.

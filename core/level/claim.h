@@ -33,6 +33,7 @@ inline constexpr std::array claim_kinds{ClaimKind{Claim::Kind::reaches, "reaches
                                         ClaimKind{Claim::Kind::not_reaches, "not_reaches", false},
                                         ClaimKind{Claim::Kind::returns, "returns", true}};
 
+/// The row of a claim's kind.
 constexpr const ClaimKind& kind_of(const Claim& claim) { return claim_kinds[size_t(claim.kind)]; }
 
 } // namespace rubble

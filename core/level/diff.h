@@ -25,6 +25,7 @@ struct Diff {
     bool operator==(const Diff&) const = default;
 };
 
+/// What an edit changed.
 Diff difference(const Level& before, const Level& after);
 
 /// What differs between two versions of what a project's levels have agreed on.
@@ -40,6 +41,7 @@ struct ProjectDiff {
     bool operator==(const ProjectDiff&) const = default;
 };
 
+/// What an edit changed.
 ProjectDiff difference(const Project& before, const Project& after);
 
 } // namespace rubble

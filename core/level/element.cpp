@@ -4,6 +4,7 @@
 
 #include "geometry/exact.h"
 #include "level/element_kinds.h"
+#include "level/item.h"
 
 namespace rubble {
 

@@ -20,7 +20,7 @@ struct Element {
     bool operator==(const Element&) const = default;
 };
 
-// What every kind of item answers; see item.h.
+/// What every kind of item answers, as item.h says. @{
 const char* type_key(const Element& element);
 const char* id_prefix(const Element& element);
 std::string kind_word(const Element& element);
@@ -34,5 +34,6 @@ Element transformed(const Element& element, const Transform& transform);
 const ItemList* members_of(const Element& element);
 Element with_members(const Element& element, ItemList members);
 void for_each_reference(Element& element, const std::function<void(ItemId&)>& visit);
+/// @}
 
 } // namespace rubble

@@ -5,6 +5,7 @@
 #include <charconv>
 
 #include "base/ensure.h"
+#include "level/item.h"
 
 namespace rubble {
 

@@ -43,10 +43,12 @@ const ElementKind& kind_of(const Element& element);
 const ElementKind& kind_of(const std::string& key);
 /// The first kind that has a role; there is one for each but `thing`.
 const ElementKind& kind_with(Role role);
+/// What an element is for.
 inline Role role_of(const Element& element) { return kind_of(element).role; }
 
 /// A number of an element: the usual one where it has none in its range.
 double number_of(const Element& element, const ElementField& field);
+/// The same with another value in a field.
 Element with_number(Element element, const ElementField& field, double value);
 
 } // namespace rubble

@@ -37,11 +37,14 @@ MeshFlaw flaw_of(const FaceMesh& mesh, bool bent_too = true);
 
 /// The face that runs along each directed edge.
 using EdgeFaces = std::map<std::pair<int, int>, int>;
+/// Of all edges.
 EdgeFaces edge_faces(const FaceMesh& mesh);
 
 /// Of a loop: its area along its outward normal (Newell's sum, square metres).
 Vec3 area_vector(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
+/// Of a loop: its outward normal, of unit length.
 Vec3 normal_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
+/// Of a loop: the mean of its corners.
 Vec3 middle_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
 /// How far its points lie from its plane at most.
 double bend_of(const std::vector<Vec3>& points, const FaceMesh::Loop& loop);
@@ -63,8 +66,10 @@ struct MeshExit {
     Vec3 at;
     double along; ///< metres
 };
+/// The exit of a way; see above.
 std::optional<MeshExit> exit_along(const FaceMesh& mesh, const Vec3& from, const Vec3& way, int face = -1);
 
+/// In cubic metres; below 0 for one that is inside out.
 double volume_of(const FaceMesh& mesh);
 /// Whether no point lies before a face, by more than rounding.
 bool is_convex(const FaceMesh& mesh);

@@ -5,8 +5,9 @@
 #include <charconv>
 #include <cmath>
 
-#include "geometry/convex_area.h"
+#include "base/tolerance.h"
 #include "level/brush_shape.h"
+#include "level/face_mesh.h"
 
 namespace rubble {
 
@@ -15,8 +16,6 @@ namespace {
 constexpr std::array k_parts{"left", "right", "near", "away", "bottom", "top", "side", "face"};
 const std::string k_inner = "inner/";
 
-constexpr double k_one_way = 1e-6;      ///< of the cosine between normals of one plane
-constexpr double k_one_plane_m = 1e-4;  ///< and between their offsets
 constexpr double k_no_area_m2 = 1e-9;
 
 /// A face with what is asked of it again and again.
@@ -42,7 +41,8 @@ Flat flat_of(const NamedFace& face) {
 }
 
 bool in_one_plane(const Flat& a, const Flat& b) {
-    return glm::dot(a.normal, b.normal) > 1 - k_one_way && std::abs(a.offset - b.offset) < k_one_plane_m;
+    return glm::dot(a.normal, b.normal) > 1 - tolerance::one_way &&
+           std::abs(a.offset - b.offset) < tolerance::one_plane_m;
 }
 
 /// A convex polygon cut by the plane through an edge of another, which keeps what lies on the inner side.
@@ -72,7 +72,8 @@ double shared_area(const Flat& a, const Flat& b) {
             std::vector<Vec3> rest;
             for (const int p : piece) rest.push_back(a.points[size_t(p)]);
             for (size_t i = 0; i < other.size() && rest.size() > 2; ++i) {
-                const Vec3 &from = b.points[size_t(other[i])], &to = b.points[size_t(other[(i + 1) % other.size()])];
+                const Vec3 &from = b.points[size_t(other[i])],
+                           &to = b.points[size_t(other[(i + 1) % other.size()])];
                 rest = kept_inside(rest, from, glm::cross(b.normal, to - from));
             }
             if (rest.size() > 2) sum += area_of(rest);
@@ -162,8 +163,7 @@ std::vector<int> faces_before(const std::vector<NamedFace>& before, const std::v
     return from;
 }
 
-Looks carried(const Looks& looks, const std::vector<NamedFace>& before,
-              const std::vector<NamedFace>& after) {
+Looks carried(const Looks& looks, const std::vector<NamedFace>& before, const std::vector<NamedFace>& after) {
     if (looks.empty()) return {};
     const std::vector<Flat> was = flats_of(before);
     const auto most_alike = [&](const Flat& face) {

@@ -17,6 +17,7 @@ struct FrameLayout {
     Vec3 down; ///< which way things fall; zero where nothing does
 };
 
+/// How a frame lies.
 constexpr FrameLayout layout_of(Frame frame) {
     switch (frame) {
     case Frame::side:

@@ -19,7 +19,7 @@ struct Group {
     bool operator==(const Group& other) const;
 };
 
-// What every kind of item answers; see item.h.
+/// What every kind of item answers, as item.h says. @{
 const char* type_key(const Group& group);
 const char* id_prefix(const Group& group);
 std::string kind_word(const Group& group);
@@ -33,5 +33,6 @@ Group transformed(const Group& group, const Transform& transform);
 const ItemList* members_of(const Group& group);
 Group with_members(const Group& group, ItemList members);
 void for_each_reference(Group& group, const std::function<void(ItemId&)>& visit);
+/// @}
 
 } // namespace rubble

@@ -24,8 +24,11 @@ struct Item {
     Body body;
     Extra extra;
 
+    /// The brush that it is; null where it is none.
     const Brush* brush() const { return std::get_if<Brush>(&body); }
+    /// The element that it is; null where it is none.
     const Element* element() const { return std::get_if<Element>(&body); }
+    /// The group that it is; null where it is none.
     const Group* group() const { return std::get_if<Group>(&body); }
     /// What to call it in a sentence: its name, else its kind and id.
     std::string title() const;
@@ -34,6 +37,7 @@ struct Item {
 
 /// The kind in files ("brush"), and what fresh ids of such items begin with.
 const char* type_key(const Item& item);
+/// What fresh ids of such items begin with.
 const char* id_prefix(const Item& item);
 /// What it can be found by besides its name, in one line.
 std::string search_words(const Item& item);
@@ -47,6 +51,7 @@ std::optional<Placement> placement_of(const Item& item);
 /// A place that goes along with the item, given as parts of its own size from its low corner, and the parts
 /// at which a place lies; nothing for what only holds others.
 std::optional<Vec3> place_of_part(const Item& item, const Vec3& part);
+/// The parts at which a place lies.
 std::optional<Vec3> part_at(const Item& item, const Vec3& place);
 /// The item elsewhere, with all it holds.
 Item transformed(const Item& item, const Transform& transform);

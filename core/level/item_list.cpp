@@ -6,6 +6,8 @@
 
 namespace rubble {
 
+bool ItemList::operator==(const ItemList& other) const { return items_ == other.items_; }
+
 namespace {
 
 /// Lists up to here are searched from end to end; so many changes are put up with before places are noted

@@ -31,12 +31,13 @@ public:
 
     /// Whether the two share all they hold.
     bool is(const ItemList& other) const { return items_.is(other.items_); }
-    bool operator==(const ItemList& other) const { return items_ == other.items_; }
+    bool operator==(const ItemList& other) const;
     /// The first place from `i` on that a list of the same size may not share; the size where there is none.
     size_t next_not_shared(const ItemList& other, size_t i) const {
         return items_.next_not_shared(other.items_, i);
     }
 
+    /// Puts an item in a place; other lists keep theirs.
     void set(size_t i, ItemPtr item);
     void push_back(ItemPtr item);
     /// A list of these, mostly the same items, which shares with this one what stands where it stood.

@@ -27,6 +27,7 @@ std::vector<const Item*> path_to(const Level& level, const ItemId& id);
 bool is_locked(const Level& level, const ItemId& id);
 /// The same for layers, by their place in the level: locked or hidden with what holds them.
 bool is_locked(const Level& level, const Layer& layer);
+/// Whether a layer is hidden, by itself or by one that it lies in.
 bool is_hidden(const Level& level, const Layer& layer);
 
 } // namespace rubble

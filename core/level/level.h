@@ -110,11 +110,14 @@ const Item* find_item(const Level& level, const ItemId& id);
 /// The index of the layer that holds the item, at any depth; -1 when none does.
 int layer_of(const Level& level, const ItemId& id);
 
+/// Null where the project has none of that id.
 const Material* find_material(const Project& project, const MaterialId& id);
+/// Null where the project has none of that id.
 const NamedCharacter* find_character(const Project& project, const CharacterId& id);
 /// The level's character: the project's, or the default metrics where it has none of that name, with the
 /// level's own changes on top.
 Character character_of(const Project& project, const Level& level);
+/// What the level's character is called.
 std::string character_name(const Project& project, const Level& level);
 
 /// Box around all items, in metres.

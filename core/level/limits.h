@@ -14,6 +14,7 @@ struct Unkept {
     std::string key; ///< as `problem_of` says, or "items" for groups that lie too deep
     bool operator==(const Unkept&) const = default;
 };
+/// The first item of a changed level that could not be opened again as it is; nothing where all could.
 std::optional<Unkept> unkept_item(const Level& before, const Level& after);
 
 } // namespace rubble

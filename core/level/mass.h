@@ -32,7 +32,9 @@ struct Cell {
     bool matter = false;
     std::shared_ptr<const CellForm> form; ///< null: full
 
+    /// Wholly matter.
     static Cell full() { return {true, {}}; }
+    /// Whether it is wholly matter.
     bool is_full() const { return matter && !form; }
     bool operator==(const Cell& other) const {
         return matter == other.matter && (form == other.form || (form && other.form && *form == *other.form));
@@ -61,7 +63,9 @@ struct MassChunk {
     std::array<CellColumn, size_t(size) * size> columns;
     CellBox matter; ///< around all that it holds, x and y from its own corner
 
+    /// The cells over a place in plan.
     const CellColumn& column(int x, int y) const { return columns[size_t(y) * size + size_t(x)]; }
+    /// The cells over a place in plan.
     CellColumn& column(int x, int y) { return columns[size_t(y) * size + size_t(x)]; }
     bool operator==(const MassChunk&) const = default;
 };
@@ -98,7 +102,9 @@ public:
     explicit MassEditor(MassGrid grid) : grid_(std::move(grid)) {}
 
     Cell at(int x, int y, int z) const;
+    /// The cells over a place in plan.
     const CellColumn& column(int x, int y) const;
+    /// Makes one cell another.
     void set(int x, int y, int z, const Cell& cell) { set(x, y, z, z + 1, cell); }
     /// All of a column from `low` up to below `high`.
     void set(int x, int y, int low, int high, const Cell& cell);

@@ -1,4 +1,5 @@
 #include "level/mesh_cleaning.h"
+#include "base/tolerance.h"
 
 #include <algorithm>
 #include <cmath>
@@ -9,9 +10,6 @@ namespace rubble {
 namespace {
 
 using Loop = FaceMesh::Loop;
-
-/// Points nearer than this to an edge lie on it: rounding to whole micrometres leaves less.
-constexpr double k_on_edge_m = 5e-6;
 
 const Vec3& at(const FaceMesh& mesh, int point) { return mesh.points[size_t(point)]; }
 
@@ -44,8 +42,8 @@ bool lies_on(const Vec3& a, const Vec3& b, const Vec3& p, double& along) {
     const Vec3 way = b - a;
     const double square = glm::dot(way, way);
     along = square > 0 ? glm::dot(p - a, way) / square : 0;
-    const double margin = square > 0 ? k_on_edge_m / std::sqrt(square) : 1;
-    return along > margin && along < 1 - margin && glm::length(a + way * along - p) < k_on_edge_m;
+    const double margin = square > 0 ? tolerance::on_edge_m / std::sqrt(square) : 1;
+    return along > margin && along < 1 - margin && glm::length(a + way * along - p) < tolerance::on_edge_m;
 }
 
 bool is_plane(const FaceMesh& mesh, const Loop& loop) { return bend_of(mesh.points, loop) <= most_bend_m; }
@@ -93,9 +91,8 @@ void drop_straight_corners(FaceMesh& mesh, const std::set<int>& candidates) {
 
 /// Two faces of one plane, seen from the same side.
 bool in_one_plane(const FaceMesh& mesh, const Loop& a, const Loop& b) {
-    constexpr double k_same_way = 1 - 1e-8;
     const Vec3 normal = normal_of(mesh.points, a), middle = middle_of(mesh.points, a);
-    return glm::dot(normal, normal_of(mesh.points, b)) > k_same_way &&
+    return glm::dot(normal, normal_of(mesh.points, b)) > 1 - tolerance::nearly_one_way &&
            std::all_of(b.begin(), b.end(), [&](int p) {
                return std::abs(glm::dot(at(mesh, p) - middle, normal)) <= most_bend_m;
            });

@@ -1,4 +1,5 @@
 #include "level/neighbours.h"
+#include "base/tolerance.h"
 
 #include <algorithm>
 #include <array>
@@ -7,11 +8,6 @@
 namespace rubble {
 
 namespace {
-
-/// Boxes that share less than this across an axis are not beside each other along it (metres).
-constexpr double k_least_shared_m = 1e-3;
-/// Sides that lie nearer to each other than this are in one plane (metres): the step of people's places.
-constexpr double k_one_plane_m = 1e-4;
 
 template <class F> void for_each_fill(const Level& level, const std::vector<ItemId>& moving, F visit) {
     for_each_item(level, [&](const Item& item, const Layer&) {
@@ -37,14 +33,14 @@ std::vector<Neighbour> neighbours_of(const Level& level, const std::vector<ItemI
                 if (across == axis) continue;
                 const double low = std::max(box.low[across], other.low[across]),
                              high = std::min(box.high[across], other.high[across]);
-                beside &= high - low > k_least_shared_m;
+                beside &= high - low > tolerance::touching_m;
                 middle[across] = (low + high) / 2;
             }
             if (!beside) continue;
             for (const int way : {-1, 1}) {
                 const double from = way > 0 ? box.high[axis] : box.low[axis],
                              to = way > 0 ? other.low[axis] : other.high[axis], gap = (to - from) * way;
-                if (gap <= k_one_plane_m || gap > within_m) continue;
+                if (gap <= tolerance::one_plane_m || gap > within_m) continue;
                 auto& place = nearest[size_t(2 * axis + (way > 0))];
                 if (!place.empty() && place[0].gap_m <= gap) continue;
                 Neighbour found{item.id, axis, way, gap, middle, middle};
@@ -71,8 +67,8 @@ std::vector<EqualEdge> equal_edges(const Level& level, const std::vector<ItemId>
         for (size_t side = 0; side < 6; ++side) {
             const int axis = int(side / 2);
             const double at = side % 2 ? box.high[axis] : box.low[axis];
-            if (std::abs(other.low[axis] - at) > k_one_plane_m &&
-                std::abs(other.high[axis] - at) > k_one_plane_m)
+            if (std::abs(other.low[axis] - at) > tolerance::one_plane_m &&
+                std::abs(other.high[axis] - at) > tolerance::one_plane_m)
                 continue;
             // What it stands on or under is no surprise.
             if (axis == 2 && apart(box, other, 0) + apart(box, other, 1) == 0) continue;

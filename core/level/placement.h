@@ -32,7 +32,9 @@ struct Placement {
         const Vec3 t = glm::cross(q, own) * 2.0;
         return own + t * (*rotation)[3] + glm::cross(q, t);
     }
+    /// A place in own axes in the level.
     Vec3 to_level(const Vec3& own) const { return at + direction(own); }
+    /// A place of the level in own axes.
     Vec3 to_own(const Vec3& at_level) const {
         const Vec3 d = at_level - at;
         return {glm::dot(d, direction({1, 0, 0})), glm::dot(d, direction({0, 1, 0})),

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/overloaded.h"
+#include "base/tolerance.h"
 #include "level/turning.h"
 
 namespace rubble {
@@ -56,8 +57,7 @@ double Transform::heading_deg(const Vec3& place, double deg) const {
     const Placement then = applied_to(Placement{place, deg, {}});
     if (!then.rotation) return then.turn_deg;
     const Vec3 ahead = then.direction({1, 0, 0});
-    constexpr double k_upright = 1e-6;
-    return glm::length(flat(ahead)) > k_upright ? degrees(std::atan2(ahead.y, ahead.x)) : deg;
+    return glm::length(flat(ahead)) > tolerance::upright ? degrees(std::atan2(ahead.y, ahead.x)) : deg;
 }
 
 } // namespace rubble

@@ -2,19 +2,24 @@
 
 #include <cmath>
 
+#include <glm/gtc/quaternion.hpp>
+
 namespace rubble {
+
+namespace {
+
+glm::dquat quaternion(const Rotation& r) { return {r[3], r[0], r[1], r[2]}; }
+Rotation rotation(const glm::dquat& q) { return {q.x, q.y, q.z, q.w}; }
+
+} // namespace
 
 Rotation rotation_of(const Placement& place) {
     if (place.rotation) return *place.rotation;
-    const double half = radians(place.turn_deg) / 2;
-    return {0, 0, std::sin(half), std::cos(half)};
+    return rotation(glm::angleAxis(radians(place.turn_deg), Vec3(0, 0, 1)));
 }
 
 Rotation turned_by(const Rotation& then, const Rotation& first) {
-    const auto& [ax, ay, az, aw] = then;
-    const auto& [bx, by, bz, bw] = first;
-    return {aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx,
-            aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz};
+    return rotation(quaternion(then) * quaternion(first));
 }
 
 Placement turned_about(const Placement& place, const Vec3& about, const Vec3& axis, double deg) {
@@ -28,9 +33,7 @@ Placement turned_about(const Placement& place, const Vec3& about, const Vec3& ax
         out.turn_deg = std::remainder(place.turn_deg + (axis.z > 0 ? deg : -deg), 360.0);
         return out;
     }
-    const double sin_half = std::sin(radians(deg) / 2), cos_half = std::cos(radians(deg) / 2);
-    out.rotation =
-        turned_by({axis.x * sin_half, axis.y * sin_half, axis.z * sin_half, cos_half}, rotation_of(place));
+    out.rotation = turned_by(rotation(glm::angleAxis(radians(deg), axis)), rotation_of(place));
     return out;
 }
 

@@ -12,9 +12,6 @@ using geometry::HalfPlane;
 
 namespace {
 
-/// Faces steeper than this count as walls: they carry no height (cosine of the tilt).
-constexpr double k_upright = 1e-7;
-
 HeightPlane height_of(const geometry::HalfSpace& plane) {
     HeightPlane height;
     if (plane.normal.x != 0 || plane.normal.y != 0)
@@ -77,7 +74,7 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source) {
     };
     std::vector<Lid> tops, bottoms;
     for (const auto& face : cell.faces) {
-        if (std::abs(face.plane.normal.z) < k_upright) continue;
+        if (std::abs(face.plane.normal.z) < tolerance::carries_no_height) continue;
         Lid lid{height_of(face.plane), projected(face.loop), {}};
         if (lid.area.empty()) continue;
         lid.box = geometry::box_of(lid.area);

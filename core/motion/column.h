@@ -15,6 +15,7 @@ struct HeightPlane {
     Vec2 slope{0};
     double c = 0;
     double at(Vec2 p) const { return glm::dot(slope, p) + c; }
+    /// Whether it does not slope.
     bool level() const { return slope == Vec2(0); }
     bool operator==(const HeightPlane&) const = default;
 };
@@ -41,6 +42,7 @@ struct Column {
 
     /// No less than the highest that a disc feels of the top; cheaply told.
     double most_under_disc(Vec2 centre, double r) const { return std::min(high, top.at(centre) + r * steep); }
+    /// Whether it is an upright prism.
     bool simple() const { return top.level() && bottom.level(); }
     /// Least and greatest height over the disc; nothing where the disc does not overlap the area.
     std::optional<geometry::Range> over_disc(Vec2 centre, double r) const;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <compare>
 #include <cstdint>
 
 #include "base/id.h"
@@ -11,7 +12,7 @@ namespace rubble::motion {
 struct SourceId {
     ItemId item;
     int64_t sub = 0;
-    bool operator==(const SourceId&) const = default;
+    auto operator<=>(const SourceId&) const = default;
 };
 
 /// What matter does to the character besides being in its way; kinds of matter are sets of these.
@@ -22,6 +23,7 @@ class MatterTags {
 public:
     constexpr MatterTags() = default;
     constexpr MatterTags(MatterTag tag) : bits_(uint8_t(tag)) {} // NOLINT: a set of one
+    /// Whether a tag is in it.
     constexpr bool has(MatterTag tag) const { return bits_ & uint8_t(tag); }
     constexpr MatterTags operator|(MatterTags other) const {
         MatterTags out;

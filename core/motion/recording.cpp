@@ -25,18 +25,22 @@ int Recording::steps() const {
 }
 
 std::vector<State> replay(const World& world, const Character& character, const Recording& recording) {
-    std::vector<State> states{state_at(world, character, recording.start)};
+    PlayState state{state_at(world, character, recording.start), {}};
+    std::vector<State> states{state.body};
     for (const Recording::Run& run : recording.runs)
-        for (int i = 0; i < run.steps && !states.back().dead; ++i)
-            states.push_back(step(world, character, states.back(), run.input));
+        for (int i = 0; i < run.steps && !states.back().dead; ++i) {
+            state = step(world, character, state, run.input);
+            states.push_back(state.body);
+        }
     return states;
 }
 
 State replayed(const World& world, const Character& character, const Recording& recording) {
-    State state = state_at(world, character, recording.start);
+    PlayState state{state_at(world, character, recording.start), {}};
     for (const Recording::Run& run : recording.runs)
-        for (int i = 0; i < run.steps && !state.dead; ++i) state = step(world, character, state, run.input);
-    return state;
+        for (int i = 0; i < run.steps && !state.body.dead; ++i)
+            state = step(world, character, state, run.input);
+    return state.body;
 }
 
 } // namespace rubble::motion

@@ -4,7 +4,7 @@
 
 #include <glm/common.hpp>
 
-#include "motion/step.h"
+#include "motion/play_state.h"
 
 namespace rubble::motion {
 
@@ -18,14 +18,19 @@ struct Recording {
     Vec3 start{0};
     std::vector<Run> runs;
 
+    /// One step more.
     void add(const Input& input);
+    /// All of another one after it.
     void append(const Recording& other);
+    /// How many there are.
     int steps() const;
+    /// How long it lasts.
     double seconds() const { return steps() * step_s; }
     bool operator==(const Recording&) const = default;
 };
 
-/// The states of a replay, the first one at the start: steps() + 1 of them, fewer where the figure dies.
+/// The body's states in a replay of the level as it was built, the first one at the start: steps() + 1 of
+/// them, fewer where the figure dies.
 std::vector<State> replay(const World& world, const Character& character, const Recording& recording);
 /// Only the last state of a replay.
 State replayed(const World& world, const Character& character, const Recording& recording);
@@ -34,6 +39,7 @@ State replayed(const World& world, const Character& character, const Recording& 
 struct Track {
     std::vector<Box2> boxes;
 
+    /// One step more.
     void add(Vec2 p) {
         constexpr double k_longest_m = 3;
         if (!boxes.empty()) {
@@ -53,21 +59,27 @@ struct Track {
 /// stay short: steady inputs are steady to the last bit.
 class Recorder {
 public:
-    Recorder(const World& world, const Character& character, const State& state)
+    Recorder(const World& world, const Character& character, const PlayState& state)
         : world_(&world),
           character_(&character),
           state_(state) {
-        recording_.start = state.at;
-        visited_.add(flat(state.at));
+        recording_.start = state.body.at;
+        visited_.add(flat(state.body.at));
     }
+    /// Nothing in the level is otherwise than it was built.
+    Recorder(const World& world, const Character& character, const State& body)
+        : Recorder(world, character, PlayState{body, {}}) {}
+    /// Makes a step, and gives the body's state after it.
     const State& advance(Input input) {
         input.stick = glm::round(input.stick * 0x1p20) * 0x1p-20;
         recording_.add(input);
         state_ = step(*world_, *character_, state_, input);
-        visited_.add(flat(state_.at));
-        return state_;
+        visited_.add(flat(state_.body.at));
+        return state_.body;
     }
-    const State& state() const { return state_; }
+    /// Of the body.
+    const State& state() const { return state_.body; }
+    const PlayState& play() const { return state_; }
     const Recording& recording() const { return recording_; }
     /// Where the middle of the bottom has been, in plan.
     const Track& visited() const { return visited_; }
@@ -75,7 +87,7 @@ public:
 private:
     const World* world_;
     const Character* character_;
-    State state_;
+    PlayState state_;
     Recording recording_;
     Track visited_;
 };

@@ -43,6 +43,7 @@ struct State {
 /// it is put onto the ground, else it falls from there.
 State state_at(const World& world, const Character& character, const Vec3& at);
 
+/// The next state of a body in a world that stays as it is.
 State step(const World& world, const Character& character, const State& state, const Input& input);
 
 /// Vertical speed of a take-off.

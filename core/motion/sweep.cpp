@@ -32,24 +32,24 @@ std::optional<Interval> height_passage(double z, double rise, double low, double
 /// that sliding along it never leads in: level where the disc rests on its inside, else where the top's own
 /// normal, turned by the face of the edge that `q` lies on, looks to the middle of the disc.
 Vec3 normal_at(const Column& column, const HeightPlane& top, Vec2 centre, double r, Vec2 q) {
-    constexpr double k_on_edge_m = 1e-8, k_rounding = 1e-9;
     const Vec2 out = q - centre;
     const double away = glm::length(out);
     bool on_edge = false;
     for (size_t i = 0; i < column.area.size(); ++i) {
         const Vec2 a = column.area[i], along = column.area[(i + 1) % column.area.size()] - a;
         const double length = glm::length(along);
-        if (length == 0 || std::abs(cross(along, q - a)) > k_on_edge_m * length) continue;
+        if (length == 0 || std::abs(cross(along, q - a)) > tolerance::on_rim_m * length) continue;
         on_edge = true;
-        if (away < r - k_on_edge_m) break;
+        if (away < r - tolerance::on_rim_m) break;
         const Vec2 m = -left_of(along / length), d = out / away;
         const double turn = cross(m, d);
-        if (std::abs(turn) < k_rounding) return raised(m, 0);
+        if (std::abs(turn) < tolerance::same_number) return raised(m, 0);
         const double part = cross(top.slope, d) / turn;
         const Vec2 n = m * part - top.slope;
-        if (part >= -k_rounding && glm::dot(n, d) <= k_rounding) return glm::normalize(raised(n, 1));
+        if (part >= -tolerance::same_number && glm::dot(n, d) <= tolerance::same_number)
+            return glm::normalize(raised(n, 1));
     }
-    if (on_edge && away < r - k_on_edge_m) return {0, 0, 1};
+    if (on_edge && away < r - tolerance::on_rim_m) return {0, 0, 1};
     return glm::normalize(raised(-top.slope, 1));
 }
 

@@ -1,13 +1,23 @@
 #include "motion/world.h"
 
+#include <algorithm>
+#include <map>
+#include <mutex>
+
 #include "base/ensure.h"
 #include "base/tolerance.h"
 
 namespace rubble::motion {
 
+struct World::Others {
+    std::mutex mutex;
+    std::map<std::vector<SourceId>, std::unique_ptr<const World>> worlds;
+};
+
 World::World(std::vector<Column> columns, std::vector<Source> sources)
     : columns_(std::move(columns)),
-      sources_(std::move(sources)) {
+      sources_(std::move(sources)),
+      others_(std::make_shared<Others>()) {
     std::vector<Box2> boxes;
     for (const Column& column : columns_) {
         lowest_ = boxes.empty() ? column.low : std::min(lowest_, column.low);
@@ -16,6 +26,29 @@ World::World(std::vector<Column> columns, std::vector<Source> sources)
     grid_ = geometry::BoxGrid(boxes);
     for (Column& column : columns_)
         if (column.steep > 0) column.leads_to_deg = slope_led_to(column);
+}
+
+const World& World::without(const std::vector<SourceId>& gone) const {
+    if (gone.empty() || !others_) return *this;
+    const std::lock_guard lock(others_->mutex);
+    std::unique_ptr<const World>& other = others_->worlds[gone];
+    if (!other) {
+        std::vector<Column> columns;
+        std::vector<Source> sources;
+        for (const Source& source : sources_) {
+            if (std::binary_search(gone.begin(), gone.end(), source.id)) continue;
+            const int shift = int(columns.size()) - source.first;
+            for (int i = source.first; i < source.first + source.count; ++i) {
+                Column column = columns_[size_t(i)];
+                column.source = int(sources.size());
+                column.cell.first += shift;
+                columns.push_back(std::move(column));
+            }
+            sources.push_back({source.id, source.first + shift, source.count, source.tags});
+        }
+        other = std::make_unique<const World>(std::move(columns), std::move(sources));
+    }
+    return *other;
 }
 
 double World::slope_led_to(const Column& riser) const {

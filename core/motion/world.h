@@ -1,5 +1,6 @@
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "build/solid.h"
@@ -27,6 +28,10 @@ public:
     /// Where a column comes from.
     const Source& source_of(const Column& column) const { return sources_[size_t(column.source)]; }
     double lowest() const { return lowest_; }
+    /// The same world with none of the matter of some sources (each once, ascending); itself where there are
+    /// none. Made once and kept as long as the world is: play asks for it at every step. Safe from any
+    /// thread.
+    const World& without(const std::vector<SourceId>& gone) const;
 
     /// Calls `visit(index)` once for every column whose box in plan touches `area`.
     template <class F> void for_near(const Box2& area, F visit) const { grid_.for_near(area, visit); }
@@ -38,6 +43,8 @@ private:
     std::vector<Source> sources_;
     geometry::BoxGrid grid_;
     double lowest_ = 0;
+    struct Others;
+    std::shared_ptr<Others> others_; ///< those without some sources that were asked for
 };
 
 /// Puts a world together from the convex cells of whatever brings matter.
@@ -45,6 +52,7 @@ class WorldMaker {
 public:
     /// What is added from now on comes from this source.
     void begin(SourceId id, MatterTags tags = {});
+    /// A convex body of the source begun last.
     void add(const geometry::ConvexCell& cell);
     /// The world of all that was added, which is taken out.
     World finished();
@@ -72,6 +80,7 @@ struct Support {
     double height = 0;
     int column = -1;
 };
+/// What a body would rest on; see above.
 std::optional<Support> support_below(const World& world, const Body& body, double up, double down);
 
 } // namespace rubble::motion

@@ -10,6 +10,7 @@ struct WorldChange {
     std::vector<int> before;  ///< for each column its index in the world before; -1 where it is new
     std::vector<Box2> places; ///< where columns came or went, in plan
 
+    /// Whether anything came or went there.
     bool touches(const Box2& area) const;
 };
 

@@ -148,11 +148,12 @@ private slots:
             plain.late_jump_grace_s = plain.early_press_s = 0;
             for (const auto& arrival : result.reach->arrivals) {
                 if (!arrival || arrival->helped) continue;
-                motion::State s = arrival->link ? result.reach->arrivals[size_t(arrival->from)]->rest
-                                                : motion::state_at(*result.world, plain, arrival->run.start);
+                motion::State s = arrival->link
+                                      ? result.reach->arrivals[result.reach->index(arrival->from)]->rest.body
+                                      : motion::state_at(*result.world, plain, arrival->run.start);
                 for (const auto& run : arrival->run.runs)
                     for (int i = 0; i < run.steps; ++i) s = motion::step(*result.world, plain, s, run.input);
-                QVERIFY(s == arrival->rest);
+                QVERIFY(s == arrival->rest.body);
             }
         }
     }

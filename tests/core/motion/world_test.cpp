@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "core/motion/maker_world.h"
+#include "motion/play_state.h"
 #include "motion/world_change.h"
 #include "test_program.h"
 
@@ -69,6 +70,33 @@ private slots:
         QCOMPARE(kept(of_parts(maker_, 1, 2)), int(before.columns().size()));
         QCOMPARE(kept(of_parts(maker_, 1, 3)), before.sources()[0].count);
         QCOMPARE(kept(of_parts(maker_, 1, 2, MatterTag::slippery)), before.sources()[0].count);
+    }
+
+    void what_is_gone_is_met_no_more() {
+        const World world = of_parts(maker_, 1, 2);
+        const SourceId wall{{"layer"}, 2};
+        // Without a part the world is as if it had never been there.
+        maker_ = {};
+        maker_.box({0, 0, 0}, {2, 2, 1});
+        const World &less = world.without({wall}), fewer = world_of(maker_);
+        QCOMPARE(less.columns().size(), fewer.columns().size());
+        QCOMPARE(less.lowest(), fewer.lowest());
+        QVERIFY(&less == &world.without({wall}) && &world == &world.without({}));
+        for (const Column& column : less.columns()) QCOMPARE(less.source_of(column).id.sub, int64_t(1));
+
+        // The body runs against the wall, or on where it is gone; the run says which.
+        const auto run_right = [&](PuzzleState puzzle) {
+            PlayState state{state_at(world, {}, {2.5, 0, -3}), std::move(puzzle)};
+            state.body.at = {3, 0, 0}, state.body.velocity = {6, 0, 0}, state.body.standing = false;
+            for (int i = 0; i < 30; ++i) state = step(world, {}, state, {{1, 0}});
+            return state;
+        };
+        const PlayState stopped = run_right({}), free = run_right(without({}, wall));
+        QVERIFY(stopped.body.at.x < 4 - 0.29 && free.body.at.x > 4);
+        QCOMPARE(free.puzzle, without({}, wall));
+        QCOMPARE(with_again(free.puzzle, wall), PuzzleState{});
+        QVERIFY(without(without({}, wall), wall) == without({}, wall));
+        QVERIFY(run_right(with_again(free.puzzle, wall)) == stopped);
     }
 
     void tags_are_a_set() {

@@ -1,0 +1,150 @@
+#include "session/project_files.h"
+
+#include <QDir>
+#include <QFileInfo>
+
+#include <algorithm>
+#include <filesystem>
+
+#include "io/level_file.h"
+
+namespace rubble::app {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+std::string project_file(const Document& document) {
+    return document.folder.empty() ? std::string() : (fs::path(document.folder) / "project.json").string();
+}
+
+/// Whether a level is not in its file as it is now. `saved` may be a document of other levels.
+bool differs(const Document& now, const Document& saved, size_t i) {
+    return i >= saved.levels.size() || !(now.levels[i] == saved.levels[i]);
+}
+bool project_differs(const Document& now, const Document& saved) {
+    return now.folder != saved.folder || !(now.project == saved.project);
+}
+
+} // namespace
+
+Document fresh_document() {
+    Document document;
+    document.project = io::new_project("Untitled");
+    document.levels.push_back({{}, new_level("Untitled", {"courier"})});
+    return document;
+}
+
+void ProjectFiles::start_new() { documents_.begin_with(History(fresh_document()), 0); }
+
+QString ProjectFiles::file() const {
+    return QString::fromStdString(documents_.document().levels[documents_.level_index()].file);
+}
+
+Result<void> ProjectFiles::open(const QString& path) {
+    fs::path given = fs::path(path.toStdString()).lexically_normal();
+    if (given.filename() == "project.json") given = given.parent_path();
+    Document document;
+    std::vector<fs::path> files;
+    size_t wanted = 0;
+    if (fs::is_directory(given)) {
+        auto project = io::load_project(given);
+        if (!project) return tl::unexpected(project.error());
+        document.folder = given.string();
+        document.project = std::move(*project);
+        files = io::level_files(given);
+    } else {
+        auto loaded = io::load_level_with_project(given);
+        if (!loaded) return tl::unexpected(loaded.error());
+        document.folder = loaded->folder.string();
+        document.project = loaded->folder.empty() ? io::new_project(loaded->level.name) : loaded->project;
+        if (!loaded->folder.empty()) files = io::level_files(loaded->folder);
+        const auto same = [&](const fs::path& file) {
+            std::error_code error;
+            return fs::equivalent(file, given, error);
+        };
+        // One that lies elsewhere than the project's others is opened beside them.
+        wanted = size_t(std::find_if(files.begin(), files.end(), same) - files.begin());
+        if (wanted == files.size()) files.push_back(given);
+    }
+    for (const fs::path& file : files) {
+        auto level = io::load_level(file);
+        if (!level) return tl::unexpected(level.error());
+        document.levels.push_back({file.string(), std::move(*level)});
+    }
+    if (document.levels.empty()) document.levels.push_back({{}, new_level("Untitled", {"courier"})});
+    documents_.begin_with(History(std::move(document)), wanted);
+    return {};
+}
+
+std::vector<QString> ProjectFiles::all() const {
+    std::vector<QString> out;
+    for (const OpenLevel& open : documents_.document().levels)
+        if (!open.file.empty()) out.push_back(QString::fromStdString(open.file));
+    if (const std::string project = project_file(documents_.document()); !project.empty())
+        out.push_back(QString::fromStdString(project));
+    return out;
+}
+
+std::vector<QString> ProjectFiles::unsaved() const {
+    std::vector<QString> out;
+    const Document& saved = documents_.last_saved();
+    for (size_t i = 0; i < documents_.document().levels.size(); ++i)
+        if (!documents_.document().levels[i].file.empty() && differs(documents_.document(), saved, i))
+            out.push_back(QString::fromStdString(documents_.document().levels[i].file));
+    if (const std::string project = project_file(documents_.document());
+        !project.empty() && project_differs(documents_.document(), saved))
+        out.push_back(QString::fromStdString(project));
+    return out;
+}
+
+Result<void> ProjectFiles::save(const QString& as_file) {
+    const Document& saved = documents_.last_saved();
+    const std::string elsewhere = as_file.toStdString();
+    for (size_t i = 0; i < documents_.document().levels.size(); ++i) {
+        const OpenLevel& open = documents_.document().levels[i];
+        const bool moves = !elsewhere.empty() && i == documents_.level_index();
+        const std::string& file = moves ? elsewhere : open.file;
+        if (file.empty() || (!moves && !differs(documents_.document(), saved, i))) continue;
+        if (auto written = io::save_level(*open.level, file); !written) return written;
+    }
+    if (!documents_.document().folder.empty() && project_differs(documents_.document(), saved))
+        if (auto written = io::save_project(*documents_.document().project, documents_.document().folder);
+            !written)
+            return written;
+    documents_.mark_saved(elsewhere);
+    return {};
+}
+
+Result<void> ProjectFiles::reload(const QString& file) {
+    Document next = documents_.document(), saved = documents_.last_saved();
+    if (file.toStdString() == project_file(documents_.document())) {
+        auto project = io::load_project(documents_.document().folder);
+        if (!project) return tl::unexpected(project.error());
+        next.project = saved.project = Shared<Project>(std::move(*project));
+    }
+    for (size_t i = 0; i < next.levels.size(); ++i) {
+        if (next.levels[i].file != file.toStdString()) continue;
+        auto level = io::load_level(next.levels[i].file);
+        if (!level) return tl::unexpected(level.error());
+        next.levels[i].level = Shared<Level>(std::move(*level));
+        if (i < saved.levels.size()) saved.levels[i] = next.levels[i];
+    }
+    documents_.set_saved(std::move(saved));
+    documents_.add(std::move(next), Documents::tr("Reload"));
+    return {};
+}
+
+void ProjectFiles::recover(std::optional<Document> in_files, Document recovered, size_t index) {
+    History history(in_files ? std::move(*in_files) : recovered);
+    if (history.now() == recovered) history.set_saved({});
+    history.add(recovered, Documents::tr("Recovered work").toStdString());
+    documents_.begin_with(std::move(history), std::min(index, recovered.levels.size() - 1));
+}
+
+QString ProjectFiles::path_of(const QString& name) const {
+    return QFileInfo(name).isAbsolute() || file().isEmpty() ? name
+                                                            : QFileInfo(file()).absoluteDir().filePath(name);
+}
+
+} // namespace rubble::app

@@ -1,0 +1,54 @@
+#include "session/session.h"
+
+#include "edit/layers.h"
+
+namespace rubble::app {
+
+std::optional<Hit> Built::met_by(const Ray& ray, double cut_z) const {
+    if (boxes) return pick(*boxes, hidden, ray, cut_z);
+    return surface ? pick(*surface, hidden, ray, cut_z) : std::nullopt;
+}
+
+Session::Session(QObject* parent) : QObject(parent) {
+    connect(&documents_, &Documents::opening, this, [this] {
+        selection_.clear();
+        looking_.isolate({});
+    });
+    // First what is selected, then those who show it.
+    connect(&documents_, &Documents::changed, this, [this] {
+        const std::vector<ItemId> before = selection_.ids();
+        selection_.forget_lost();
+        emit levelChanged();
+        if (before.size() != selection_.ids().size()) emit selectionChanged();
+    });
+    connect(&documents_, &Documents::opened, this, &Session::documentOpened);
+    connect(&documents_, &Documents::savedChanged, this, &Session::savedChanged);
+    connect(&documents_, &Documents::message, this, &Session::message);
+    connect(&selection_, &Selection::changed, this, &Session::selectionChanged);
+    connect(&selection_, &Selection::picksChanged, this, &Session::picksChanged);
+    connect(&looking_, &WayOfLooking::stageChanged, this, &Session::stageChanged);
+    connect(&looking_, &WayOfLooking::snappingChanged, this, &Session::snappingChanged);
+    connect(&looking_, &WayOfLooking::planeChanged, this, &Session::planeChanged);
+}
+
+void Session::isolate(std::vector<ItemId> ids) {
+    looking_.isolate(std::move(ids));
+    documents_.show_again();
+}
+
+Level Session::seen_level() const {
+    return looking_.isolated().empty() ? level() : edit::with_only_shown(level(), looking_.isolated());
+}
+
+void Session::set_built(Built built) {
+    // What a check says of a level that has a newer picture already comes too late.
+    if (built.version < built_.version) return;
+    // A drawing without its check, or with the tint alone, keeps the last answer, which the window marks as
+    // old.
+    if (!built.check) built.check = built_.check, built.check_version = built_.check_version;
+    if (!built.tint) built.tint = built_.tint;
+    built_ = std::move(built);
+    emit builtChanged();
+}
+
+} // namespace rubble::app

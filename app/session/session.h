@@ -1,0 +1,84 @@
+#pragma once
+
+#include "session/built.h"
+#include "session/project_files.h"
+#include "session/selection.h"
+#include "session/way_of_looking.h"
+
+namespace rubble::app {
+
+/// What the window works on: the history of the documents, their files, what is selected, how it is looked
+/// at, and what is known about it. What needs only one of these takes that one; for what needs more, the
+/// session passes on the questions that are asked most.
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+
+    Documents& documents() { return documents_; }
+    ProjectFiles& files() { return files_; }
+    const ProjectFiles& files() const { return files_; }
+    Selection& selected_items() { return selection_; }
+    WayOfLooking& looking() { return looking_; }
+
+    // Documents
+    const Document& document() const { return documents_.document(); }
+    const Project& project() const { return documents_.project(); }
+    const Level& level() const { return documents_.level(); }
+    const Level& stored_level() const { return documents_.stored_level(); }
+    uint64_t version() const { return documents_.version(); }
+    Character character() const { return character_of(project(), level()); }
+    QString character_name() const {
+        return QString::fromStdString(rubble::character_name(project(), level()));
+    }
+    double grid_m() const { return project().grid_m; }
+    void apply(Level level, const QString& what) { documents_.apply(std::move(level), what); }
+    void apply(Project project, const QString& what) { documents_.apply(std::move(project), what); }
+    void preview(Level level) { documents_.preview(std::move(level)); }
+    void drop_preview() { documents_.drop_preview(); }
+
+    // Selection
+    const std::vector<ItemId>& selection() const { return selection_.ids(); }
+    const Item* selected() const { return selection_.item(); }
+    void select(std::vector<ItemId> ids) { selection_.select(std::move(ids)); }
+    const Brush* body() const { return selection_.body(); }
+    const Picks& picks() const { return selection_.picks(); }
+    void pick(Picks picks) { selection_.pick(std::move(picks)); }
+    const edit::MassArea* area() const { return selection_.area(); }
+
+    // Way of looking
+    Stage stage() const { return looking_.stage(); }
+    void go_to(Stage stage) { looking_.go_to(stage); }
+    const Snapping& snapping() const { return looking_.snapping(); }
+    const std::optional<edit::WorkingPlane>& plane() const { return looking_.plane(); }
+    int layer() const { return std::min(looking_.layer(), int(level().layers.size()) - 1); }
+    /// Shows only some items, in the view alone; none: shows all again.
+    void isolate(std::vector<ItemId> ids);
+    /// The level as it is to be seen: what is isolated, hides the rest.
+    Level seen_level() const;
+
+    const Built& built() const { return built_; }
+    void set_built(Built built);
+    bool up_to_date() const { return built_.check && built_.check_version == version(); }
+
+signals:
+    void levelChanged();
+    void documentOpened();
+    void selectionChanged();
+    void picksChanged();
+    void stageChanged();
+    void builtChanged();
+    void savedChanged();
+    void snappingChanged();
+    void planeChanged();
+    void message(const QString& text);
+
+private:
+    Documents documents_;
+    ProjectFiles files_{documents_};
+    Selection selection_{documents_};
+    WayOfLooking looking_;
+    Built built_;
+};
+
+} // namespace rubble::app

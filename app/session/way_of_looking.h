@@ -1,0 +1,58 @@
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include <QObject>
+
+#include "edit/working_plane.h"
+
+namespace rubble::app {
+
+enum class Stage { metrics, block_out, populate, dress, check, hand_off };
+
+/// What places are put onto while something is drawn or dragged. Alt leaves it all for a moment.
+struct Snapping {
+    bool grid = true;
+    bool edges = true;   ///< of other items
+    bool corners = true; ///< of other items
+    bool turn = true;    ///< the turn step
+    bool operator==(const Snapping&) const = default;
+};
+
+/// How the level is looked at and worked on, none of which is in it.
+class WayOfLooking : public QObject {
+    Q_OBJECT
+public:
+    using QObject::QObject;
+
+    Stage stage() const { return stage_; }
+    void go_to(Stage stage);
+
+    const Snapping& snapping() const { return snapping_; }
+    void set_snapping(const Snapping& snapping);
+    /// The plane that is drawn on whatever is pointed at; nothing: the surface under the pointer.
+    const std::optional<edit::WorkingPlane>& plane() const { return plane_; }
+    void set_plane(std::optional<edit::WorkingPlane> plane);
+
+    /// Shows only some items, in the view alone; none: shows all again.
+    void isolate(std::vector<ItemId> ids) { isolated_ = std::move(ids); }
+    const std::vector<ItemId>& isolated() const { return isolated_; }
+    /// Layer that new items go to, as far as the level has so many.
+    int layer() const { return layer_; }
+    void set_layer(int layer) { layer_ = layer; }
+
+signals:
+    void stageChanged();
+    void snappingChanged();
+    void planeChanged();
+
+private:
+    Stage stage_ = Stage::block_out;
+    Snapping snapping_;
+    std::optional<edit::WorkingPlane> plane_;
+    std::vector<ItemId> isolated_;
+    int layer_ = 0;
+};
+
+} // namespace rubble::app
