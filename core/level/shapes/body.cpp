@@ -28,6 +28,9 @@ std::string problem_of_body(const Brush& brush) {
             if (!(std::abs(p[axis]) <= geometry::longest_edge_m)) return "points";
     if (brush.corners.size() > most_points || brush.faces.size() > 2 * most_points) return "points";
     if (!brush.face_numbers.empty() && brush.face_numbers.size() != brush.faces.size()) return "face_numbers";
+    for (const int number : brush.face_numbers)
+        if (number < 0 || number > most_face_number) return "face_numbers";
+    if (brush.next_face_number < 0 || brush.next_face_number > most_face_number + 1) return "face_numbers";
     return flaw_of({brush.corners, brush.faces}, false) == MeshFlaw::none ? "" : "faces";
 }
 

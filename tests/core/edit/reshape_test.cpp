@@ -374,6 +374,11 @@ private slots:
         // Pushed, the face keeps it, and the walls around it have none.
         const Brush pushed = with_mesh(body, face_pushed(mesh_of(body), find({0, 0, 1}), 1).mesh);
         QCOMPARE(pushed.looks, body.looks);
+        // A body that ran out of numbers is not kept as one that could not be opened.
+        Brush last = body;
+        last.next_face_number = most_face_number + 1;
+        QCOMPARE(problem_of(last), std::string());
+        QCOMPARE(problem_of(with_mesh(last, cut.mesh)), std::string("face_numbers"));
         // Of a joined face the larger's.
         Brush two = parts;
         for (auto& [face, look] : two.looks) look = {"plank"};
@@ -417,8 +422,7 @@ private slots:
             }
             const FaceName first = normals.begin()->first;
             brush.looks[first] = {"brick"};
-            const Brush twice =
-                mirrored_once(mirrored_once(brush));
+            const Brush twice = mirrored_once(mirrored_once(brush));
             QVERIFY2(twice.looks == brush.looks, qPrintable(QString::number(shape)));
             const auto body = as_body(brush);
             QVERIFY(body);
@@ -434,7 +438,9 @@ private slots:
     }
 
 private:
-    static Brush mirrored_once(const Brush& brush) { return rubble::transformed(brush, Transform::mirroring({})); }
+    static Brush mirrored_once(const Brush& brush) {
+        return rubble::transformed(brush, Transform::mirroring({}));
+    }
     static std::set<int> numbers_of(const Brush& body) {
         std::set<int> out;
         for (int f = 0; f < int(body.faces.size()); ++f) out.insert(body_face_name(body, f).number);
@@ -465,8 +471,12 @@ private:
             const std::vector<int> then = in_plane(after, normal, on);
             if (in_plane(before, normal, on).size() != 1 || then.size() != 1) continue;
             std::set<std::array<double, 3>> corners, corners_then;
-            for (const int p : loop) corners.insert({before.corners[size_t(p)].x, before.corners[size_t(p)].y, before.corners[size_t(p)].z});
-            for (const int p : after.faces[size_t(then[0])]) corners_then.insert({after.corners[size_t(p)].x, after.corners[size_t(p)].y, after.corners[size_t(p)].z});
+            for (const int p : loop)
+                corners.insert(
+                    {before.corners[size_t(p)].x, before.corners[size_t(p)].y, before.corners[size_t(p)].z});
+            for (const int p : after.faces[size_t(then[0])])
+                corners_then.insert(
+                    {after.corners[size_t(p)].x, after.corners[size_t(p)].y, after.corners[size_t(p)].z});
             if (corners != corners_then) continue;
             if (body_face_name(after, then[0]) != body_face_name(before, f)) qFatal("a face lost its name");
             ++kept;
