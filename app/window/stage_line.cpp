@@ -58,8 +58,7 @@ std::array<StageLine::Station, 6> StageLine::stations() const {
     out[size_t(Stage::block_out)].begun = ordered_brushes(session_.level()).size() > 1;
     out[size_t(Stage::populate)].begun = elements_of(session_.level()).size() > 1;
     for (const OrderedBrush& brush : ordered_brushes(session_.level()))
-        out[size_t(Stage::dress)].begun |=
-            !brush.brush->material.empty() || !brush.brush->looks.empty();
+        out[size_t(Stage::dress)].begun |= !brush.brush->material.empty() || !brush.brush->looks.empty();
     const auto& result = session_.built().check;
     if (!result) return out;
     Station& check = out[size_t(Stage::check)];

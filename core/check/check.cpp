@@ -102,8 +102,8 @@ public:
         result_.places = places_stage(*queries_, ways, level_, before, options_.explain, options_.cancel);
         result_.judged = claims_stage(*queries_, terrain_, level_, who_, before, options_.cancel);
         result_.claims = result_.judged;
-        result_.measured = std::make_shared<MeasuredLinks>(
-            spans_stage(terrain_, c_, project_, links_to_measure(), before));
+        result_.measured =
+            std::make_shared<MeasuredLinks>(spans_stage(terrain_, c_, project_, links_to_measure(), before));
         result_.spans = result_.measured->best;
         report(0.8);
         explain(before);
@@ -139,7 +139,8 @@ private:
         };
         for (const auto& place : result_.places) add_legs(place.witness);
         for (const auto& claim : result_.claims) add_legs(claim.witness);
-        if (options_.all_spans) links.insert(links.end(), result_.reach->links.begin(), result_.reach->links.end());
+        if (options_.all_spans)
+            links.insert(links.end(), result_.reach->links.begin(), result_.reach->links.end());
         return links;
     }
 

@@ -71,7 +71,8 @@ Ways ways_stage(ReachQueries& queries, const Terrain& terrain, const Level& leve
 
 std::vector<Place> places_stage(const ReachQueries& queries, const Ways& ways, const Level& level,
                                 const CheckResult* before, bool explain, const Cancel& cancel) {
-    const bool same_ways = before && before->reach == ways.reach && before->explained && before->explained->explain == explain;
+    const bool same_ways =
+        before && before->reach == ways.reach && before->explained && before->explained->explain == explain;
     const std::vector<const Item*> elements = elements_of(level);
     std::vector<Place> places(elements.size());
     parallel_for(elements.size(), [&](size_t i) {

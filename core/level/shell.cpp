@@ -75,7 +75,8 @@ std::optional<Shelled> shelled(const FaceMesh& solid, double thickness_m, const 
         for (size_t i = 0; i < loop.size(); ++i) {
             const int a = loop[i], b = loop[(i + 1) % loop.size()];
             if (!open.contains(beside.at({b, a}))) // else the rim runs on into the next open face
-                out.faces.push_back({a, b, first_inner + b, first_inner + a}), shell.faces.push_back({f, false});
+                out.faces.push_back({a, b, first_inner + b, first_inner + a}),
+                    shell.faces.push_back({f, false});
         }
     }
     return flaw_of(out, false) == MeshFlaw::none ? std::optional(std::move(shell)) : std::nullopt;

@@ -76,7 +76,8 @@ protected:
         drag(view(), at(from), at(to), keys);
     }
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
-        // The display tells late that an earlier test's window is gone; whose turn it is has to be said again.
+        // The display tells late that an earlier test's window is gone; whose turn it is has to be said
+        // again.
         if (QApplication::activeWindow() != window_.get() && !QApplication::activeModalWidget())
             QApplication::setActiveWindow(window_.get());
         QTest::keyClick(&view(), key, modifiers);

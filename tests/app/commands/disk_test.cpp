@@ -2,13 +2,13 @@
 
 #include <QMessageBox>
 
+#include "app/window_driver.h"
 #include "commands/disk_watch.h"
 #include "edit/items.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
 #include "level/limits.h"
 #include "test_program.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

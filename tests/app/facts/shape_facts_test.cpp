@@ -263,7 +263,8 @@ private slots:
             QCOMPARE(desk.brush().shape, *tool.shape);
             QCOMPARE(problem_of(desk.brush()), std::string());
         }
-        while (!desk.session.documents().undo_text().isEmpty() && desk.brush().shape != Shape::box) desk.session.documents().undo();
+        while (!desk.session.documents().undo_text().isEmpty() && desk.brush().shape != Shape::box)
+            desk.session.documents().undo();
         QCOMPARE(desk.brush().size, Vec3(4, 3, 2));
     }
 

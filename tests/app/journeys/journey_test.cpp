@@ -1,12 +1,12 @@
 #include <QListWidget>
 #include <QToolButton>
 
+#include "app/window_driver.h"
 #include "check/witness.h"
 #include "test_program.h"
 #include "theme.h"
 #include "view/surface_format.h"
 #include "window/number_field.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

@@ -4,11 +4,11 @@
 #include <QMessageBox>
 #include <QRandomGenerator>
 
+#include "app/window_driver.h"
 #include "io/item_file.h"
 #include "io/level_file.h"
 #include "level/level.h"
 #include "test_program.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

@@ -1,9 +1,9 @@
 #include <QtTest/QtTest>
 
+#include "app/window_driver.h"
 #include "io/level_file.h"
 #include "test_program.h"
 #include "tools/tool_list.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

@@ -1,12 +1,12 @@
 #include <QtTest/QtTest>
 
+#include "app/window_driver.h"
 #include "base/angle.h"
 #include "core/level_maker.h"
 #include "edit/body.h"
 #include "edit/reshape.h"
 #include "test_program.h"
 #include "tools/item_handles.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

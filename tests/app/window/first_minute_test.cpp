@@ -2,10 +2,10 @@
 
 #include <QSplitter>
 
+#include "app/window_driver.h"
 #include "io/level_file.h"
 #include "test_program.h"
 #include "view/overlay.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

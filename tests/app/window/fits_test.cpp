@@ -8,6 +8,7 @@
 #include <QScrollArea>
 #include <QToolButton>
 
+#include "app/window_driver.h"
 #include "core/level_maker.h"
 #include "edit/shapes.h"
 #include "facts/facts.h"
@@ -15,7 +16,6 @@
 #include "shape_list.h"
 #include "test_program.h"
 #include "tray/tray.h"
-#include "app/window_driver.h"
 
 using namespace rubble;
 using namespace rubble::app;

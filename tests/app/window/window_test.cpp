@@ -6,6 +6,7 @@
 #include <QMessageBox>
 #include <QToolButton>
 
+#include "app/window_driver.h"
 #include "io/level_file.h"
 #include "io/recording_file.h"
 #include "level/brush_shape.h"
@@ -14,7 +15,6 @@
 #include "view/surface_format.h"
 #include "window/arrangement.h"
 #include "window/number_field.h"
-#include "app/window_driver.h"
 
 #include <QTreeWidget>
 

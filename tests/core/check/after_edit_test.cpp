@@ -157,14 +157,16 @@ private slots:
 
         // A claim more: only it is judged.
         Level asked = level;
-        asked.claims.push_back({{"c2"}, {}, Claim::Kind::not_reaches, asked.claims[0].from, asked.claims[0].to, {}});
+        asked.claims.push_back(
+            {{"c2"}, {}, Claim::Kind::not_reaches, asked.claims[0].from, asked.claims[0].to, {}});
         const CheckResult more = checked(asked);
         QVERIFY(more.reach == first->reach);
         QVERIFY(more.claims[0].state == ClaimState::fails && more.claims[1].state == ClaimState::holds);
 
         // The goal elsewhere: the ground is the same, the claim is another.
         Item goal = *find_item(level, level.claims[0].to);
-        std::get<Element>(goal.body).at = find_item(level, level.claims[0].from)->element()->at + Vec3(0.5, 0, 0);
+        std::get<Element>(goal.body).at =
+            find_item(level, level.claims[0].from)->element()->at + Vec3(0.5, 0, 0);
         const CheckResult moved = checked(edit::with_changed(level, goal));
         QVERIFY(moved.ground == first->ground && moved.reach != first->reach);
         QVERIFY(moved.claims[0].state == ClaimState::holds && moved.near_misses.empty());
@@ -187,7 +189,8 @@ private slots:
                 const auto end = [&] {
                     return elements[size_t(random.whole(0, int(elements.size()) - 1))]->id;
                 };
-                level.claims.push_back({{"q" + std::to_string(i)}, {}, Claim::Kind(random.whole(0, 2)), end(), end(), {}});
+                level.claims.push_back(
+                    {{"q" + std::to_string(i)}, {}, Claim::Kind(random.whole(0, 2)), end(), end(), {}});
             }
             build::SolidBuilder builder;
             CheckOptions options;

@@ -29,7 +29,8 @@ for document in json.load(open(sys.argv[2])):
     file.write(QByteArray::fromStdString(io::Json(documents).dump()));
     file.close();
     QProcess python;
-    python.start("python3", {"-c", k_validate, QString(RUBBLE_SOURCE_DIR "/docs/formats/") + schema, file.fileName()});
+    python.start("python3",
+                 {"-c", k_validate, QString(RUBBLE_SOURCE_DIR "/docs/formats/") + schema, file.fileName()});
     if (!python.waitForFinished(120'000) || python.exitCode() != 0)
         return {"python3-jsonschema: " + QString::fromUtf8(python.readAllStandardError())};
     QStringList lines = QString::fromUtf8(python.readAllStandardOutput()).split('\n');
