@@ -5,6 +5,7 @@
 
 #include "base/shared_list.h"
 #include "build/prepared_brush.h"
+#include "build/tile_matter.h"
 
 namespace rubble::build {
 
@@ -40,6 +41,10 @@ struct BrushSolid {
 struct Solid {
     std::shared_ptr<const geometry::PlaneTable> planes;
     SharedList<std::shared_ptr<const BrushSolid>> brushes; ///< in order
+    Frame frame = Frame::space;
+    TileMatterBuilder::Strips tiles;
+    Box3 box;                                 ///< of a Plan level: all there is
+    std::shared_ptr<const WalkedCells> cells; ///< of a level that is walked by them
 };
 
 /// Calls `visit(cell)` for every convex body that a brush adds.

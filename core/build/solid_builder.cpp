@@ -307,6 +307,21 @@ std::shared_ptr<const BrushSolid> SolidBuilder::solid_of(int item,
 }
 
 Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
+    Solid solid = built_from_brushes(level, cancel);
+    solid.frame = level.frame;
+    if (level.frame == Frame::space || cancel.requested()) return solid;
+    solid.tiles = tiles_.build(level);
+    if (level.frame == Frame::side) return solid;
+    solid.box = box_of(level);
+    if (level.walked == Walked::by_cells) {
+        auto cells = walked_cells(level);
+        solid.cells = cells && cells_ && *cells == *cells_ ? cells_ : cells;
+        cells_ = solid.cells;
+    }
+    return solid;
+}
+
+Solid SolidBuilder::built_from_brushes(const Level& level, const Cancel& cancel) {
     if (planes_->size() > 64 * (order_.size() + 64)) forget();
     const Change change = change_to(level);
     if (change.in_place && change.entries.empty()) return last_;

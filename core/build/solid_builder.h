@@ -29,6 +29,8 @@ private:
     struct Entry;
     using Entries = std::vector<Entry*>;
 
+    Solid built_from_brushes(const Level& level, const Cancel& cancel);
+
     /// Entries whose brushes are new or otherwise than before, and those whose brushes are gone.
     struct Change {
         Entries entries;
@@ -65,6 +67,8 @@ private:
     size_t grid_made_for_ = 0;               ///< how many entries there were when its cells got their size
     std::vector<Shared<Layer>> last_layers_; ///< of the last level, with its solid
     Solid last_;
+    TileMatterBuilder tiles_;
+    std::shared_ptr<const WalkedCells> cells_; ///< of the level before
 };
 
 /// One build from nothing.

@@ -26,8 +26,8 @@ Sentences why_not(Reached reached, const std::string& who, const ItemId& from, c
 
 ClaimQuestion question_of(const Level& level, const Claim& claim, const std::string& who) {
     ClaimQuestion question{claim, {}, {}, who};
-    if (const Element* from = element_of(level, claim.from)) question.from = from->at;
-    if (const Element* to = element_of(level, claim.to)) question.to = to->at;
+    if (const Element* from = element_of(level, claim.from)) question.from = met_at(level, *from);
+    if (const Element* to = element_of(level, claim.to)) question.to = met_at(level, *to);
     return question;
 }
 

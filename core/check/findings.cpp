@@ -57,7 +57,7 @@ private:
         if (elements_of(level_, Role::goal).empty())
             add(RuleId::goal_none, {{"The level has no goal. Place one in Populate."}}, {}, {});
         for (const Item* start : starts) {
-            const Vec3 at = start->element()->at;
+            const Vec3 at = met_at(level_, *start->element());
             const motion::State state = motion::state_at(world_, c_, at);
             const motion::Body body{state.at, c_.radius_m - tolerance::limit_m,
                                     c_.height_m - tolerance::limit_m};
@@ -81,7 +81,7 @@ private:
             const Role role = role_of(*item->element());
             if (role == Role::place || role == Role::note) continue;
             const ItemId& id = item->id;
-            const Vec3& at = item->element()->at;
+            const Vec3 at = met_at(level_, *item->element());
             if (place.reached == Reached::with_help)
                 add(RuleId::element_with_help, {{"%1 is reached only with a late jump.", {id}}}, at, {id});
             else if (place.reached == Reached::undecided)

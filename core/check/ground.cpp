@@ -265,6 +265,7 @@ Ground ground_of(const motion::World& world, const Character& character, const C
                  const GroundBefore* before) {
     Patches patches = patches_of(world, character, cancel, before);
     Ground ground;
+    ground.flat_on = world.flat_on();
     ground.tops = std::move(patches.tops);
     ground.fragments = std::move(patches.fragments);
     ground.patches = std::move(patches.patches);

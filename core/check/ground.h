@@ -75,6 +75,7 @@ struct Ground {
     std::vector<Patch> patches; ///< of all fragments, in order
     std::vector<Ledge> ledges;
     std::vector<int> before; ///< for each fragment its index in the ground before the edit; -1: found anew
+    bool flat_on = false;    ///< of a level that is played in the plane y = 0
 
     /// The fragment that holds a place of the feet, by the nearest height within `within_m`; -1 for none.
     int locate(const Vec3& feet, double within_m) const;

@@ -77,8 +77,10 @@ public:
             if (more) spread();
         } else if (rise < 0) {
             off_the_edges();
+            through(a_, true);
         } else {
             up_beside();
+            through(b_, false);
         }
     }
 
@@ -108,6 +110,10 @@ private:
         if (apart > 1e-9) offer(p, q, way / apart);
     }
     void offer(Vec2 p, Vec2 q, Vec2 direction) {
+        if (w_.flat_on()) { // all happens in the plane that the level is played in
+            p.y = q.y = 0;
+            direction = {direction.x < 0 ? -1 : 1, 0};
+        }
         LeapPlan plan{from_,
                       to_,
                       raised(p, g_.feet_at(from_, p)),
@@ -132,6 +138,20 @@ private:
         };
         along(a_.area, [&](Vec2 p) { offer(p, geometry::nearest(b_.area, p)); });
         along(b_.area, [&](Vec2 q) { offer(geometry::nearest(a_.area, q), q); });
+    }
+
+    /// Straight up or down through a one-way deck that one of the fragments lies on.
+    void through(const Fragment& deck, bool down) {
+        if (!w_.columns()[size_t(g_.tops[size_t(deck.top)].column)].one_way()) return;
+        const geometry::ConvexArea shared = geometry::common(a_.area, b_.area);
+        if (shared.empty()) return;
+        const Box2 box = geometry::box_of(shared);
+        for (const double part : {0.5, 0.1, 0.9}) {
+            const Vec2 at = geometry::nearest(shared, box.low + (box.high - box.low) * part);
+            const size_t before = out_.size();
+            offer(at, at, {1, 0});
+            if (out_.size() > before) out_.back().through = down;
+        }
     }
 
     /// From above: over the edges under which the other fragment lies.
@@ -245,6 +265,22 @@ public:
           c_(c),
           plan_(plan) {}
 
+    /// Crouches and presses jump on a one-way deck, and falls through it.
+    std::optional<Link> fall_through() const {
+        Recorder recorder(w_, c_, motion::state_at(w_, c_, plan_.take_off));
+        if (!recorder.state().standing) return {};
+        Link link;
+        link.kind = LinkKind::drop;
+        link.from = from_ledge();
+        link.start = link.take_off = recorder.state().at;
+        recorder.advance({Vec2(0), false, true, false});
+        recorder.advance({Vec2(0), true, true, false});
+        if (recorder.state().standing) return {};
+        if (fly(recorder, Try{false}) == Flight::missed) return {};
+        link.landing = recorder.state().at;
+        return came_to_rest(recorder, std::move(link));
+    }
+
     std::optional<Link> attempt(const Try& how) const {
         const double room =
             run_up_m(g_, plan_.from_fragment, flat(plan_.take_off), plan_.direction,
@@ -273,12 +309,9 @@ public:
         const Flight flight = fly(recorder, how);
         if (flight == Flight::missed) return {};
         link.landing = recorder.state().at;
-        if (!brake(recorder)) return {};
-        link.rest = recorder.state().at;
-        link.recording = recorder.recording();
-        link.visited = recorder.visited();
-        link.to = g_.ledge_at(link.rest, 0.05);
-        if (link.to < 0 || link.to == link.from) return {};
+        const auto arrived = came_to_rest(recorder, std::move(link));
+        if (!arrived) return {};
+        link = *arrived;
         const double apart = glm::length(flat(link.landing) - flat(link.take_off));
         if (flight == Flight::pulled_up)
             link.kind = LinkKind::pull_up;
@@ -292,6 +325,17 @@ public:
     }
 
 private:
+    /// The link with where it leads to; nothing where that is nowhere else.
+    std::optional<Link> came_to_rest(Recorder& recorder, Link link) const {
+        if (!brake(recorder)) return {};
+        link.rest = recorder.state().at;
+        link.recording = recorder.recording();
+        link.visited = recorder.visited();
+        link.to = g_.ledge_at(link.rest, 0.05);
+        if (link.to < 0 || link.to == link.from) return {};
+        return link;
+    }
+
     int from_ledge() const { return g_.fragments[size_t(plan_.from_fragment)].ledge; }
 
     /// Whether matter stands in the middle of the flight: a look at some places of the free arc, which spares
@@ -436,6 +480,7 @@ double room_over_way(const World& world, const Character& c, const Vec3& take_of
         const Vec2 at = flat(take_off) + way * (double(i) / places);
         world.for_near(Box2{at, at}.grown(c.radius_m), [&](int k) {
             const motion::Column& column = world.columns()[size_t(k)];
+            if (column.one_way()) return;
             if (column.low < top - tolerance::same_height_m || column.low - take_off.z - height >= room)
                 return;
             if (const auto range = column.over_disc(at, c.radius_m))
@@ -486,6 +531,7 @@ std::optional<Link> pull_up(const Character& c, const LeapPlan& plan, const auto
 std::optional<Link> try_leap(const Ground& ground, const World& world, const Character& c,
                              const LeapPlan& plan) {
     const Leaper leaper(ground, world, c, plan);
+    if (plan.through) return leaper.fall_through();
     const double rise = plan.landing.z - plan.take_off.z;
     const Fragment& target = ground.fragments[size_t(plan.to_fragment)];
     const int wanted = target.ledge;

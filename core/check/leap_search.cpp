@@ -34,6 +34,7 @@ bool walled(const World& world, const Character& c, const Vec3& from, const Vec3
     bool found = false;
     world.for_near({glm::min(a, b), glm::max(a, b)}, [&](int i) {
         const motion::Column& column = world.columns()[size_t(i)];
+        if (column.one_way()) return;
         const int steps = int(glm::length(b - a) / k_step_m);
         for (int k = 1; k < steps && !found; ++k) {
             const Vec2 p = a + (b - a) * (double(k) / steps);

@@ -135,19 +135,27 @@ std::vector<Plot> plots_of(const Column& column, int index, const Character& c) 
     return plots;
 }
 
-/// Areas of at most a tile each, split along the lines of one common grid.
-std::vector<ConvexArea> tiled(const ConvexArea& area) {
+/// What of an area lies in a box; empty where nothing does.
+ConvexArea within(ConvexArea area, const Box2& box) {
+    for (const HalfPlane& side : {HalfPlane{{box.low.x, 0}, {1, 0}}, HalfPlane{{0, box.low.y}, {0, 1}},
+                                  HalfPlane{{box.high.x, 0}, {-1, 0}}, HalfPlane{{0, box.high.y}, {0, -1}}})
+        if (!area.empty() && std::isfinite(side.at.x) && std::isfinite(side.at.y))
+            area = geometry::clipped(area, side);
+    return area;
+}
+
+/// Areas of at most a tile each, split along the lines of one common grid. A strip along the plane that a
+/// level is played in is split across only: its middle is where everything is.
+std::vector<ConvexArea> tiled(const ConvexArea& area, bool strip) {
     const Box2 box = geometry::box_of(area);
     std::vector<ConvexArea> out;
     auto index = [](double v) { return int64_t(std::floor(v / k_tile_m)); };
     for (int64_t x = index(box.low.x); x <= index(box.high.x); ++x)
         for (int64_t y = index(box.low.y); y <= index(box.high.y); ++y) {
-            ConvexArea tile = area;
-            const Vec2 low = Vec2(double(x), double(y)) * k_tile_m, high = low + Vec2(k_tile_m);
-            for (const HalfPlane& side : {HalfPlane{low, {1, 0}}, HalfPlane{low, {0, 1}},
-                                          HalfPlane{high, {-1, 0}}, HalfPlane{high, {0, -1}}})
-                if (!tile.empty()) tile = geometry::clipped(tile, side);
-            if (!tile.empty()) out.push_back(std::move(tile));
+            Box2 square{Vec2(double(x), double(y)) * k_tile_m, Vec2(double(x + 1), double(y + 1)) * k_tile_m};
+            if (strip && y != index(box.low.y)) continue;
+            if (strip) square.low.y = box.low.y - 1, square.high.y = box.high.y + 1;
+            if (ConvexArea tile = within(area, square); !tile.empty()) out.push_back(std::move(tile));
         }
     return out;
 }
@@ -234,6 +242,8 @@ public:
                     found[i] = round->columns[0] == int(i) ? plots_of(round, c) : std::vector<Plot>{};
                 else
                     found[i] = plots_of(columns[i], int(i), c);
+                for (Plot& plot : found[i]) plot.area = within(std::move(plot.area), world.moving().ground);
+                std::erase_if(found[i], [](const Plot& plot) { return plot.area.empty(); });
             },
             32);
         plots_of_column_.resize(columns.size());
@@ -258,7 +268,7 @@ public:
                 all_kept &= out.back().kept != nullptr;
             }
             if (all_kept) continue;
-            std::vector<ConvexArea> tiles = tiled(plots_[size_t(p)].area);
+            std::vector<ConvexArea> tiles = tiled(plots_[size_t(p)].area, world_.flat_on());
             for (size_t t = 0; t < tiles.size(); ++t) {
                 if (before.empty()) out.push_back({p, int(t), {}, geometry::box_of(tiles[t]), nullptr});
                 out[first + t].area = std::move(tiles[t]);
@@ -273,7 +283,7 @@ public:
         std::vector<bool> in_the_way(columns.size(), false);
         for (const Task& task : tasks)
             if (!task.kept)
-                world_.for_near(task.box.grown(c_.radius_m), [&](int i) { in_the_way[size_t(i)] = true; });
+                for_near_all(task.box.grown(c_.radius_m), [&](int i) { in_the_way[size_t(i)] = true; });
         grown_.resize(columns.size());
         parallel_for(
             columns.size(),
@@ -293,7 +303,7 @@ public:
         std::vector<ConvexArea> low;
         std::vector<int> cells; // that were looked at as a whole
         for (const ConvexArea& area : in_the_way.of_own_body(task.area)) cut_out(pieces, area, false);
-        world_.for_near(task.box.grown(c_.radius_m), [&](int i) {
+        for_near_all(task.box.grown(c_.radius_m), [&](int i) {
             if (pieces.empty()) return;
             for (int other : plots_of_column_[size_t(i)])
                 if (const ConvexArea area = in_the_way.of_plot(other, task.plot); !area.empty())
@@ -308,6 +318,12 @@ public:
     }
 
 private:
+    /// What is in the way, and what kills: nobody stands in either.
+    template <class F> void for_near_all(const Box2& area, F visit) const {
+        world_.for_near(area, visit);
+        world_.for_near_deadly(area, visit);
+    }
+
     /// What keeps the character from standing on one plot.
     class Hindrances {
     public:
@@ -337,6 +353,7 @@ private:
         bool looks_at(int i, std::vector<int>& cells) const {
             const Column &column = columns()[size_t(i)], &own = columns()[size_t(plot_.top.column)];
             if (round_ ? column.cell.first == own.cell.first : i == plot_.top.column) return false;
+            if (column.one_way()) return false;
             if (!as_a_whole(column)) return true;
             if (std::find(cells.begin(), cells.end(), column.cell.first) != cells.end()) return false;
             cells.push_back(column.cell.first);

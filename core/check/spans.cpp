@@ -48,6 +48,7 @@ double ground_ends_at(const World& world, const Character& c, const Vec3& feet, 
 double highest_feet(const World& world, const Character& c, const Vec3& feet) {
     double limit = std::numeric_limits<double>::infinity();
     world.for_near(Box2{flat(feet), flat(feet)}.grown(c.radius_m), [&](int i) {
+        if (world.columns()[size_t(i)].one_way()) return;
         const auto range =
             world.columns()[size_t(i)].over_disc(flat(feet), c.radius_m - tolerance::same_height_m);
         if (range && range->low >= feet.z + c.height_m - tolerance::limit_m)

@@ -15,14 +15,14 @@ bool same_matter(const build::Solid& a, const build::Solid& b) {
     if (a.brushes.size() != b.brushes.size()) return false;
     for (size_t i = 0; i < a.brushes.size(); ++i)
         if (a.brushes[i] != b.brushes[i]) return false;
-    return true;
+    return a.frame == b.frame && a.tiles == b.tiles && a.cells == b.cells && a.box == b.box;
 }
 
 Terrain terrain_of(const CheckResult& result) { return {result.world, result.ground}; }
 
 std::vector<Vec3> places_of(const Level& level, Role role) {
     std::vector<Vec3> out;
-    for (const Item* item : elements_of(level, role)) out.push_back(item->element()->at);
+    for (const Item* item : elements_of(level, role)) out.push_back(met_at(level, *item->element()));
     return out;
 }
 
@@ -78,7 +78,7 @@ std::vector<Place> places_stage(const ReachQueries& queries, const Ways& ways, c
     parallel_for(elements.size(), [&](size_t i) {
         Place& place = places[i];
         place.item = elements[i]->id;
-        place.at = elements[i]->element()->at;
+        place.at = met_at(level, *elements[i]->element());
         if (cancel.requested() || ways.starts.empty()) return;
         if (same_ways) {
             const auto same = std::find_if(before->places.begin(), before->places.end(), [&](const Place& p) {

@@ -11,8 +11,6 @@ namespace rubble::check {
 using motion::Recorder;
 using motion::World;
 
-namespace {} // namespace
-
 namespace {
 
 /// The place of a fragment nearest to a thing from where it is had. On a slope the feet are at another height
@@ -29,7 +27,8 @@ std::optional<Vec2> nearest_spot(const Ground& ground, int f, const Character& c
     for (int circle = 1; circle <= k_circles; ++circle)
         for (int k = 0; k < k_directions; ++k) {
             const double angle = 2 * std::numbers::pi * k / k_directions;
-            const Vec2 p = flat(at) + Vec2(std::cos(angle), std::sin(angle)) * (reach * circle / k_circles);
+            Vec2 p = flat(at) + Vec2(std::cos(angle), std::sin(angle)) * (reach * circle / k_circles);
+            if (ground.flat_on) p.y = 0;
             if (geometry::contains(fragment.area, p) && has(p)) return p;
         }
     return {};

@@ -10,19 +10,21 @@
 namespace rubble::geometry {
 
 /// Boxes in the plane, found by where they are: a uniform grid of cells, built once. Boxes over very many
-/// cells are kept apart and looked at one by one.
+/// cells are kept apart and looked at one by one; empty ones are found nowhere.
 class BoxGrid {
 public:
     BoxGrid() = default;
     explicit BoxGrid(const std::vector<Box2>& boxes) {
         size_t spots = 0;
         for (const Box2& box : boxes) {
+            if (box.empty()) continue;
             const Cell low = cell_of(box.low), high = cell_of(box.high);
             const double covered = (high.x - low.x + 1.0) * (high.y - low.y + 1.0);
             if (covered <= k_most_cells) spots += size_t(covered);
         }
         index_ = FlatIndex(spots);
-        for (int i = 0; i < int(boxes.size()); ++i) add(boxes[size_t(i)], i);
+        for (int i = 0; i < int(boxes.size()); ++i)
+            if (!boxes[size_t(i)].empty()) add(boxes[size_t(i)], i);
     }
 
     /// Calls `visit(i)` once for every box `i` that touches `area`, in an order that depends on the boxes

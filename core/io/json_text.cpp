@@ -36,16 +36,22 @@ int deepest_nesting(const std::string& text) {
     return deepest;
 }
 
-bool holds_list_of_objects(const Json& json) {
+bool has_rows(const Json& json) {
+    const auto rows = json.is_object() ? json.find("rows") : json.end();
+    return rows != json.end() && rows->is_array() && !rows->empty() && rows->front().is_string();
+}
+
+/// Whether its members stand in lines of their own.
+bool spans_lines(const Json& json) {
     if (!json.is_structured()) return false;
-    if (json.is_array() && !json.empty() && json.front().is_object()) return true;
-    return std::any_of(json.begin(), json.end(), holds_list_of_objects);
+    if ((json.is_array() && !json.empty() && json.front().is_object()) || has_rows(json)) return true;
+    return std::any_of(json.begin(), json.end(), spans_lines);
 }
 
 std::string one_line(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
 
-void write(const Json& json, int indent, std::string& out) {
-    if (!json.is_structured() || json.empty() || (indent > 0 && !holds_list_of_objects(json))) {
+void write(const Json& json, int indent, std::string& out, bool rows = false) {
+    if (!json.is_structured() || json.empty() || (indent > 0 && !rows && !spans_lines(json))) {
         out += one_line(json);
         return;
     }
@@ -57,7 +63,7 @@ void write(const Json& json, int indent, std::string& out) {
         first = false;
         out += inner;
         if (json.is_object()) out += one_line(Json(key)) + ": ";
-        write(value, indent + 2, out);
+        write(value, indent + 2, out, key == "rows" && has_rows(json));
     }
     out += "\n" + std::string(size_t(indent), ' ') + (json.is_array() ? "]" : "}");
 }
@@ -162,6 +168,14 @@ const Json& Reader::list(const std::string& key) {
     if (!value) return k_no_list;
     if (value->is_array()) return *value;
     fail(key, "a list");
+    return k_no_list;
+}
+
+const Json& Reader::strings(const std::string& key) {
+    const Json& texts = list(key);
+    if (std::all_of(texts.begin(), texts.end(), [](const Json& text) { return text.is_string(); }))
+        return texts;
+    fail(key, "a list of texts");
     return k_no_list;
 }
 

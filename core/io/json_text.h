@@ -16,8 +16,8 @@ using Json = nlohmann::basic_json<KeyOrderMap>;
 /// Text to JSON. Errors name the line; nesting deeper than 192 and texts over 256 MB are refused.
 Result<Json> parse_json(const std::string& text, const std::string& place);
 
-/// JSON as text that differs well line by line: whatever holds a list of objects has one member a line, all
-/// else, such as an item of a level, is one line. Numbers are shortest-exact. Ends with a line break. Bytes
+/// JSON as text that differs well line by line: whatever holds a list of objects, or texts under "rows", has
+/// one member a line, all else, such as an item of a level, is one line. Numbers are shortest-exact. Ends with a line break. Bytes
 /// that are no UTF-8, as names of files may have, become the replacement character.
 std::string to_text(const Json& json);
 
@@ -39,6 +39,8 @@ public:
     std::vector<double> numbers(const std::string& key, size_t count, std::vector<double> otherwise);
     /// A list of objects; empty where the key is missing.
     const Json& list(const std::string& key);
+    /// A list of texts; empty where the key is missing, an error where it holds anything else.
+    const Json& strings(const std::string& key);
     /// The object under a key, empty where there is none; an error where it is something else.
     const Json& object(const std::string& key);
 

@@ -7,17 +7,22 @@
 #include "io/item_file.h"
 #include "io/names.h"
 #include "io/text_file.h"
+#include "io/tile_file.h"
 
 namespace rubble::io {
 
 namespace {
 
+constexpr const char* k_tiles = "tiles"; ///< the type of layers of tiles; others have none
 constexpr std::array k_axes{Name<int>{"x", 0}, Name<int>{"y", 1}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                               Name<Frame>{"plan", Frame::plan}};
-Json layer_json(const Layer& layer) {
+constexpr std::array k_walked{Name<Walked>{"freely", Walked::freely}, Name<Walked>{"by_cells", Walked::by_cells}};
+
+Json layer_json(const Layer& layer, Frame frame) {
     Json json;
     json["id"] = layer.id.value;
+    if (layer.tiles) json["type"] = k_tiles;
     json["name"] = layer.name;
     if (!layer.parent.empty()) json["parent"] = layer.parent.value;
     if (layer.hidden) json["hidden"] = true;
@@ -26,6 +31,7 @@ Json layer_json(const Layer& layer) {
         json["storey"] = {{"floor_m", layer.storey->floor_m}, {"clear_m", layer.storey->clear_m}};
     if (layer.tint) json["tint"] = *layer.tint;
     add_rest(json, layer.extra);
+    if (layer.tiles) return tiles_json(**layer.tiles, frame, std::move(json));
     Json items = Json::array();
     for (const ItemPtr& item : layer.items) items.push_back(to_json(*item));
     json["items"] = items;
@@ -42,6 +48,8 @@ Json claim_json(const Claim& claim) {
     add_rest(json, claim.extra);
     return json;
 }
+
+const Json k_no_items = Json::array();
 
 Result<Layer> read_layer(const Json& json, const std::string& place, const std::string& path) {
     Reader in(json, place, path);
@@ -62,7 +70,11 @@ Result<Layer> read_layer(const Json& json, const std::string& place, const std::
         layer.tint.emplace();
         for (size_t i = 0; i < 3; ++i) (*layer.tint)[i] = uint8_t(std::clamp(rgb[i], 0.0, 255.0));
     }
-    const Json& items = in.list("items");
+    if (const std::string type = in.text("type"); type == k_tiles)
+        layer.tiles = Shared<TileLayer>(read_tiles(in));
+    else if (!type.empty())
+        in.fail("type", std::string("\"") + k_tiles + "\", or no type for a layer of items");
+    const Json& items = layer.tiles ? k_no_items : in.list("items");
     for (size_t i = 0; i < items.size(); ++i) {
         auto item = item_from_json(items[i], place, in.path_of("items") + "/" + std::to_string(i));
         if (!item) return tl::unexpected(item.error());
@@ -210,6 +222,7 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
     Level level;
     level.name = in.text("name", "Level");
     level.frame = choice(in, "frame", k_frames, "space");
+    level.walked = choice(in, "walked", k_walked, "freely");
     level.character = {in.text("character", "courier")};
     const Json& layers = in.list("layers");
     for (size_t i = 0; i < layers.size(); ++i) {
@@ -260,6 +273,7 @@ std::string text_of(const Level& level) {
     json["format"] = k_level_format;
     json["name"] = level.name;
     json["frame"] = key_of(k_frames, level.frame);
+    if (level.walked != Walked::freely) json["walked"] = key_of(k_walked, level.walked);
     json["character"] = level.character.value;
     if (!level.characters.empty()) {
         Json all = Json::object();
@@ -268,7 +282,7 @@ std::string text_of(const Level& level) {
     }
     add_rest(json, level.extra);
     Json layers = Json::array();
-    for (const auto& layer : level.layers) layers.push_back(layer_json(*layer));
+    for (const auto& layer : level.layers) layers.push_back(layer_json(*layer, level.frame));
     json["layers"] = layers;
     Json claims = Json::array();
     for (const Claim& claim : level.claims) claims.push_back(claim_json(claim));

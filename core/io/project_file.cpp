@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "io/level_file.h"
+#include "io/sheet_file.h"
 #include "io/text_file.h"
 
 namespace rubble::io {
@@ -96,6 +97,9 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     project.grid_m = in.number("grid_m", project.grid_m);
     project.module_m = in.number("module_m", project.module_m);
     project.turn_step_deg = in.number("turn_step_deg", project.turn_step_deg);
+    project.pixels_per_m = in.number("pixels_per_m", project.pixels_per_m);
+    if (!(project.pixels_per_m >= 0.1 && project.pixels_per_m <= 10000))
+        in.fail("pixels_per_m", "a number of pixels from 0.1 to 10000");
     project.easy_pct = in.number("easy_pct", project.easy_pct);
     project.fair_pct = in.number("fair_pct", project.fair_pct);
     if (project.grid_m < 1e-4 || project.grid_m > 1000) in.fail("grid_m", "a step from 0.0001 to 1000 m");
@@ -124,6 +128,7 @@ std::string text_of(const Project& project) {
     json["module_m"] = project.module_m;
     json["turn_step_deg"] = project.turn_step_deg;
     for (const MeasureField& field : k_measures) json[field.key] = project.measures.*field.member;
+    json["pixels_per_m"] = project.pixels_per_m;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;
     Json characters = Json::array();
@@ -154,10 +159,33 @@ std::string text_of(const Project& project) {
 Result<Project> load_project(const fs::path& folder) {
     const auto text = read_file(folder / k_file);
     if (!text) return tl::unexpected(text.error());
-    return project_from_text(*text, (folder / k_file).string());
+    auto project = project_from_text(*text, (folder / k_file).string());
+    std::vector<Error> remarks;
+    if (project)
+        for (const std::string& file : sheet_files(folder))
+            if (auto sheet = load_sheet(folder, file, remarks))
+                project->sheets.push_back(std::make_shared<const TileSheet>(std::move(*sheet)));
+    return project;
 }
 
-Result<void> save_project(const Project& project, const fs::path& folder) {
+Project with_sheets_for(Project project, const Level& level, const fs::path& folder,
+                        std::vector<Error>& remarks) {
+    for (const auto& layer : level.layers) {
+        if (!layer->tiles) continue;
+        const std::string& file = (*layer->tiles)->sheet_file;
+        if (file.empty() || find_sheet(project, file)) continue;
+        if (auto sheet = load_sheet(folder, file, remarks))
+            project.sheets.push_back(std::make_shared<const TileSheet>(std::move(*sheet)));
+        else
+            remarks.push_back(sheet.error());
+    }
+    return project;
+}
+
+Result<void> save_project(const Project& project, const fs::path& folder, const Project& saved) {
+    for (const auto& sheet : project.sheets)
+        if (find_sheet(saved, sheet->file) != sheet)
+            if (auto written = save_sheet(*sheet, folder); !written) return written;
     return write_file(folder / k_file, text_of(project));
 }
 
@@ -189,6 +217,9 @@ Result<LoadedLevel> load_level_with_project(const fs::path& path) {
         if (!project) return tl::unexpected(project.error());
         out.project = std::move(*project);
     }
+    const fs::path sheets_from = out.folder.empty() ? path.parent_path() : out.folder;
+    out.project = with_sheets_for(std::move(out.project), out.level, sheets_from, out.remarks);
+    out.level = with_sheets_of(out.project, std::move(out.level));
     const Character c = character_of(out.project, out.level);
     if (const std::string problem = problem_of(c); !problem.empty())
         return fail("level.metric",

@@ -16,10 +16,16 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
 /// What is written of a project.
 std::string text_of(const Project& project);
 
-/// The project of a folder; and the level files in it, in the order of their names.
+/// The project of a folder, with the sheets in it that can be read; and the level files in it, in the order of their names.
 Result<Project> load_project(const std::filesystem::path& folder);
-/// Writes the project's own file, whole or not at all.
-Result<void> save_project(const Project& project, const std::filesystem::path& folder);
+/// Writes the project's own file and its sheets, each whole or not at all. Of the sheets only those that are
+/// not the very same as in `saved`.
+Result<void> save_project(const Project& project, const std::filesystem::path& folder,
+                          const Project& saved = {});
+/// The project with the sheets that a level names and it does not have yet, read from `folder`. What cannot
+/// be read is left out, with a remark.
+Project with_sheets_for(Project project, const Level& level, const std::filesystem::path& folder,
+                        std::vector<Error>& remarks);
 /// The files of its levels, by name.
 std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
 
@@ -32,6 +38,7 @@ struct LoadedLevel {
     Project project;
     Level level;
     std::filesystem::path folder;
+    std::vector<Error> remarks; ///< what else could not be read
 };
 /// Reads a level, and the project that it lies in.
 Result<LoadedLevel> load_level_with_project(const std::filesystem::path& path);

@@ -7,6 +7,9 @@ namespace rubble {
 /// How a level is built and played: walked in space, seen from the side, or seen from above.
 enum class Frame { space, side, plan };
 
+/// How a Plan level is walked: to any place, or from cell to cell.
+enum class Walked { freely, by_cells };
+
 /// How a frame lies in the coordinates that all levels share (x right, y away, z up). What depends on the
 /// frame asks here and nowhere else.
 struct FrameLayout {

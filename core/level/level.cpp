@@ -43,6 +43,26 @@ const Material* find_material(const Project& project, const MaterialId& id) {
     return nullptr;
 }
 
+std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::string& file) {
+    for (const auto& sheet : project.sheets)
+        if (sheet->file == file) return sheet;
+    return nullptr;
+}
+
+Level with_sheets_of(const Project& project, Level level) {
+    for (Shared<Layer>& layer : level.layers) {
+        if (!layer->tiles) continue;
+        auto sheet = find_sheet(project, (*layer->tiles)->sheet_file);
+        if ((*layer->tiles)->sheet == sheet) continue;
+        TileLayer tiles = **layer->tiles;
+        tiles.sheet = std::move(sheet);
+        Layer changed = *layer;
+        changed.tiles = Shared<TileLayer>(std::move(tiles));
+        layer = Shared<Layer>(std::move(changed));
+    }
+    return level;
+}
+
 const NamedCharacter* find_character(const Project& project, const CharacterId& id) {
     for (const NamedCharacter& character : project.characters)
         if (character.id == id) return &character;
@@ -55,6 +75,8 @@ Character character_of(const Project& project, const Level& level) {
     if (const auto changes = level.characters.find(level.character); changes != level.characters.end())
         for (const auto& [key, value] : changes->second)
             if (const CharacterField* field = find_character_field(key)) character.*field->member = value;
+    if (level.frame == Frame::plan) // nothing falls there, so nothing jumps
+        character.jump_height_m = character.further_jumps = character.pull_up_m = 0;
     return character;
 }
 
@@ -66,10 +88,16 @@ std::string character_name(const Project& project, const Level& level) {
     return name;
 }
 
+Vec3 met_at(const Level& level, const Element& element) {
+    return level.frame == Frame::side ? Vec3(element.at.x, 0, element.at.z) : element.at;
+}
+
 Box3 box_of(const Level& level) {
     Box3 box;
-    for (const auto& layer : level.layers)
+    for (const auto& layer : level.layers) {
         for (const ItemPtr& item : layer->items) box.add(box_of(*item));
+        if (layer->tiles) box.add(box_of(**layer->tiles, level.frame, (*layer->tiles)->grid.area()));
+    }
     return box;
 }
 

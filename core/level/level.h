@@ -11,6 +11,7 @@
 #include "level/dimension.h"
 #include "level/frame.h"
 #include "level/item.h"
+#include "level/tiles/tile_layer.h"
 #include "level/underlay.h"
 
 namespace rubble {
@@ -31,6 +32,7 @@ struct Layer {
     std::optional<Storey> storey;
     std::optional<std::array<uint8_t, 3>> tint; ///< a colour (sRGB) for its bare stone
     ItemList items;
+    std::optional<Shared<TileLayer>> tiles; ///< of a layer of tiles, which holds no items
     Extra extra;
     bool operator==(const Layer&) const = default;
 };
@@ -50,6 +52,7 @@ struct ItemLink {
 struct Level {
     std::string name;
     Frame frame = Frame::space;
+    Walked walked = Walked::freely;
     CharacterId character;
     std::vector<Shared<Layer>> layers;
     std::vector<Claim> claims;
@@ -99,6 +102,8 @@ struct Project {
     double fair_pct = 15;
     std::vector<NamedCharacter> characters;
     std::vector<Material> materials;
+    double pixels_per_m = 32; ///< of tiles
+    std::vector<std::shared_ptr<const TileSheet>> sheets;
     Extra extra;
     bool operator==(const Project&) const = default;
 };
@@ -112,6 +117,10 @@ int layer_of(const Level& level, const ItemId& id);
 
 /// Null where the project has none of that id.
 const Material* find_material(const Project& project, const MaterialId& id);
+/// Null where the project has none of that file.
+std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::string& file);
+/// The level with its tile layers drawn from the sheets that the project has now.
+Level with_sheets_of(const Project& project, Level level);
 /// Null where the project has none of that id.
 const NamedCharacter* find_character(const Project& project, const CharacterId& id);
 /// The level's character: the project's, or the default metrics where it has none of that name, with the
@@ -120,7 +129,10 @@ Character character_of(const Project& project, const Level& level);
 /// What the level's character is called.
 std::string character_name(const Project& project, const Level& level);
 
-/// Box around all items, in metres.
+/// Where an element counts in play: in a Side level in the plane that is played in, wherever it was put.
+Vec3 met_at(const Level& level, const Element& element);
+
+/// Box around all items and tiles, in metres.
 Box3 box_of(const Level& level);
 
 /// A level to begin with: a 16 × 16 m floor whose top is at height 0 and a start.

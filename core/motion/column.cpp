@@ -66,6 +66,18 @@ ConvexArea Column::between(double above, double below) const {
     return limited(limited(area, top, above, 1), bottom, below, -1);
 }
 
+void completed(Column& column) {
+    column.steep = glm::length(column.top.slope);
+    column.slope_deg = degrees(std::atan(column.steep));
+    column.low = std::numeric_limits<double>::infinity(), column.high = -column.low;
+    column.box = {};
+    for (Vec2 p : column.area) {
+        column.low = std::min(column.low, column.bottom.at(p));
+        column.high = std::max(column.high, column.top.at(p));
+        column.box.add(p);
+    }
+}
+
 std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source) {
     struct Lid {
         HeightPlane height;
@@ -93,14 +105,7 @@ std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source) {
             if (column.area.empty()) continue;
             column.top = top.height, column.bottom = bottom.height;
             column.source = source;
-            column.steep = glm::length(top.height.slope);
-            column.slope_deg = degrees(std::atan(column.steep));
-            column.low = std::numeric_limits<double>::infinity(), column.high = -column.low;
-            for (Vec2 p : column.area) {
-                column.low = std::min(column.low, column.bottom.at(p));
-                column.high = std::max(column.high, column.top.at(p));
-                column.box.add(p);
-            }
+            completed(column);
             columns.push_back(std::move(column));
         }
     return columns;

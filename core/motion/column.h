@@ -7,6 +7,7 @@
 
 #include "geometry/convex_area.h"
 #include "geometry/convex_cell.h"
+#include "motion/matter.h"
 
 namespace rubble::motion {
 
@@ -30,6 +31,7 @@ struct Column {
     double low = 0, high = 0; ///< least and greatest height of the matter
     Box2 box;
     int source = 0; ///< index into the world's sources
+    MatterTags tags;
     /// The columns of the same convex cell, one after the other in a World.
     struct Cell {
         int first = 0, count = 0;
@@ -42,6 +44,8 @@ struct Column {
 
     /// No less than the highest that a disc feels of the top; cheaply told.
     double most_under_disc(Vec2 centre, double r) const { return std::min(high, top.at(centre) + r * steep); }
+    /// Whether it holds whoever comes from above, and lets pass from below and from the side.
+    bool one_way() const { return tags.has(MatterTag::one_way); }
     /// Whether it is an upright prism.
     bool simple() const { return top.level() && bottom.level(); }
     /// Least and greatest height over the disc; nothing where the disc does not overlap the area.
@@ -49,6 +53,9 @@ struct Column {
     /// The part of the area where matter lies above `above` and begins below `below`.
     geometry::ConvexArea between(double above, double below) const;
 };
+
+/// Works out, from area and planes, what else a column knows of itself.
+void completed(Column& column);
 
 /// The columns of a convex cell, one for each pair of a face that looks up and one that looks down.
 std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source);

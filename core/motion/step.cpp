@@ -29,6 +29,8 @@ constexpr int k_pull_steps = 60;
 constexpr double k_grip_m = 0.02, k_onto_m = 0.05;
 /// Cosine of the widest angle between the stick and a face that is gripped.
 constexpr double k_towards_cosine = 0.5;
+/// Whoever leaves a one-way deck downwards begins this far within it (metres).
+constexpr double k_through_m = 2e-3;
 /// Below all matter by this much is out of the level (metres).
 constexpr double k_lost_below_m = 10;
 
@@ -66,7 +68,7 @@ public:
         : world_(world),
           c_(character),
           s_(state),
-          stick_(limited(input.stick)) {}
+          stick_(world.flat_on() ? Vec2(std::clamp(input.stick.x, -1.0, 1.0), 0) : limited(input.stick)) {}
 
     State run(const Input& input) {
         if (s_.pull_steps == 0) crouch(input.crouch); // the room was looked at for the posture it has
@@ -88,7 +90,8 @@ public:
         account();
         jump(pressed);
         if (s_.pull_steps == 0) grip();
-        if (s_.at.z < world_.lowest() - k_lost_below_m) s_.dead = true;
+        if (s_.at.z < world_.lowest() - k_lost_below_m || in_deadly(world_, body())) s_.dead = true;
+        if (world_.flat_on()) s_.at.y = s_.velocity.y = 0;
         return s_;
     }
 
@@ -107,6 +110,7 @@ private:
 
     void jump(bool pressed) {
         const bool remembered = s_.press_age_s <= c_.early_press_s && (pressed || c_.early_press_s > 0);
+        if (pressed && s_.crouched && s_.standing && drop_through()) return;
         if (!(pressed || remembered) || s_.crouched || s_.dead || c_.jump_height_m <= 0) return;
         if (s_.pull_steps > 0) return;
         const bool from_ground =
@@ -120,6 +124,24 @@ private:
         s_.fall_from = s_.at.z;
         s_.off_ground_s = 1e9;
         s_.press_age_s = 1e9;
+    }
+
+    /// Leaves what lets pass from below downwards, where nothing else carries; false where it stays.
+    bool drop_through() {
+        bool let_through = false, carried = false;
+        Body b = body();
+        b.radius -= 2 * tolerance::skin_m;
+        world_.for_near(Box2{flat(b.at), flat(b.at)}.grown(b.radius), [&](int i) {
+            const Column& column = world_.columns()[size_t(i)];
+            const auto felt = column.over_disc(flat(b.at), b.radius);
+            if (!felt || felt->high > b.at.z + k_through_m || felt->high < b.at.z - k_through_m) return;
+            (column.one_way() ? let_through : carried) = true;
+        });
+        if (!let_through || carried) return false;
+        s_.at.z -= k_through_m;
+        s_.standing = false;
+        s_.off_ground_s = s_.press_age_s = 1e9;
+        return true;
     }
 
     void account() {
@@ -255,6 +277,7 @@ private:
     /// How much higher than the feet a column may be and still be walked onto.
     double lift_onto(const Column& column, double feet, bool may_step) const {
         const double slope_rise = k_stride_m * 1.5 * column.steep + tolerance::limit_m;
+        if (column.one_way()) return slope_rise;
         const double step = may_step ? c_.step_height_m + tolerance::limit_m : tolerance::same_height_m;
         if (walkable(column)) return column.steep > 0 ? std::max(step, slope_rise) : step;
         const bool curb = may_step && column.high <= feet + c_.step_height_m + tolerance::limit_m;
@@ -276,6 +299,7 @@ private:
         boost::container::small_vector<geometry::ConvexArea, 4> parts; // of columns that slope
         world_.for_near(swept, [&](int i) {
             const Column& column = world_.columns()[size_t(i)];
+            if (column.one_way()) return;
             const double above = b.at.z + lift_onto(column, b.at.z, may_step);
             const double below = b.at.z + b.height - tolerance::same_height_m;
             if (column.high <= above || column.low >= below) return;
@@ -351,6 +375,7 @@ private:
             if (!range) return;
             const double lift = lift_onto(column, feet, true);
             if (range->high > feet + lift + tolerance::skin_m) return;
+            if (column.one_way() && was_below(column)) return;
             if (walkable(column) && range->high >= feet - c_.step_height_m - tolerance::limit_m)
                 tread = std::max(tread, range->high);
             const bool level_with = best && std::abs(range->high - best->height) <= tolerance::same_height_m;
@@ -372,6 +397,12 @@ private:
         }
         s_.at = raised(place, best->height);
         return true;
+    }
+
+    /// Whether the feet were below a column's top before this stride.
+    bool was_below(const Column& column) const {
+        const auto felt = column.over_disc(flat(s_.at), c_.radius_m - 2 * tolerance::skin_m);
+        return felt && felt->high > s_.at.z + tolerance::limit_m;
     }
 
     double drop_within(int column) const {
@@ -520,7 +551,7 @@ Body body_of(const Character& c, const State& s) {
 }
 
 bool is_ground(const Character& c, const Column& column) {
-    return column.slope_deg <= c.max_slope_deg + tolerance::limit_deg;
+    return !column.tags.has(MatterTag::deadly) && column.slope_deg <= c.max_slope_deg + tolerance::limit_deg;
 }
 
 State state_at(const World& world, const Character& character, const Vec3& at) {

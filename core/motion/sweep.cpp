@@ -201,6 +201,13 @@ std::optional<Contact> sloped_contact(const Column& column, const Body& body, co
     return contact;
 }
 
+/// Whether what lets pass from below holds up a body that meets it: one whose feet were not below its top.
+bool held_from_above(const Column& column, const Body& body, const Contact& contact) {
+    if (contact.kind != Contact::Kind::top) return false;
+    const auto felt = column.over_disc(flat(body.at), body.radius - k_touch);
+    return !felt || felt->high <= body.at.z + k_inside;
+}
+
 } // namespace
 
 std::optional<Contact> first_contact(const World& world, const Body& body, const Vec3& way) {
@@ -221,6 +228,7 @@ std::optional<Contact> first_contact(const World& world, const Body& body, const
         auto contact = column.simple() ? level_contact(column, body, way, *beside)
                                        : sloped_contact(column, body, way, *beside);
         if (!contact || glm::dot(way, contact->normal) > -1e-9 * length) return;
+        if (column.one_way() && !held_from_above(column, body, *contact)) return;
         contact->column = i;
         if (!first || contact->part < first->part) first = contact;
     });

@@ -14,16 +14,20 @@ struct World::Others {
     std::map<std::vector<SourceId>, std::unique_ptr<const World>> worlds;
 };
 
-World::World(std::vector<Column> columns, std::vector<Source> sources)
+World::World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving)
     : columns_(std::move(columns)),
       sources_(std::move(sources)),
+      moving_(std::move(moving)),
       others_(std::make_shared<Others>()) {
-    std::vector<Box2> boxes;
+    std::vector<Box2> in_the_way, deadly;
     for (const Column& column : columns_) {
-        lowest_ = boxes.empty() ? column.low : std::min(lowest_, column.low);
-        boxes.push_back(column.box);
+        lowest_ = in_the_way.empty() ? column.low : std::min(lowest_, column.low);
+        const bool kills = column.tags.has(MatterTag::deadly);
+        in_the_way.push_back(kills ? Box2{} : column.box);
+        deadly.push_back(kills ? column.box : Box2{});
     }
-    grid_ = geometry::BoxGrid(boxes);
+    grid_ = geometry::BoxGrid(in_the_way);
+    deadly_ = geometry::BoxGrid(deadly);
     for (Column& column : columns_)
         if (column.steep > 0) column.leads_to_deg = slope_led_to(column);
 }
@@ -46,7 +50,7 @@ const World& World::without(const std::vector<SourceId>& gone) const {
             }
             sources.push_back({source.id, source.first + shift, source.count, source.tags});
         }
-        other = std::make_unique<const World>(std::move(columns), std::move(sources));
+        other = std::make_unique<const World>(std::move(columns), std::move(sources), moving_);
     }
     return *other;
 }
@@ -77,21 +81,138 @@ void WorldMaker::add(const geometry::ConvexCell& cell) {
     std::vector<Column> parts = columns_of(cell, int(sources_.size()) - 1);
     const Column::Cell all{int(columns_.size()), int(parts.size())};
     for (Column& part : parts) {
-        part.cell = all;
+        part.cell = all, part.tags = sources_.back().tags;
         columns_.push_back(std::move(part));
     }
     sources_.back().count += all.count;
 }
 
-World WorldMaker::finished() { return World(std::move(columns_), std::move(sources_)); }
+void WorldMaker::add(Column column) {
+    RUBBLE_ENSURE(!sources_.empty(), return );
+    column.source = int(sources_.size()) - 1, column.tags = sources_.back().tags;
+    column.cell = {int(columns_.size()), 1};
+    columns_.push_back(std::move(column));
+    ++sources_.back().count;
+}
+
+World WorldMaker::finished(WayOfMoving moving) {
+    return World(std::move(columns_), std::move(sources_), std::move(moving));
+}
+
+namespace {
+
+/// Half as wide as matter reaches to both sides of the plane that a Side level is played in, and as the strip
+/// in which its ground is looked for. Within that strip matter is alike, so that a body meets it as a box would;
+/// how wide the strip is says nothing (metres).
+constexpr double k_matter_half_m = 0.5, k_strip_half_m = 0.05;
+/// How high tiles stand in a Plan level, how far the ground goes there, and how far from everything it is
+/// looked at (metres).
+constexpr double k_wall_m = 2, k_ground_m = 1e5, k_around_m = 4;
+
+geometry::ConvexArea rectangle(Vec2 low, Vec2 high) {
+    return {low, {high.x, low.y}, high, {low.x, high.y}};
+}
+
+/// What of a column lies in the plane y = 0, as matter that reaches far to both sides of it; nothing where
+/// none does.
+std::optional<Column> section_of(Column column) {
+    double left = std::numeric_limits<double>::infinity(), right = -left;
+    const auto& area = column.area;
+    for (size_t i = 0; i < area.size(); ++i) {
+        const Vec2 a = area[i], b = area[(i + 1) % area.size()];
+        if (std::min(a.y, b.y) > tolerance::same_place_m || std::max(a.y, b.y) < -tolerance::same_place_m)
+            continue;
+        const double t = std::abs(b.y - a.y) < tolerance::same_place_m ? 0 : -a.y / (b.y - a.y);
+        const Vec2 at = a + (b - a) * std::clamp(t, 0.0, 1.0);
+        left = std::min(left, at.x), right = std::max(right, at.x);
+        if (std::abs(b.y) <= tolerance::same_place_m)
+            left = std::min(left, b.x), right = std::max(right, b.x);
+    }
+    if (!(right - left > tolerance::same_place_m)) return {};
+    column.top.slope.y = column.bottom.slope.y = 0;
+    column.area = rectangle({left, -k_matter_half_m}, {right, k_matter_half_m});
+    completed(column);
+    return column;
+}
+
+MatterTags tags_of(build::TileMatterKind kind) {
+    switch (kind) {
+    case build::TileMatterKind::one_way:
+        return MatterTag::one_way;
+    case build::TileMatterKind::deadly:
+        return MatterTag::deadly;
+    case build::TileMatterKind::solid:
+        break;
+    }
+    return {};
+}
+
+HeightPlane line_over(double left, double right, double at_left, double at_right) {
+    const double slope = (at_right - at_left) / (right - left);
+    return {{slope, 0}, at_left - slope * left};
+}
+
+Column upright_column(const build::TilePrism& p) {
+    Column column;
+    column.area = rectangle({p.left, -k_matter_half_m}, {p.right, k_matter_half_m});
+    column.top = line_over(p.left, p.right, p.high_left, p.high_right);
+    column.bottom = line_over(p.left, p.right, p.low_left, p.low_right);
+    completed(column);
+    return column;
+}
+
+Column wall_column(const build::TilePrism& p) {
+    Column column;
+    column.area = geometry::hull(
+        {{p.left, p.low_left}, {p.right, p.low_right}, {p.right, p.high_right}, {p.left, p.high_left}});
+    column.top.c = k_wall_m;
+    completed(column);
+    return column;
+}
+
+} // namespace
 
 World world_of(const build::Solid& solid) {
     WorldMaker maker;
+    const bool side = solid.frame == Frame::side;
     for (const auto& brush : solid.brushes) {
         maker.begin({brush->item, 0});
-        for_each_matter(*brush, [&](const geometry::ConvexCell& cell) { maker.add(cell); });
+        for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {
+            if (!side) return maker.add(cell);
+            for (Column& column : columns_of(cell, 0))
+                if (auto section = section_of(std::move(column))) maker.add(std::move(*section));
+        });
     }
-    return maker.finished();
+    for (const auto& strip : solid.tiles) {
+        maker.begin({layer_source(strip->layer), strip->strip * 4 + int(strip->kind)}, tags_of(strip->kind));
+        for (const build::TilePrism& prism : strip->prisms)
+            if (auto column = side ? upright_column(prism) : wall_column(prism); !column.area.empty())
+                maker.add(std::move(column));
+    }
+    WayOfMoving moving;
+    moving.frame = solid.frame;
+    if (side) moving.ground.low.y = -k_strip_half_m, moving.ground.high.y = k_strip_half_m;
+    if (solid.frame == Frame::plan) {
+        moving.cells = solid.cells;
+        moving.ground = flat(solid.box).grown(k_around_m);
+        Column ground;
+        ground.area = rectangle(Vec2(-k_ground_m), Vec2(k_ground_m));
+        ground.bottom.c = -1;
+        completed(ground);
+        maker.begin({});
+        maker.add(std::move(ground));
+    }
+    return maker.finished(std::move(moving));
+}
+
+bool in_deadly(const World& world, const Body& body) {
+    bool found = false;
+    const double near = tolerance::limit_m, r = body.radius - near;
+    world.for_near_deadly(Box2{flat(body.at), flat(body.at)}.grown(r), [&](int i) {
+        const auto range = world.columns()[size_t(i)].over_disc(flat(body.at), r);
+        found |= range && range->high > body.at.z + near && range->low < body.at.z + body.height - near;
+    });
+    return found;
 }
 
 double overlap_m(const World& world, const Body& body) {
@@ -99,6 +220,7 @@ double overlap_m(const World& world, const Body& body) {
     const Vec2 centre = flat(body.at);
     world.for_near(Box2{centre, centre}.grown(body.radius), [&](int i) {
         const Column& column = world.columns()[size_t(i)];
+        if (column.one_way()) return;
         if (column.low >= body.at.z + body.height || column.most_under_disc(centre, body.radius) <= body.at.z)
             return;
         const auto range = column.over_disc(centre, body.radius);
@@ -117,10 +239,11 @@ std::optional<Support> support_below(const World& world, const Body& body, doubl
     const Vec2 centre = flat(body.at);
     world.for_near(Box2{centre, centre}.grown(body.radius), [&](int i) {
         const Column& column = world.columns()[size_t(i)];
-        if (column.low > body.at.z + up) return;
+        const double reach = column.one_way() ? std::min(up, tolerance::limit_m) : up;
+        if (column.low > body.at.z + reach) return;
         if (column.most_under_disc(centre, body.radius) < body.at.z - down) return;
         const auto range = column.over_disc(centre, body.radius);
-        if (!range || range->high > body.at.z + up || range->high < body.at.z - down) return;
+        if (!range || range->high > body.at.z + reach || range->high < body.at.z - down) return;
         const bool gentler = best && range->high > best->height - tolerance::same_height_m &&
                              column.steep < world.columns()[size_t(best->column)].steep;
         if (!best || range->high > best->height + tolerance::same_height_m || gentler)

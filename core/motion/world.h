@@ -1,5 +1,6 @@
 #pragma once
 
+#include <limits>
 #include <memory>
 #include <vector>
 
@@ -9,6 +10,17 @@
 #include "motion/matter.h"
 
 namespace rubble::motion {
+
+/// What a level's frame makes of moving in it.
+struct WayOfMoving {
+    Frame frame = Frame::space;
+    /// Where ground is looked for: in a Side level along the plane that it is played in, in a Plan level
+    /// around what stands in it.
+    Box2 ground{Vec2(-std::numeric_limits<double>::infinity()), Vec2(std::numeric_limits<double>::infinity())};
+    std::shared_ptr<const build::WalkedCells> cells; ///< of a Plan level that is walked by them
+    /// The very same cells count.
+    bool operator==(const WayOfMoving&) const = default;
+};
 
 /// All matter that the character can meet, in columns, found through a uniform grid in plan.
 class World {
@@ -21,7 +33,11 @@ public:
     };
 
     World() = default;
-    World(std::vector<Column> columns, std::vector<Source> sources);
+    World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving = {});
+
+    const WayOfMoving& moving() const { return moving_; }
+    /// Whether it is played in the plane y = 0.
+    bool flat_on() const { return moving_.frame == Frame::side; }
 
     const std::vector<Column>& columns() const { return columns_; }
     const std::vector<Source>& sources() const { return sources_; }
@@ -33,15 +49,20 @@ public:
     /// thread.
     const World& without(const std::vector<SourceId>& gone) const;
 
-    /// Calls `visit(index)` once for every column whose box in plan touches `area`.
+    /// Calls `visit(index)` once for every column that is in the way and whose box in plan touches `area`.
     template <class F> void for_near(const Box2& area, F visit) const { grid_.for_near(area, visit); }
+    /// The same for columns that kill whoever comes into them, which are in nobody's way.
+    template <class F> void for_near_deadly(const Box2& area, F visit) const {
+        deadly_.for_near(area, visit);
+    }
 
 private:
     double slope_led_to(const Column& riser) const;
 
     std::vector<Column> columns_;
     std::vector<Source> sources_;
-    geometry::BoxGrid grid_;
+    WayOfMoving moving_;
+    geometry::BoxGrid grid_, deadly_;
     double lowest_ = 0;
     struct Others;
     std::shared_ptr<Others> others_; ///< those without some sources that were asked for
@@ -54,15 +75,18 @@ public:
     void begin(SourceId id, MatterTags tags = {});
     /// A convex body of the source begun last.
     void add(const geometry::ConvexCell& cell);
+    /// A body of the source begun last that is one column already.
+    void add(Column column);
     /// The world of all that was added, which is taken out.
-    World finished();
+    World finished(WayOfMoving moving = {});
 
 private:
     std::vector<Column> columns_;
     std::vector<World::Source> sources_;
 };
 
-/// The matter of brushes alone; their sources stand in the order of the solid's.
+/// The matter of a level as its frame takes it: of a Side level the section at y = 0. The sources of brushes
+/// stand in the order of the solid's, those of tiles after them.
 World world_of(const build::Solid& solid);
 
 /// The body of a character as it stands or crouches: the middle of its bottom, its radius and height.
@@ -72,10 +96,14 @@ struct Body {
     double height = 0;
 };
 
-/// How deep the body is in matter, by the shortest way out of the column it is deepest in; 0 when free.
+/// Whether the body is in what kills.
+bool in_deadly(const World& world, const Body& body);
+
+/// How deep the body is in matter that is in its way, by the shortest way out of the column it is deepest in; 0 when free.
 double overlap_m(const World& world, const Body& body);
 
-/// The highest top of matter under the body's disc at or below `at.z + up`, no lower than `at.z - down`.
+/// The highest top of matter under the body's disc at or below `at.z + up`, no lower than `at.z - down`. What
+/// lets pass from below counts no higher than the feet.
 struct Support {
     double height = 0;
     int column = -1;

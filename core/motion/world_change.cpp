@@ -31,7 +31,7 @@ bool WorldChange::touches(const Box2& area) const {
 
 WorldChange change_between(const World& before, const World& now) {
     // How deep one may fall depends on the lowest matter of all.
-    if (before.lowest() != now.lowest()) return all_new(now);
+    if (before.lowest() != now.lowest() || before.moving() != now.moving()) return all_new(now);
     std::unordered_map<SourceId, size_t> known;
     for (size_t i = 0; i < before.sources().size(); ++i) known[before.sources()[i].id] = i;
 
