@@ -12,6 +12,7 @@
 #include "io/level_file.h"
 #include "level/diff.h"
 #include "window/arrangement.h"
+#include "window/new_level_dialog.h"
 
 namespace rubble::app {
 
@@ -22,8 +23,10 @@ Files::Files(Session& session, QWidget& window) : QObject(&window), session_(ses
 
 Files::~Files() { exports_.waitForDone(); }
 
-void Files::start_new() {
-    if (may_lose_work()) session_.files().start_new();
+void Files::start_new(std::optional<Frame> frame) {
+    if (!may_lose_work()) return;
+    if (!frame) frame = ask_frame(window_);
+    if (frame) session_.files().start_new(*frame);
 }
 
 void Files::ask_and_open() {

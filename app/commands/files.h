@@ -16,7 +16,8 @@ public:
     /// Waits until what is being exported is written.
     ~Files() override;
 
-    void start_new();
+    /// Asks what to do with what is not saved, and how the new level is seen where no frame is given.
+    void start_new(std::optional<Frame> frame = {});
     void ask_and_open();
     /// Opens a file after asking about what is not saved.
     void ask_and_open(const QString& path);

@@ -44,16 +44,18 @@ motion::Input Walker::input() const {
             if (keys_.contains(key)) return true;
         return false;
     };
-    const auto [c, s] = cos_sin(heading_deg_);
-    const Vec2 ahead(c, s), right(s, -c);
+    const Frame frame = world_->moving().frame;
+    const auto [c, s] = cos_sin(frame == Frame::space ? heading_deg_ : 90); // flat on, up is up in the picture
+    const Vec2 ahead = frame == Frame::side ? Vec2(0) : Vec2(c, s), right(s, -c);
     motion::Input input;
     if (held({Qt::Key_W, Qt::Key_Up})) input.stick += ahead;
     if (held({Qt::Key_S, Qt::Key_Down})) input.stick -= ahead;
     if (held({Qt::Key_D, Qt::Key_Right})) input.stick += right;
     if (held({Qt::Key_A, Qt::Key_Left})) input.stick -= right;
     if (const double size = glm::length(input.stick); size > 1) input.stick /= size;
-    input.jump = held({Qt::Key_Space});
-    input.crouch = held({Qt::Key_C, Qt::Key_Control});
+    input.jump = held({Qt::Key_Space}) || (frame == Frame::side && held({Qt::Key_W, Qt::Key_Up}));
+    input.crouch =
+        held({Qt::Key_C, Qt::Key_Control}) || (frame == Frame::side && held({Qt::Key_S, Qt::Key_Down}));
     input.use = held({Qt::Key_E});
     return input;
 }
@@ -74,6 +76,15 @@ Camera Walker::camera(QSizeF size) const {
     const double crouch = state().crouched ? character_.crouched_height_m / character_.height_m : 1;
     const Vec3 eye =
         Vec3(state().at.x, state().at.y, eased_z_) + Vec3(0, 0, character_.eye_height_m * crouch);
+    if (const Frame frame = world_->moving().frame; frame != Frame::space) {
+        Camera camera;
+        camera.kind = frame == Frame::side ? Camera::Kind::front : Camera::Kind::above;
+        camera.size = size;
+        camera.target = eye;
+        // As much of the level as ten figures are tall.
+        camera.distance_m *= 10 * character_.height_m / std::max(size.height(), 1.0) / camera.metres_per_pixel(eye);
+        return camera;
+    }
     if (first_person_)
         return Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
     Camera camera = Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);

@@ -49,6 +49,8 @@ public:
     /// What is in the files now, where somebody else changed them.
     void set_saved(Document saved);
 
+    void show_message(const QString& text) { emit message(text); }
+
     /// The same level is to be seen otherwise.
     void show_again();
 

@@ -7,6 +7,7 @@
 #include <filesystem>
 
 #include "io/level_file.h"
+#include "io/sheet_file.h"
 
 namespace rubble::app {
 
@@ -26,16 +27,21 @@ bool project_differs(const Document& now, const Document& saved) {
     return now.folder != saved.folder || !(now.project == saved.project);
 }
 
+/// Where the files of sheets are named from: the project's folder, or that of a level that stands alone.
+fs::path sheets_folder(const Document& document, const std::string& level_file) {
+    return document.folder.empty() ? fs::path(level_file).parent_path() : fs::path(document.folder);
+}
+
 } // namespace
 
-Document fresh_document() {
+Document fresh_document(Frame frame) {
     Document document;
     document.project = io::new_project("Untitled");
-    document.levels.push_back({{}, new_level("Untitled", {"courier"})});
+    document.levels.push_back({{}, new_level("Untitled", {"courier"}, frame)});
     return document;
 }
 
-void ProjectFiles::start_new() { documents_.begin_with(History(fresh_document()), 0); }
+void ProjectFiles::start_new(Frame frame) { documents_.begin_with(History(fresh_document(frame)), 0); }
 
 QString ProjectFiles::file() const {
     return QString::fromStdString(documents_.document().levels[documents_.level_index()].file);
@@ -67,13 +73,21 @@ Result<void> ProjectFiles::open(const QString& path) {
         wanted = size_t(std::find_if(files.begin(), files.end(), same) - files.begin());
         if (wanted == files.size()) files.push_back(given);
     }
+    std::vector<Level> levels;
     for (const fs::path& file : files) {
         auto level = io::load_level(file);
         if (!level) return tl::unexpected(level.error());
-        document.levels.push_back({file.string(), std::move(*level)});
+        levels.push_back(std::move(*level));
     }
+    std::vector<Error> remarks;
+    for (size_t i = 0; i < levels.size(); ++i)
+        document.project = io::with_sheets_for(*document.project, levels[i],
+                                               sheets_folder(document, files[i].string()), remarks);
+    for (size_t i = 0; i < levels.size(); ++i)
+        document.levels.push_back({files[i].string(), with_sheets_of(*document.project, std::move(levels[i]))});
     if (document.levels.empty()) document.levels.push_back({{}, new_level("Untitled", {"courier"})});
     documents_.begin_with(History(std::move(document)), wanted);
+    if (!remarks.empty()) documents_.show_message(QString::fromStdString(remarks.front().text()));
     return {};
 }
 
@@ -108,9 +122,14 @@ Result<void> ProjectFiles::save(const QString& as_file) {
         if (file.empty() || (!moves && !differs(documents_.document(), saved, i))) continue;
         if (auto written = io::save_level(*open.level, file); !written) return written;
     }
-    if (!documents_.document().folder.empty() && project_differs(documents_.document(), saved))
-        if (auto written = io::save_project(*documents_.document().project, documents_.document().folder);
-            !written)
+    const Document& document = documents_.document();
+    const std::string& shown = elsewhere.empty() ? document.levels[documents_.level_index()].file : elsewhere;
+    for (const auto& sheet : document.project->sheets)
+        if (find_sheet(*saved.project, sheet->file) != sheet && !shown.empty())
+            if (auto written = io::save_sheet(*sheet, sheets_folder(document, shown)); !written)
+                return written;
+    if (!document.folder.empty() && project_differs(document, saved))
+        if (auto written = io::save_project(*document.project, document.folder, *document.project); !written)
             return written;
     documents_.mark_saved(elsewhere);
     return {};
@@ -127,7 +146,7 @@ Result<void> ProjectFiles::reload(const QString& file) {
         if (next.levels[i].file != file.toStdString()) continue;
         auto level = io::load_level(next.levels[i].file);
         if (!level) return tl::unexpected(level.error());
-        next.levels[i].level = Shared<Level>(std::move(*level));
+        next.levels[i].level = Shared<Level>(with_sheets_of(*next.project, std::move(*level)));
         if (i < saved.levels.size()) saved.levels[i] = next.levels[i];
     }
     documents_.set_saved(std::move(saved));

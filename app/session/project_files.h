@@ -13,7 +13,7 @@ class ProjectFiles {
 public:
     explicit ProjectFiles(Documents& documents) : documents_(documents) {}
 
-    void start_new();
+    void start_new(Frame frame = Frame::space);
     /// Opens a project folder, a project.json or a level file. On an error the open document stays.
     Result<void> open(const QString& path);
     /// Writes what differs from its file. `as_file`: the file that the shown level belongs to from now on.
@@ -37,6 +37,6 @@ private:
 };
 
 /// A project of one empty level.
-Document fresh_document();
+Document fresh_document(Frame frame = Frame::space);
 
 } // namespace rubble::app

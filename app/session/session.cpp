@@ -51,4 +51,13 @@ void Session::set_built(Built built) {
     emit builtChanged();
 }
 
+const Layer* Session::tile_layer() const {
+    const auto& layers = stored_level().layers;
+    if (const int chosen = layer(); chosen >= 0 && size_t(chosen) < layers.size())
+        if (layers[size_t(chosen)]->tiles) return layers[size_t(chosen)].get();
+    for (const Shared<Layer>& one : layers)
+        if (one->tiles) return one.get();
+    return nullptr;
+}
+
 } // namespace rubble::app

@@ -52,6 +52,9 @@ public:
     const Snapping& snapping() const { return looking_.snapping(); }
     const std::optional<edit::WorkingPlane>& plane() const { return looking_.plane(); }
     int layer() const { return std::min(looking_.layer(), int(level().layers.size()) - 1); }
+    /// The layer that is painted on: the chosen one, or the first of the level's that are of tiles; null
+    /// where none is.
+    const Layer* tile_layer() const;
     /// Shows only some items, in the view alone; none: shows all again.
     void isolate(std::vector<ItemId> ids);
     /// The level as it is to be seen: what is isolated, hides the rest.

@@ -19,4 +19,15 @@ void WayOfLooking::set_plane(std::optional<edit::WorkingPlane> plane) {
     emit planeChanged();
 }
 
+void WayOfLooking::set_layer(int layer) {
+    if (layer == layer_) return;
+    layer_ = layer;
+    emit layerChanged();
+}
+
+void WayOfLooking::set_stamp(edit::Stamp stamp, const std::string& sheet) {
+    stamp_ = std::move(stamp), sheet_ = sheet;
+    emit stampChanged();
+}
+
 } // namespace rubble::app

@@ -5,6 +5,7 @@
 
 #include <QObject>
 
+#include "edit/tiles.h"
 #include "edit/working_plane.h"
 
 namespace rubble::app {
@@ -40,12 +41,19 @@ public:
     const std::vector<ItemId>& isolated() const { return isolated_; }
     /// Layer that new items go to, as far as the level has so many.
     int layer() const { return layer_; }
-    void set_layer(int layer) { layer_ = layer; }
+    void set_layer(int layer);
+
+    /// The tiles in the hand, and of which sheet they are (none: plain cells).
+    const edit::Stamp& stamp() const { return stamp_; }
+    const std::string& sheet() const { return sheet_; }
+    void set_stamp(edit::Stamp stamp, const std::string& sheet);
 
 signals:
     void stageChanged();
     void snappingChanged();
     void planeChanged();
+    void stampChanged();
+    void layerChanged();
 
 private:
     Stage stage_ = Stage::block_out;
@@ -53,6 +61,8 @@ private:
     std::optional<edit::WorkingPlane> plane_;
     std::vector<ItemId> isolated_;
     int layer_ = 0;
+    edit::Stamp stamp_;
+    std::string sheet_;
 };
 
 } // namespace rubble::app

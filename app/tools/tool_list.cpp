@@ -16,6 +16,7 @@
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
 #include "tools/slice_tool.h"
+#include "tools/tile_tool.h"
 #include "tools/tool_pictures.h"
 #include "tools/underlay_tool.h"
 
@@ -27,9 +28,29 @@ constexpr std::array k_block_out{Stage::block_out}, k_populate{Stage::populate};
 constexpr std::array k_both{Stage::block_out, Stage::populate};
 constexpr std::span<const Stage> k_no_tray;
 constexpr std::array k_all_frames{Frame::space, Frame::side, Frame::plan};
+constexpr std::array k_space{Frame::space};
+constexpr std::array k_upright{Frame::space, Frame::side}, k_walls{Frame::space, Frame::plan},
+    k_tiles{Frame::side, Frame::plan};
 
 template <Shape shape> QString label_of() { return shape_name(shape); }
 template <Shape shape> QString command_of() { return draw_text(shape); }
+
+/// In which levels a shape is of use: nothing is climbed in a Plan level, and in a Side level nothing leads
+/// away from the viewer.
+constexpr std::span<const Frame> frames_of(Shape shape) {
+    switch (shape) {
+    case Shape::curved_stairs:
+        return k_space;
+    case Shape::wall_run:
+        return k_walls;
+    case Shape::ramp:
+    case Shape::stairs:
+    case Shape::arch:
+        return k_upright;
+    default:
+        return k_all_frames;
+    }
+}
 
 template <Shape shape> ToolEntry drawn(const char* id, QKeyCombination key) {
     return {id,
@@ -37,7 +58,7 @@ template <Shape shape> ToolEntry drawn(const char* id, QKeyCombination key) {
             command_of<shape>,
             key,
             k_block_out,
-            k_all_frames,
+            frames_of(shape),
             shape,
             [](Session& session, const ToolRoom&) -> std::unique_ptr<Tool> {
                 if (shape == Shape::outline || shape == Shape::wall_run)
@@ -56,7 +77,7 @@ ToolEntry opening(const char* id, Text label, Text command, QKeyCombination key,
         command,
         key,
         k_block_out,
-        k_all_frames,
+        k_space,
         {},
         [kind](Session& session, const ToolRoom&) { return std::make_unique<OpeningTool>(session, kind); },
         [kind](QPainter& painter) { picture_opening(painter, kind); }};
@@ -77,10 +98,10 @@ ToolEntry placed(const ElementName& name) {
 
 template <class OneTool>
 ToolEntry plain(const char* id, Text label, Text command, QKeyCombination key, std::span<const Stage> trays,
-                void (*picture)(QPainter&)) {
+                void (*picture)(QPainter&), std::span<const Frame> frames = k_all_frames) {
     return {id,      label,
             command, key,
-            trays,   k_all_frames,
+            trays,   frames,
             {},      [](Session& session, const ToolRoom&) { return std::make_unique<OneTool>(session); },
             picture};
 }
@@ -105,7 +126,7 @@ ToolEntry plane() {
             [] { return tr("Draw: plane"); },
             Qt::SHIFT | Qt::Key_T,
             k_block_out,
-            k_all_frames,
+            k_space,
             {},
             [](Session& session, const ToolRoom&) { return DrawTool::of_planes(session); },
             picture_plane};
@@ -131,7 +152,7 @@ ToolEntry slice() {
             [] { return tr("Slice: from here to there"); },
             Qt::SHIFT | Qt::Key_Y,
             k_no_tray,
-            k_all_frames,
+            k_space,
             {},
             [](Session& session, const ToolRoom& room) {
                 return std::make_unique<SliceTool>(session, room.show_slice);
@@ -139,11 +160,47 @@ ToolEntry slice() {
             picture_slice};
 }
 
+ToolEntry tiles(const char* id, Text label, Text command, QKeyCombination key, TileStroke stroke) {
+    return {id,
+            label,
+            command,
+            key,
+            k_block_out,
+            k_tiles,
+            {},
+            [stroke](Session& session, const ToolRoom&) { return std::make_unique<TileTool>(session, stroke); },
+            [stroke](QPainter& painter) { picture_tiles(painter, stroke); }};
+}
+
 std::vector<ToolEntry> made_list() {
     std::vector<ToolEntry> list{
         plain<SelectTool>(
             "select", [] { return tr("Select"); }, [] { return tr("Select"); }, Qt::Key_Q, k_both,
             picture_select),
+        tiles(
+            "tile_pencil", [] { return tr("Pencil"); }, [] { return tr("Tiles: pencil"); }, Qt::Key_U,
+            TileStroke::pencil),
+        tiles(
+            "tile_line", [] { return tr("Line"); }, [] { return tr("Tiles: line"); },
+            Qt::SHIFT | Qt::Key_U, TileStroke::line),
+        tiles(
+            "tile_rectangle", [] { return tr("Rectangle"); }, [] { return tr("Tiles: rectangle"); },
+            Qt::Key_R, TileStroke::rectangle),
+        tiles(
+            "tile_ellipse", [] { return tr("Ellipse"); }, [] { return tr("Tiles: ellipse"); },
+            Qt::SHIFT | Qt::Key_D, TileStroke::ellipse),
+        tiles(
+            "tile_fill", [] { return tr("Fill"); }, [] { return tr("Tiles: fill an area"); }, Qt::Key_N,
+            TileStroke::fill),
+        tiles(
+            "tile_replace", [] { return tr("Replace"); }, [] { return tr("Tiles: replace all of one kind"); },
+            Qt::SHIFT | Qt::Key_N, TileStroke::replace),
+        tiles(
+            "tile_erase", [] { return tr("Erase"); }, [] { return tr("Tiles: erase"); }, Qt::Key_D,
+            TileStroke::erase),
+        tiles(
+            "tile_pick_up", [] { return tr("Pick up"); }, [] { return tr("Tiles: pick up"); }, Qt::Key_A,
+            TileStroke::pick_up),
         cut(),
         drawn<Shape::box>("box", Qt::Key_B),
         drawn<Shape::ramp>("ramp", Qt::Key_T),
@@ -160,7 +217,7 @@ std::vector<ToolEntry> made_list() {
         hole(),
         plain<MassTool>(
             "mass", [] { return tr("Mass"); }, [] { return tr("Massing"); }, Qt::SHIFT | Qt::Key_B,
-            k_block_out, picture_mass),
+            k_block_out, picture_mass, k_space),
         opening(
             "door", [] { return tr("Door"); }, [] { return tr("Put in: door"); }, Qt::Key_E,
             edit::OpeningKind::door),

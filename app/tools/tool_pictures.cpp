@@ -190,4 +190,55 @@ void picture_select(QPainter& painter) {
         QPolygonF{{14, 5}, {14, 24}, {19, 19.5}, {23, 27}, {26, 25.5}, {22.5, 18.5}, {28, 18}});
 }
 
+void picture_tiles(QPainter& painter, TileStroke stroke) {
+    constexpr int k_px = 8; // a cell of five by four
+    const auto cell = [&](int column, int row, const QColor& fill) {
+        const QRectF box(column * k_px, row * k_px, k_px, k_px);
+        painter.setPen(QPen(color::stone.darker(130), 0.8));
+        painter.setBrush(fill);
+        painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5));
+    };
+    const auto cells = [&](std::initializer_list<std::pair<int, int>> at, const QColor& fill) {
+        for (const auto& [column, row] : at) cell(column, row, fill);
+    };
+    switch (stroke) {
+    case TileStroke::pencil:
+        cells({{0, 3}, {1, 3}, {1, 2}, {2, 2}, {3, 1}}, color::stone);
+        cell(4, 0, color::accent);
+        break;
+    case TileStroke::line:
+        cells({{0, 3}, {1, 2}, {2, 2}, {3, 1}, {4, 0}}, color::stone);
+        break;
+    case TileStroke::rectangle:
+        cells({{1, 1}, {2, 1}, {3, 1}, {1, 2}, {2, 2}, {3, 2}}, color::stone);
+        break;
+    case TileStroke::ellipse:
+        cells({{1, 0}, {2, 0}, {3, 0}, {0, 1}, {1, 1}, {2, 1}, {3, 1}, {4, 1}}, color::stone);
+        cells({{0, 2}, {1, 2}, {2, 2}, {3, 2}, {4, 2}, {1, 3}, {2, 3}, {3, 3}}, color::stone);
+        break;
+    case TileStroke::fill:
+        cells({{0, 0}, {0, 1}, {0, 2}, {0, 3}, {1, 3}, {2, 3}, {3, 3}, {4, 3}, {4, 2}, {4, 1}, {4, 0}},
+              color::stone);
+        cells({{1, 1}, {2, 1}, {3, 1}, {1, 2}, {2, 2}, {3, 2}}, color::accent);
+        break;
+    case TileStroke::replace:
+        cells({{0, 0}, {2, 0}, {4, 0}, {1, 1}, {3, 1}}, color::stone);
+        cells({{0, 2}, {2, 2}, {4, 2}, {1, 3}, {3, 3}}, color::accent);
+        break;
+    case TileStroke::erase:
+        cells({{0, 1}, {1, 1}, {0, 2}, {1, 2}, {4, 1}, {4, 2}}, color::stone);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(color::ink, 1.2, Qt::DashLine));
+        painter.drawRect(QRectF(16, 8, 15, 15));
+        break;
+    case TileStroke::pick_up:
+        cells({{0, 3}, {1, 3}, {2, 3}, {3, 3}, {4, 3}}, color::stone);
+        cells({{1, 1}, {2, 1}, {3, 1}}, color::stone);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(color::accent, 1.4));
+        painter.drawRect(QRectF(6, 6, 28, 12));
+        break;
+    }
+}
+
 } // namespace rubble::app

@@ -4,6 +4,7 @@
 
 #include "edit/openings.h"
 #include "level/brush.h"
+#include "tools/tile_tool.h"
 
 namespace rubble::app {
 
@@ -22,5 +23,6 @@ void picture_mirror(QPainter& painter);
 void picture_measure(QPainter& painter);
 void picture_slice(QPainter& painter);
 void picture_underlay(QPainter& painter);
+void picture_tiles(QPainter& painter, TileStroke stroke);
 
 } // namespace rubble::app

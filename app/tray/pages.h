@@ -10,6 +10,8 @@ void fill_metrics(Page& page, Tray& tray);
 /// The measures agreed on, and what of the levels is not as agreed.
 void add_measures(Page& page, Tray& tray);
 void fill_shapes(Page& page, Tray& tray);
+/// The tiles that are painted with, in levels that have them.
+void fill_tiles(Page& page, Tray& tray);
 void fill_elements(Page& page, Tray& tray);
 void fill_materials(Page& page);
 void fill_check(Page& page, Tray& tray);

@@ -25,8 +25,10 @@ void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectN
 } // namespace
 
 void fill_shapes(Page& page, Tray& tray) {
-    page.add_heading(Tray::tr("Shapes"));
+    const bool tiles = page.session().level().frame != Frame::space;
+    page.add_heading(tiles ? Tray::tr("Paint and shape") : Tray::tr("Shapes"));
     fill_tools(page, tray);
+    if (tiles) return fill_tiles(page, tray);
     add_hint(page, Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
                             "Openings go into the wall you point at."));
 }

@@ -22,6 +22,7 @@ signals:
     void claimChosen(const rubble::ClaimId& id);
     void findingChosen(const rubble::Vec3& at, const std::vector<rubble::ItemId>& items);
     void exportWanted();
+    void commandWanted(const QString& id);
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -49,7 +49,10 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
     connect(&frame_, &QTimer::timeout, this, &LevelView::tick);
 }
 
-LevelView::~LevelView() { makeCurrent(); }
+LevelView::~LevelView() {
+    makeCurrent();
+    if (isValid()) tiles_.release();
+}
 
 void LevelView::set_tool(Tool* tool) {
     tool_ = tool;
@@ -64,6 +67,10 @@ void LevelView::frame_all() {
     for_each_item(session_.level(), [&](const Item& item, const Layer&) {
         if (!item.group()) boxes.push_back(box_of(item));
     });
+    for (const auto& layer : session_.level().layers)
+        if (layer->tiles && !(*layer->tiles)->grid.area().empty())
+            boxes.push_back(
+                box_of(**layer->tiles, session_.level().frame, (*layer->tiles)->grid.area()));
     camera_ = camera_.filling(boxes);
     framed_ = true;
     update();
@@ -140,7 +147,10 @@ std::unique_ptr<Walker> LevelView::end_walk() {
     return std::move(walker_);
 }
 
-void LevelView::initializeGL() { renderer_.initialize(); }
+void LevelView::initializeGL() {
+    renderer_.initialize();
+    tiles_.initialize();
+}
 
 void LevelView::resizeGL(int width, int height) {
     camera_.size = QSizeF(width, height);
@@ -195,6 +205,7 @@ void LevelView::paintGL() {
     look.jump_m = check::highest_ledge(session_.character());
     renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look,
                    walker_ ? std::vector<Renderer::Picture>{} : seen_underlays());
+    tiles_.draw(session_.level(), walker_ ? walker_->camera(size()) : camera_, walking());
     painter.endNativePainting();
     if (walker_)
         paint_walk(painter);

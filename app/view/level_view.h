@@ -11,6 +11,7 @@
 #include "view/overlay.h"
 #include "view/pictures.h"
 #include "view/renderer.h"
+#include "view/tile_renderer.h"
 
 namespace rubble::app {
 
@@ -80,6 +81,7 @@ private:
     /// The pictures under the level that are there and seen.
     std::vector<Renderer::Picture> seen_underlays();
     Pointer pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const;
+    void paint_ground_lines(QPainter& painter);
     void paint_elements(QPainter& painter);
     /// The elements that are seen, with their places on the screen.
     std::vector<std::pair<const Item*, QPointF>> seen_elements() const;
@@ -112,6 +114,7 @@ private:
     Session& session_;
     Camera camera_;
     Renderer renderer_;
+    TileRenderer tiles_;
     Pictures pictures_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;

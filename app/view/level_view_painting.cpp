@@ -123,6 +123,7 @@ void LevelView::paint_over(QPainter& painter) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
         draw_path(painter, camera_, route_);
     }
+    if (session_.level().frame == Frame::side) paint_ground_lines(painter);
     // Lines first, then signs, then words: names and margins stay readable over the arcs.
     const bool spans = session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
                        session_.stage() == Stage::populate;
@@ -147,6 +148,35 @@ void LevelView::paint_over(QPainter& painter) {
     paint_where(painter);
     paint_legend(painter);
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
+}
+
+/// Where one can stand in a Side level, as lines along the ground: whole where one gets there, broken where
+/// not.
+void LevelView::paint_ground_lines(QPainter& painter) {
+    const auto& result = session_.built().check;
+    const bool shown = session_.stage() == Stage::check || session_.stage() == Stage::block_out ||
+                       session_.stage() == Stage::populate;
+    if (!shown || !result || !result->ground || !result->reach) return;
+    constexpr double k_wide_px = 4;
+    const Projection project = camera_.projection();
+    const check::Ground& ground = *result->ground;
+    QPainterPath reached, helped, not_reached;
+    for (size_t f = 0; f < ground.fragments.size(); ++f) {
+        const check::Fragment& fragment = ground.fragments[f];
+        QPainterPath& path = result->reach->reached(fragment.ledge)              ? reached
+                             : result->reach->reached_with_help(fragment.ledge) ? helped
+                                                                                 : not_reached;
+        std::vector<Vec3> line;
+        for (const double x : {fragment.box.low.x, (fragment.box.low.x + fragment.box.high.x) / 2, fragment.box.high.x})
+            line.push_back({x, 0, ground.feet_at(int(f), {x, 0})});
+        add_line(path, project, line);
+    }
+    const auto draw = [&](const QPainterPath& path, const QColor& ink, Qt::PenStyle style) {
+        painter.strokePath(path, QPen(ink, k_wide_px, style, Qt::FlatCap));
+    };
+    draw(not_reached, color::plum, Qt::DotLine);
+    draw(helped, color::ochre, Qt::DashLine);
+    draw(reached, color::sea_green, Qt::SolidLine);
 }
 
 std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
@@ -338,7 +368,11 @@ void LevelView::paint_walk(QPainter& painter) {
     Labels labels(painter);
     const QString text =
         walker_->state().dead
-            ? tr("The fall was too deep. R goes back to where the walk began")
+            ? tr("The fall was too deep, or this kills. R goes back to where the walk began")
+        : session_.level().frame == Frame::side
+            ? tr("A D run · Space jump · S crouch, with Space down through a deck · R restart · N note · Esc end")
+        : session_.level().frame == Frame::plan
+            ? tr("W A S D walk · R restart · N note · Esc end")
             : tr("W A S D walk · Space jump · C crouch · V view · R restart · N note · Esc end");
     labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }

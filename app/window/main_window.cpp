@@ -1,17 +1,21 @@
 #include "window/main_window.h"
 
 #include <QCloseEvent>
+#include <QDropEvent>
 #include <QMessageBox>
+#include <QMimeData>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "commands/editing.h"
+#include "commands/sheets.h"
 #include "edit/items.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
+#include "window/new_level_dialog.h"
 
 namespace rubble::app {
 
@@ -25,6 +29,7 @@ constexpr int k_play_ms = 16;
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     resize(1280, 800);
+    setAcceptDrops(true);
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
@@ -67,6 +72,7 @@ void MainWindow::connect_session() {
         update_title();
     });
     connect(&session_, &Session::documentOpened, this, [this] {
+        show_frame();
         update_cutaway();
         lay_views();
         space_->frame_all();
@@ -89,6 +95,9 @@ void MainWindow::connect_panels() {
         plan_->fly_to(at);
     });
     connect(tray_, &Tray::exportWanted, files_, &Files::export_level);
+    connect(tray_, &Tray::commandWanted, this, [this](const QString& id) {
+        if (const auto* command = commands_->find(id)) command->action->trigger();
+    });
     connect(facts_, &Facts::watchWanted, this, &MainWindow::watch);
     connect(pace_, &PaceStrip::pointedAt, this, &MainWindow::show_figure);
     connect(pace_, &PaceStrip::runChanged, this, [this] {
@@ -214,6 +223,19 @@ void MainWindow::build_views(QSplitter* across) {
     });
 }
 
+/// Each frame has its own main view; the other one is beside it in Space, and on demand elsewhere.
+void MainWindow::show_frame() {
+    const Frame frame = session_.level().frame;
+    const bool space = frame == Frame::space;
+    space_->set_kind(space ? Camera::Kind::free
+                           : frame == Frame::side ? Camera::Kind::front : Camera::Kind::above);
+    plan_->set_kind(space ? Camera::Kind::above : Camera::Kind::free);
+    if (frame == shown_frame_) return;
+    shown_frame_ = frame;
+    show_plan(space);
+    use_tool(QStringLiteral("select"));
+}
+
 /// The view beside lies where both show the level larger: under the main one for a wide level, at its right
 /// for a deep one. Where the line between them lies is the user's.
 void MainWindow::lay_views() {
@@ -233,6 +255,11 @@ void MainWindow::lay_views() {
 void MainWindow::use_tool(const QString& name) {
     const ToolEntry* entry = find_tool(name);
     if (!entry) entry = &all_tools().front();
+    const Frame frame = session_.level().frame;
+    if (std::find(entry->frames.begin(), entry->frames.end(), frame) == entry->frames.end()) {
+        status_->tell(tr("“%1” is of no use in a %2 level").arg(entry->label(), frame_name(frame)));
+        entry = &all_tools().front();
+    }
     session_.documents().set_gesture(false);
     session_.drop_preview(); // of a tool that was at something
     tool_ = entry->make(session_, {[this](int axis, double from, double to) { show_slice(axis, from, to); }});
@@ -270,8 +297,8 @@ void MainWindow::update_title() {
     for (const OpenLevel& open : session_.document().levels)
         levels_->addItem(QString::fromStdString(open.level->name));
     levels_->setCurrentIndex(int(session_.documents().level_index()));
-    subtitle_->setText(tr("%1 · Space%2")
-                           .arg(QString::fromStdString(session_.project().name),
+    subtitle_->setText(tr("%1 · %2%3")
+                           .arg(QString::fromStdString(session_.project().name), frame_name(level.frame),
                                 session_.documents().saved() ? QString() : tr(" · not saved")));
 }
 
@@ -325,6 +352,29 @@ void MainWindow::keep_recovery_copies(const QString& folder) {
             status_->tell(QString::fromStdString(restored.error().text()));
         return; // one is open now; others wait for the next start
     }
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    const QList<QUrl> urls = event->mimeData()->urls();
+    const bool pictures = std::any_of(urls.begin(), urls.end(), [](const QUrl& url) {
+        return url.isLocalFile() && url.toLocalFile().endsWith(QStringLiteral(".png"), Qt::CaseInsensitive);
+    });
+    if (pictures) event->acceptProposedAction();
+}
+
+/// A picture that is dropped comes in as a sheet of tiles. Later: the drop is over first.
+void MainWindow::dropEvent(QDropEvent* event) {
+    QStringList files;
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.toLocalFile().endsWith(QStringLiteral(".png"), Qt::CaseInsensitive))
+            files << url.toLocalFile();
+    event->acceptProposedAction();
+    QMetaObject::invokeMethod(
+        this,
+        [this, files] {
+            for (const QString& file : files) bring_in_sheet(session_, *this, file);
+        },
+        Qt::QueuedConnection);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

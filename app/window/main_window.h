@@ -54,6 +54,8 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
     void build_header(QVBoxLayout* column);
@@ -75,6 +77,7 @@ private:
     void show_beside(Camera::Kind kind);
     void update_title();
     void update_cutaway();
+    void show_frame();
     void lay_views();
     void update_storeys();
     void watch(const check::Witness& witness, const QString& title);
@@ -88,6 +91,7 @@ private:
     Checker checker_;
     LevelView *space_ = nullptr, *plan_ = nullptr;
     QSplitter* views_ = nullptr;
+    Frame shown_frame_ = Frame::space;
     QWidget* header_ = nullptr;
     LevelView* pointed_ = nullptr; ///< where the pointer was last
     Tray* tray_ = nullptr;

@@ -34,9 +34,13 @@ void Walks::begin(const LevelView* pointed) {
     double heading = view_.camera().heading_deg;
     const auto starts = elements_of(session_.level(), Role::start);
     std::optional<Vec3> at;
-    if (pointed) at = motion::standing_place_near(*world, character, pointed->pointer_ground());
+    if (pointed) {
+        Vec3 near = pointed->pointer_ground();
+        if (world->flat_on()) near.y = 0;
+        at = motion::standing_place_near(*world, character, near);
+    }
     if (!at && !starts.empty()) {
-        at = starts[0]->element()->at, heading = starts[0]->element()->facing_deg;
+        at = met_at(session_.level(), *starts[0]->element()), heading = starts[0]->element()->facing_deg;
         if (pointed) status_.tell(tr("There is nothing to stand on there. The walk begins at the start"));
     }
     if (!at) {

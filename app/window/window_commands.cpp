@@ -7,6 +7,7 @@
 #include "commands/editing.h"
 #include "commands/massing.h"
 #include "commands/reshaping.h"
+#include "commands/sheets.h"
 #include "numbers.h"
 #include "tools/item_handles.h"
 #include "tools/tool_list.h"
@@ -44,6 +45,8 @@ void MainWindow::add_command(const char* id, const QString& name, const QKeySequ
 void MainWindow::build_file_commands() {
     commands_->begin(Menu::file);
     add_command("new", tr("New level"), QKeySequence::New, [this] { files_->start_new(); });
+    add_command("new-side", tr("New Side level"), {}, [this] { files_->start_new(Frame::side); });
+    add_command("new-plan", tr("New Plan level"), {}, [this] { files_->start_new(Frame::plan); });
     add_command("open", tr("Open"), QKeySequence::Open, [this] { files_->ask_and_open(); });
     commands_->begin(Menu::file);
     add_command("save", tr("Save"), QKeySequence::Save, [this] { files_->save(); });
@@ -189,6 +192,14 @@ void MainWindow::build_tool_commands() {
         if (files_->add_underlay(axis, {camera.target.x, camera.target.y, axis == 2 ? 0 : camera.target.z}))
             use_tool(QStringLiteral("underlay"));
     });
+    commands_->begin(Menu::level, tr("Tiles"));
+    add_command("bring-sheet", tr("Bring in a sheet of tiles"), {}, [this] { bring_in_sheet(session_, *this); });
+    add_command("edit-sheet", tr("Cut and collision of the sheet"), {}, [this] { edit_sheet(session_, *this); });
+    add_command("tile-layer", tr("Add a layer of tiles"), {}, [this] { add_tile_layer(session_); });
+    add_command("stamp-mirror", tr("Mirror the tile in the hand"), Qt::Key_Comma,
+                [this] { mirror_stamp(session_), space_->update(); });
+    add_command("stamp-turn", tr("Turn the tile in the hand"), Qt::Key_Period,
+                [this] { turn_stamp(session_), space_->update(); });
     commands_->begin(Menu::level);
     add_command("grid-finer", tr("Finer grid"), Qt::CTRL | Qt::Key_Comma,
                 [this] { scale_grid(session_, 0.5); });

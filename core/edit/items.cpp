@@ -64,14 +64,31 @@ Item with_fresh_ids(const Level& level, const Item& item) {
     return ids.with_copied_hosts(ids.copy_of(item));
 }
 
+namespace {
+
+/// The layer of items that is nearest to a wanted one, the ones above it first; -1 where all are of tiles.
+int nearest_item_layer(const Level& level, int wanted) {
+    const int count = int(level.layers.size());
+    wanted = std::clamp(wanted, 0, std::max(count - 1, 0));
+    for (int i = wanted; i < count; ++i)
+        if (!level.layers[size_t(i)]->tiles) return i;
+    for (int i = wanted; i-- > 0;)
+        if (!level.layers[size_t(i)]->tiles) return i;
+    return -1;
+}
+
+} // namespace
+
 Level with_item(const Level& level, int layer, Item item) {
     Level out = level;
-    if (out.layers.empty()) {
-        Layer ground;
-        ground.id = {"l1"}, ground.name = "Ground";
-        out.layers.push_back(std::move(ground));
+    int index = nearest_item_layer(level, layer);
+    if (index < 0) {
+        Layer made;
+        made.id = fresh_layer_id(level), made.name = level.layers.empty() ? "Ground" : "Items";
+        index = int(out.layers.size());
+        out.layers.push_back(std::move(made));
     }
-    auto& place = out.layers[size_t(std::clamp(layer, 0, int(out.layers.size()) - 1))];
+    auto& place = out.layers[size_t(index)];
     Layer copy = *place;
     copy.items.push_back(std::move(item));
     place = std::move(copy);

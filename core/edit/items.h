@@ -14,7 +14,8 @@ ItemId fresh_id(const Level& level, const std::string& prefix);
 /// A copy of the item and all it holds under ids that are free in the level.
 Item with_fresh_ids(const Level& level, const Item& item);
 
-/// `item` at the end of layer `layer` (clamped). Its id must be free.
+/// `item` at the end of layer `layer` (clamped), or of the nearest that is not of tiles, or of a new one
+/// where all are. Its id must be free.
 Level with_item(const Level& level, int layer, Item item);
 /// `item` right after another, in its group or layer; at the end of the first layer where that is not there.
 Level with_item_after(const Level& level, const ItemId& other, const Item& item);

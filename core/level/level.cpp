@@ -101,19 +101,55 @@ Box3 box_of(const Level& level) {
     return box;
 }
 
-Level new_level(const std::string& name, const CharacterId& character) {
-    Brush floor;
-    floor.place.at = {0, 0, -0.5};
-    floor.size = {16, 16, 0.5};
-    Element start{"start", {-6, 0, 0}, 0, {}};
-    Layer layer;
-    layer.id = {"l1"}, layer.name = "Ground";
-    layer.items.push_back(Item{{"b1"}, "Floor", false, floor, {}});
-    layer.items.push_back(Item{{"s1"}, "Start", false, start, {}});
+namespace {
+
+/// Plain solid cells with the floor's top at height 0, or the walls around a room seen from above.
+TileLayer first_tiles(Frame frame) {
+    TileLayer tiles;
+    tiles.solid = true;
+    TileGridMaker maker;
+    if (frame == Frame::side) {
+        constexpr int k_columns = 48, k_rows = 4;
+        tiles.cell_m = 0.5, tiles.origin = {-12, 0, 0};
+        for (int row = 0; row < k_rows; ++row) maker.put_run({0, row}, k_columns, Tile(0));
+    } else {
+        constexpr int k_columns = 24, k_rows = 16;
+        tiles.cell_m = 1, tiles.origin = {-12, 8, 0};
+        for (int row = 0; row < k_rows; ++row) {
+            const bool whole = row == 0 || row == k_rows - 1;
+            maker.put_run({0, row}, whole ? k_columns : 1, Tile(0));
+            maker.put_run({k_columns - 1, row}, k_columns, Tile(0));
+        }
+    }
+    tiles.grid = maker.finished();
+    return tiles;
+}
+
+} // namespace
+
+Level new_level(const std::string& name, const CharacterId& character, Frame frame) {
     Level level;
     level.name = name;
+    level.frame = frame;
     level.character = character;
+    const Item start{{"s1"}, "Start", false, Element{"start", {-6, 0, 0}, 0, {}}, {}};
+    Layer layer;
+    layer.id = {"l1"}, layer.name = "Ground";
+    if (frame == Frame::space) {
+        Brush floor;
+        floor.place.at = {0, 0, -0.5};
+        floor.size = {16, 16, 0.5};
+        layer.items.push_back(Item{{"b1"}, "Floor", false, floor, {}});
+        layer.items.push_back(start);
+        level.layers.push_back(std::move(layer));
+        return level;
+    }
+    layer.tiles = Shared<TileLayer>(first_tiles(frame));
     level.layers.push_back(std::move(layer));
+    Layer play;
+    play.id = {"l2"}, play.name = "Play";
+    play.items.push_back(start);
+    level.layers.push_back(std::move(play));
     return level;
 }
 

@@ -135,7 +135,8 @@ Vec3 met_at(const Level& level, const Element& element);
 /// Box around all items and tiles, in metres.
 Box3 box_of(const Level& level);
 
-/// A level to begin with: a 16 × 16 m floor whose top is at height 0 and a start.
-Level new_level(const std::string& name, const CharacterId& character);
+/// A level to begin with: a floor whose top is at height 0, in a Plan level the walls around a room, and a
+/// start.
+Level new_level(const std::string& name, const CharacterId& character, Frame frame = Frame::space);
 
 } // namespace rubble

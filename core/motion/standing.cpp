@@ -14,7 +14,7 @@ std::optional<Vec3> standing_place_near(const World& world, const Character& c, 
     for (int ring = 0; ring * k_ring_m <= within; ++ring)
         for (int i = 0; i < (ring == 0 ? 1 : k_around); ++i) {
             const auto [cosine, sine] = cos_sin(360.0 * i / k_around);
-            const Vec3 at = near + Vec3(cosine, sine, 0) * (ring * k_ring_m);
+            const Vec3 at = near + Vec3(cosine, world.flat_on() ? 0 : sine, 0) * (ring * k_ring_m);
             const Body body{at, c.radius_m - 2 * tolerance::skin_m, c.height_m};
             // Ground at hand first, then what lies below.
             const auto support = support_below(world, body, c.step_height_m, within);

@@ -1,0 +1,105 @@
+#include "commands/sheets.h"
+
+#include <filesystem>
+
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+
+#include "edit/items.h"
+#include "edit/sheet_collision.h"
+#include "edit/sheet_cut.h"
+#include "io/picture_file.h"
+#include "tiles/sheet_dialog.h"
+#include "tiles/tile_picture.h"
+
+namespace rubble::app {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+/// Where sheets are named from; nothing while the document has no place of its own.
+std::optional<QDir> sheets_root(const Session& session) {
+    if (!session.document().folder.empty()) return QDir(QString::fromStdString(session.document().folder));
+    if (!session.files().file().isEmpty()) return QFileInfo(session.files().file()).absoluteDir();
+    return {};
+}
+
+/// The file that a picture's sheet has: beside the picture, named from the document's own place where it has
+/// one.
+std::string sheet_file_for(const Session& session, const QString& picture) {
+    const QFileInfo info(picture);
+    const QString whole = info.absoluteDir().filePath(info.completeBaseName() + QStringLiteral(".sheet.json"));
+    const auto root = sheets_root(session);
+    const QString relative = root ? root->relativeFilePath(whole) : whole;
+    return (relative.startsWith(QStringLiteral("../..")) ? whole : relative).toStdString();
+}
+
+} // namespace
+
+bool bring_in_sheet(Session& session, QWidget& window, QString path) {
+    if (path.isEmpty())
+        path = QFileDialog::getOpenFileName(&window, Session::tr("Bring in a sheet of tiles"), {},
+                                            Session::tr("Pictures (*.png)"));
+    if (path.isEmpty()) return false;
+    auto picture = io::load_picture(path.toStdString());
+    if (!picture) {
+        QMessageBox::warning(&window, Session::tr("Could not bring it in"),
+                             QString::fromStdString(picture.error().text()));
+        return false;
+    }
+    auto shared = std::make_shared<const Picture>(std::move(*picture));
+    const std::string file = sheet_file_for(session, path);
+    const auto known = find_sheet(session.project(), file);
+    TileSheet sheet;
+    std::vector<int> lost;
+    if (known) {
+        auto again = edit::recut(*known, shared, known->cut);
+        sheet = std::move(again.sheet), lost = std::move(again.lost);
+    } else {
+        sheet.file = file;
+        sheet.image = QFileInfo(path).fileName().toStdString();
+        sheet.picture = shared;
+        sheet.cut = edit::proposed_cut(*shared);
+        sheet.tiles = edit::tiles_of_cut(*shared, sheet.cut);
+    }
+    SheetDialog dialog(session, std::move(sheet), !known, &window);
+    if (dialog.exec() != QDialog::Accepted) return false;
+    session.apply(edit::with_sheet(session.project(), dialog.sheet()), Session::tr("Bring in a sheet"));
+    if (!dialog.sheet().tiles.empty())
+        session.looking().set_stamp({1, 1, {Tile(dialog.sheet().tiles.begin()->first)}}, file);
+    if (!lost.empty())
+        emit session.message(Session::tr("%1 tiles are not on the picture any more. They are kept where they are "
+                                         "painted")
+                                 .arg(lost.size()));
+    return true;
+}
+
+void edit_sheet(Session& session, QWidget& window) {
+    const auto sheet = find_sheet(session.project(), session.looking().sheet());
+    if (!sheet) {
+        emit session.message(Session::tr("Choose a sheet in the tray first, or bring one in"));
+        return;
+    }
+    SheetDialog dialog(session, *sheet, false, &window);
+    if (dialog.exec() != QDialog::Accepted || dialog.sheet() == *sheet) return;
+    session.apply(edit::with_sheet(session.project(), dialog.sheet()), Session::tr("Change a sheet"));
+}
+
+void add_tile_layer(Session& session) {
+    const Layer layer = new_tile_layer(session.stored_level(), session.project(), session.looking().sheet());
+    session.apply(edit::with_layer(session.stored_level(), layer), Session::tr("Add a layer of tiles"));
+    session.looking().set_layer(int(session.level().layers.size()) - 1);
+}
+
+void mirror_stamp(Session& session) {
+    session.looking().set_stamp(edit::mirrored(session.looking().stamp()), session.looking().sheet());
+}
+
+void turn_stamp(Session& session) {
+    session.looking().set_stamp(edit::turned(session.looking().stamp(), 1), session.looking().sheet());
+}
+
+} // namespace rubble::app

@@ -1,0 +1,24 @@
+#pragma once
+
+#include <QString>
+
+#include "session/session.h"
+
+class QWidget;
+
+namespace rubble::app {
+
+/// Brings a picture in as a sheet of tiles: proposes a cut, shows it, and takes the sheet into the project.
+/// Asks for the file where none is named; one that is a sheet already is brought in again. False where
+/// nothing came in.
+bool bring_in_sheet(Session& session, QWidget& window, QString path = {});
+/// Opens the sheet in the hand: its cut, and what its tiles collide with.
+void edit_sheet(Session& session, QWidget& window);
+/// A layer of tiles more, drawn from the sheet in the hand.
+void add_tile_layer(Session& session);
+/// What is in the hand mirrored left to right, or turned a quarter.
+void mirror_stamp(Session& session);
+/// See above.
+void turn_stamp(Session& session);
+
+} // namespace rubble::app

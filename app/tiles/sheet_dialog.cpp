@@ -1,0 +1,288 @@
+#include "tiles/sheet_dialog.h"
+
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QGroupBox>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QRadioButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "edit/sheet_collision.h"
+#include "edit/sheet_cut.h"
+#include "numbers.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// The choices of what a tile does, in the order of their buttons.
+enum Kind { nothing, whole, outlined, one_way, deadly };
+
+Kind kind_of(const SheetTile& tile) {
+    if (tile.acts == TileActs::deadly) return deadly;
+    switch (tile.collision) {
+    case TileCollision::full:
+        return whole;
+    case TileCollision::outline:
+        return outlined;
+    case TileCollision::one_way:
+        return one_way;
+    case TileCollision::none:
+        break;
+    }
+    return nothing;
+}
+
+} // namespace
+
+SheetDialog::SheetDialog(const Session& session, TileSheet sheet, bool is_new, QWidget* parent)
+    : QDialog(parent),
+      session_(session),
+      sheet_(std::make_shared<const TileSheet>(std::move(sheet))),
+      begun_(sheet_),
+      guesses_(is_new) {
+    setWindowTitle(tr("Sheet of tiles"));
+    auto* column = new QVBoxLayout(this);
+    auto* row = new QHBoxLayout;
+    column->addLayout(row, 1);
+    view_ = new SheetView;
+    view_->set_collision_shown(true);
+    auto* scroll = new QScrollArea;
+    scroll->setWidget(view_);
+    scroll->setWidgetResizable(true);
+    scroll->setMinimumWidth(fontMetrics().averageCharWidth() * 56);
+    row->addWidget(scroll, 1);
+    auto* side = new QVBoxLayout;
+    side->addWidget(build_cut());
+    side->addWidget(build_collision(), 1);
+    row->addLayout(side);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+    buttons->button(QDialogButtonBox::Ok)->setText(is_new ? tr("Bring it in") : tr("Keep"));
+    column->addWidget(buttons);
+    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    connect(view_, &SheetView::chosenChanged, this, &SheetDialog::show_chosen);
+    if (is_new) guess_all();
+    view_->set_sheet(sheet_);
+    show_cut();
+    show_chosen();
+    resize(1040, 700);
+}
+
+QSpinBox* SheetDialog::add_number(QFormLayout* form, const QString& name, int least, int value) {
+    auto* box = new QSpinBox;
+    box->setRange(least, 65536);
+    box->setSuffix(tr(" px"));
+    box->setValue(value);
+    box->setAccessibleName(name);
+    form->addRow(name, box);
+    connect(box, &QSpinBox::valueChanged, this, &SheetDialog::take_cut);
+    return box;
+}
+
+QWidget* SheetDialog::build_cut() {
+    auto* group = new QGroupBox(tr("Cut"));
+    auto* form = new QFormLayout(group);
+    const SheetCut& cut = sheet_->cut;
+    cell_w_ = add_number(form, tr("Cell width"), 1, cut.cell_px[0]);
+    cell_h_ = add_number(form, tr("Cell height"), 1, cut.cell_px[1]);
+    margin_ = add_number(form, tr("Margin"), 0, cut.margin_px);
+    spacing_ = add_number(form, tr("Spacing"), 0, cut.spacing_px);
+    counts_ = new QLabel;
+    size_ = new QLabel;
+    for (QLabel* label : {counts_, size_}) {
+        label->setWordWrap(true);
+        form->addRow(label);
+    }
+    return group;
+}
+
+QWidget* SheetDialog::build_collision() {
+    auto* group = new QGroupBox(tr("What the chosen tiles do"));
+    auto* column = new QVBoxLayout(group);
+    chosen_text_ = new QLabel;
+    chosen_text_->setWordWrap(true);
+    column->addWidget(chosen_text_);
+    kinds_ = new QButtonGroup(this);
+    const QString names[] = {tr("&Nothing"), tr("&Whole cell"), tr("&Outline"), tr("One-way, from &above"),
+                             tr("&Deadly")};
+    auto* rows = new QGridLayout;
+    for (int i = 0; i < 5; ++i) {
+        auto* button = new QRadioButton(names[i]);
+        kinds_->addButton(button, i);
+        rows->addWidget(button, i / 2, i % 2);
+    }
+    column->addLayout(rows);
+    connect(kinds_, &QButtonGroup::idClicked, this, &SheetDialog::set_collision);
+    outline_ = new OutlineView;
+    column->addWidget(outline_, 1);
+    connect(outline_, &OutlineView::outlineChanged, this, &SheetDialog::take_outline);
+    auto* finely = new QHBoxLayout;
+    parts_ = new QComboBox;
+    parts_->setAccessibleName(tr("Corners catch"));
+    parts_->addItem(tr("Whole pixels"), 1);
+    parts_->addItem(tr("Half pixels"), 2);
+    parts_->addItem(tr("Quarter pixels"), 4);
+    parts_->addItem(tr("Free"), 0);
+    connect(parts_, &QComboBox::activated, this, [this](int i) { outline_->set_parts(parts_->itemData(i).toInt()); });
+    finely->addWidget(parts_);
+    const auto add = [&](const QString& text, const QString& tip, auto act) {
+        auto* button = new QPushButton(text);
+        button->setToolTip(tip);
+        button->setAutoDefault(false);
+        finely->addWidget(button);
+        connect(button, &QPushButton::clicked, this, act);
+    };
+    add(tr("&Mirror"), tr("Mirror the outline left to right"),
+        [this] { shape_outline([](auto outline) { return edit::mirrored(std::move(outline)); }); });
+    add(tr("&Turn"), tr("Turn the outline a quarter"),
+        [this] { shape_outline([](auto outline) { return edit::turned(std::move(outline), 1); }); });
+    column->addLayout(finely);
+    auto* proposals = new QHBoxLayout;
+    tolerance_ = new QSpinBox;
+    tolerance_->setRange(0, 32);
+    tolerance_->setValue(2);
+    tolerance_->setSuffix(tr(" px"));
+    tolerance_->setAccessibleName(tr("How far the outline may stray from the picture"));
+    tolerance_->setToolTip(tr("How far the outline may stray from the picture"));
+    auto* propose = new QPushButton(tr("Outline from the &picture"));
+    auto* guess = new QPushButton(tr("&Guess all tiles"));
+    for (QPushButton* button : {propose, guess}) button->setAutoDefault(false);
+    proposals->addWidget(propose);
+    proposals->addWidget(tolerance_);
+    proposals->addWidget(guess);
+    column->addLayout(proposals);
+    connect(propose, &QPushButton::clicked, this, [this] {
+        TileSheet sheet = *sheet_;
+        for (const int number : view_->chosen_tiles())
+            if (const auto outline = edit::outline_from_picture(*sheet_, number, tolerance_->value());
+                !outline.empty())
+                sheet = edit::with_outline(std::move(sheet), std::array{number}, outline);
+        change(std::move(sheet));
+    });
+    connect(guess, &QPushButton::clicked, this, &SheetDialog::guess_all);
+    return group;
+}
+
+void SheetDialog::change(TileSheet sheet) {
+    sheet_ = std::make_shared<const TileSheet>(std::move(sheet));
+    if (view_) view_->set_sheet(sheet_);
+    if (outline_) show_chosen();
+}
+
+void SheetDialog::take_cut() {
+    const SheetCut cut{{cell_w_->value(), cell_h_->value()}, margin_->value(), spacing_->value()};
+    change(edit::recut(*begun_, begun_->picture, cut).sheet);
+    if (guesses_) {
+        // Tiles of a cut that nobody kept are no tiles: numbers begin anew.
+        TileSheet fresh = *begun_;
+        fresh.cut = cut;
+        if (fresh.picture) fresh.tiles = edit::tiles_of_cut(*fresh.picture, cut);
+        change(std::move(fresh));
+        guess_all();
+    }
+    view_->choose({});
+    show_cut();
+}
+
+void SheetDialog::guess_all() {
+    TileSheet sheet = *sheet_;
+    for (auto& [number, tile] : sheet.tiles)
+        tile = edit::guessed(*sheet_, number, tolerance_ ? tolerance_->value() : 2);
+    change(std::move(sheet));
+}
+
+void SheetDialog::show_cut() {
+    if (!sheet_->picture) {
+        counts_->setText(tr("The picture %1 could not be read").arg(QString::fromStdString(sheet_->image)));
+        return;
+    }
+    const auto [columns, rows] = cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
+    const size_t empty = edit::empty_cells(*sheet_->picture, sheet_->cut).size();
+    counts_->setText(tr("%1 × %2 pixels: %3 × %4 cells, %5 tiles, %6 empty")
+                         .arg(sheet_->picture->width)
+                         .arg(sheet_->picture->height)
+                         .arg(columns)
+                         .arg(rows)
+                         .arg(size_t(columns) * size_t(rows) - empty)
+                         .arg(empty));
+    const double per_m = session_.project().pixels_per_m;
+    const double w = sheet_->cut.cell_px[0] / per_m, h = sheet_->cut.cell_px[1] / per_m;
+    const Character c = session_.character();
+    size_->setText(tr("A tile is %1 × %2 at %3 pixels a metre; %4 is %5 tall, %6 tiles")
+                       .arg(metres_text(w), metres_text(h), plain_number(per_m), session_.character_name(),
+                            metres_text(c.height_m))
+                       .arg(c.height_m / h, 0, 'f', 1));
+}
+
+std::array<int, 9> SheetDialog::around(int number) const {
+    std::array<int, 9> out;
+    out.fill(-1);
+    // Those painted beside it in the level, where it is; else those of the sheet.
+    for (const auto& layer : session_.level().layers) {
+        if (!layer->tiles || (*layer->tiles)->sheet_file != sheet_->file) continue;
+        const TileGrid& grid = (*layer->tiles)->grid;
+        std::optional<CellAt> found;
+        grid.for_each_tile(grid.area(), [&](CellAt at, Tile tile) {
+            if (!found && tile == Tile(number)) found = at;
+        });
+        if (!found) continue;
+        for (int k = 0; k < 9; ++k)
+            out[size_t(k)] = grid.at({found->column + k % 3 - 1, found->row + k / 3 - 1}).number();
+        return out;
+    }
+    const SheetTile* tile = sheet_->tile(number);
+    for (int k = 0; tile && k < 9; ++k)
+        out[size_t(k)] = tile_in_cell(*sheet_, {tile->at[0] + k % 3 - 1, tile->at[1] + k / 3 - 1});
+    return out;
+}
+
+void SheetDialog::show_chosen() {
+    showing_ = true;
+    const std::vector<int> tiles = view_->chosen_tiles();
+    chosen_text_->setText(tiles.empty()       ? tr("Drag over tiles on the sheet to choose them")
+                          : tiles.size() == 1 ? tr("Tile %1").arg(tiles[0])
+                                              : tr("%1 tiles").arg(tiles.size()));
+    kinds_->setExclusive(false);
+    for (QAbstractButton* button : kinds_->buttons()) {
+        button->setEnabled(!tiles.empty());
+        const Kind kind = Kind(kinds_->id(button));
+        button->setChecked(!tiles.empty() && std::all_of(tiles.begin(), tiles.end(), [&](int number) {
+            return kind_of(sheet_->tiles.at(number)) == kind;
+        }));
+    }
+    kinds_->setExclusive(true);
+    const int number = tiles.empty() ? -1 : tiles[0];
+    outline_->show_tile(sheet_, number, number < 0 ? std::array<int, 9>{} : around(number));
+    showing_ = false;
+}
+
+void SheetDialog::set_collision(int kind) {
+    if (showing_) return;
+    const std::vector<int> tiles = view_->chosen_tiles();
+    constexpr TileCollision k_of[] = {TileCollision::none, TileCollision::full, TileCollision::outline,
+                                      TileCollision::one_way};
+    TileSheet sheet = edit::with_acts(*sheet_, tiles, kind == deadly ? TileActs::deadly : TileActs::nothing);
+    if (kind != deadly) sheet = edit::with_collision(std::move(sheet), tiles, k_of[kind]);
+    change(std::move(sheet));
+}
+
+void SheetDialog::take_outline() {
+    if (showing_ || !edit::is_simple(outline_->outline())) return;
+    const std::vector<int> tiles = view_->chosen_tiles();
+    const std::vector<Vec2> outline = outline_->outline();
+    sheet_ = std::make_shared<const TileSheet>(edit::with_outline(*sheet_, tiles, outline));
+    view_->set_sheet(sheet_);
+    showing_ = true;
+    for (QAbstractButton* button : kinds_->buttons())
+        if (!tiles.empty() && kinds_->id(button) == kind_of(sheet_->tiles.at(tiles[0]))) button->setChecked(true);
+    showing_ = false;
+}
+
+void SheetDialog::shape_outline(const std::function<std::vector<Vec2>(std::vector<Vec2>)>& how) {
+    if (outline_->outline().size() >= 3) outline_->set_outline(how(outline_->outline()));
+}
+
+} // namespace rubble::app

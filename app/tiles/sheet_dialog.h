@@ -1,0 +1,52 @@
+#pragma once
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QDialog>
+#include <QLabel>
+#include <QSpinBox>
+
+#include "session/session.h"
+#include "tiles/outline_view.h"
+#include "tiles/sheet_view.h"
+
+namespace rubble::app {
+
+/// A sheet being cut up and told what collides. Works on a copy; `sheet` gives what it has become.
+class SheetDialog : public QDialog {
+    Q_OBJECT
+public:
+    /// `is_new`: it was just brought in, and what its tiles collide with is guessed as the cut changes.
+    SheetDialog(const Session& session, TileSheet sheet, bool is_new, QWidget* parent = nullptr);
+
+    const TileSheet& sheet() const { return *sheet_; }
+
+private:
+    QWidget* build_cut();
+    QWidget* build_collision();
+    QSpinBox* add_number(class QFormLayout* form, const QString& name, int least, int value);
+    void take_cut();
+    void guess_all();
+    void change(TileSheet sheet);
+    void show_cut();
+    void show_chosen();
+    void set_collision(int kind);
+    void take_outline();
+    void shape_outline(const std::function<std::vector<Vec2>(std::vector<Vec2>)>& how);
+    std::array<int, 9> around(int number) const;
+
+    const Session& session_;
+    std::shared_ptr<const TileSheet> sheet_;
+    std::shared_ptr<const TileSheet> begun_; ///< as it was brought in, from which a cut starts
+    bool guesses_;
+    bool showing_ = false;
+    SheetView* view_ = nullptr;
+    OutlineView* outline_ = nullptr;
+    QSpinBox *cell_w_ = nullptr, *cell_h_ = nullptr, *margin_ = nullptr, *spacing_ = nullptr;
+    QLabel *counts_ = nullptr, *size_ = nullptr, *chosen_text_ = nullptr, *corner_ = nullptr;
+    QButtonGroup* kinds_ = nullptr;
+    QComboBox* parts_ = nullptr;
+    QSpinBox* tolerance_ = nullptr;
+};
+
+} // namespace rubble::app

@@ -1,0 +1,261 @@
+#include "tools/tile_tool.h"
+
+#include <algorithm>
+#include <set>
+
+#include "edit/items.h"
+#include "numbers.h"
+#include "text.h"
+#include "theme.h"
+#include "tiles/tile_picture.h"
+#include "view/overlay.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// More cells than these are not drawn one by one under the pointer.
+constexpr size_t k_most_ghosts = 4096;
+
+} // namespace
+
+std::optional<LayerId> TileTool::wanted_layer() {
+    made_.reset();
+    if (const Layer* layer = session_.tile_layer()) {
+        if (layer->locked) {
+            emit session_.message(tr("This layer is locked. Unlock it, or choose another"));
+            return {};
+        }
+        return layer->id;
+    }
+    Layer layer = new_tile_layer(session_.stored_level(), session_.project(), session_.looking().sheet());
+    made_ = edit::with_layer(session_.stored_level(), layer);
+    return layer.id;
+}
+
+std::optional<CellAt> TileTool::cell_under(const Pointer& pointer) const {
+    const Level& level = session_.stored_level();
+    const Layer* layer = session_.tile_layer();
+    TileLayer fresh;
+    fresh.cell_m = cell_for(session_.project(), session_.looking().sheet());
+    const TileLayer& tiles = layer ? **layer->tiles : fresh;
+    const Vec3 out = along(layout_of(level.frame).out);
+    const auto at = meet_plane(pointer.ray, tiles.origin, out);
+    return at ? std::optional(cell_at(tiles, level.frame, *at)) : std::nullopt;
+}
+
+edit::Stamp TileTool::stamp() const {
+    return stroke_ == TileStroke::erase ? edit::Stamp{1, 1, {Tile()}} : session_.looking().stamp();
+}
+
+void TileTool::press(const Pointer& pointer) {
+    const auto cell = cell_under(pointer);
+    if (!cell) return;
+    if (stroke_ != TileStroke::pick_up) {
+        const auto layer = wanted_layer();
+        if (!layer) return;
+        layer_ = *layer;
+    }
+    begin_ = now_ = hover_ = cell;
+    way_ = {*cell};
+    show_stroke();
+}
+
+void TileTool::move(const Pointer& pointer) {
+    hover_ = cell_under(pointer);
+    if (!begin_ || !hover_ || hover_ == now_) return;
+    if (stroke_ == TileStroke::pencil || stroke_ == TileStroke::erase) {
+        const std::vector<CellAt> more = edit::cells_on_line(*now_, *hover_);
+        way_.insert(way_.end(), more.begin() + 1, more.end());
+    }
+    now_ = hover_;
+    show_stroke();
+}
+
+void TileTool::release(const Pointer& pointer) {
+    if (!begin_) return;
+    move(pointer);
+    if (stroke_ == TileStroke::pick_up) {
+        pick_up(edit::box_between(*begin_, *now_));
+    } else if (auto level = painted()) {
+        session_.apply(std::move(*level), what());
+    } else {
+        session_.drop_preview();
+    }
+    begin_.reset(), now_.reset(), made_.reset();
+    way_.clear();
+}
+
+bool TileTool::escape() {
+    if (!begin_) return false;
+    begin_.reset(), now_.reset(), made_.reset();
+    way_.clear();
+    session_.drop_preview();
+    return true;
+}
+
+std::vector<CellAt> TileTool::covered() const {
+    std::vector<CellAt> cells;
+    const TileBox box = edit::box_between(*begin_, *now_);
+    switch (stroke_) {
+    case TileStroke::pencil:
+    case TileStroke::erase: {
+        const std::set<CellAt> each(way_.begin(), way_.end());
+        cells.assign(each.begin(), each.end());
+        break;
+    }
+    case TileStroke::line:
+        cells = edit::cells_on_line(*begin_, *now_);
+        break;
+    case TileStroke::rectangle:
+    case TileStroke::pick_up:
+        for (int row = box.low.row; row < box.high.row; ++row)
+            for (int column = box.low.column; column < box.high.column; ++column)
+                cells.push_back({column, row});
+        break;
+    case TileStroke::ellipse:
+        cells = edit::cells_in_ellipse(box, true);
+        break;
+    case TileStroke::fill:
+    case TileStroke::replace:
+        cells = {*now_};
+        break;
+    }
+    return cells;
+}
+
+std::optional<Level> TileTool::painted() const {
+    const Level& level = made_ ? *made_ : session_.stored_level();
+    const TileLayer* tiles = edit::tile_layer(level, layer_);
+    if (!tiles) return {};
+    const edit::Stamp stamp = this->stamp();
+    TileLayer after = *tiles;
+    if (stroke_ == TileStroke::fill) {
+        const auto runs = edit::area_around(tiles->grid, *now_);
+        if (runs.empty()) return {};
+        after.grid = edit::filled(tiles->grid, stamp, runs, *now_);
+    } else if (stroke_ == TileStroke::replace) {
+        const Tile old = tiles->grid.at(*now_);
+        if (old.empty()) return {};
+        after.grid = tiles->grid.with(edit::replaced(tiles->grid, old.number(), stamp.tiles[0].number()));
+    } else if (stroke_ == TileStroke::pencil && stamp.tiles.size() > 1) {
+        // A block is laid where the pointer is, and again a whole block farther.
+        std::vector<CellAt> places;
+        for (const CellAt& cell : covered())
+            if ((cell.column - begin_->column) % stamp.columns == 0 &&
+                (cell.row - begin_->row) % stamp.rows == 0)
+                places.push_back(cell);
+        after.grid = tiles->grid.with(edit::stamped(stamp, places));
+    } else {
+        after.grid = tiles->grid.with(edit::filled(stamp, covered(), *begin_));
+    }
+    if (after.grid == tiles->grid) return {};
+    return edit::with_tile_layer(level, layer_, std::move(after));
+}
+
+void TileTool::show_stroke() {
+    if (stroke_ == TileStroke::pick_up) return;
+    if (auto level = painted())
+        session_.preview(std::move(*level));
+    else
+        session_.drop_preview();
+}
+
+void TileTool::pick_up(const TileBox& box) {
+    const Layer* layer = session_.tile_layer();
+    if (!layer) return;
+    const TileLayer& tiles = **layer->tiles;
+    const edit::Stamp stamp = edit::stamp_of(tiles.grid, box);
+    if (std::all_of(stamp.tiles.begin(), stamp.tiles.end(), [](Tile tile) { return tile.empty(); })) {
+        emit session_.message(tr("There is no tile there to pick up"));
+        return;
+    }
+    session_.looking().set_stamp(stamp, tiles.sheet_file);
+}
+
+void TileTool::paint(QPainter& painter, const Camera& camera) {
+    if (!hover_) return;
+    const Level& level = session_.level();
+    const Layer* layer = session_.tile_layer();
+    TileLayer fresh;
+    fresh.cell_m = cell_for(session_.project(), session_.looking().sheet());
+    fresh.sheet = find_sheet(session_.project(), session_.looking().sheet());
+    const TileLayer& tiles = layer ? **layer->tiles : fresh;
+    const auto screen_box = [&](const TileBox& cells) -> std::optional<QRectF> {
+        const auto a = camera.to_screen(place_of(tiles, level.frame, cells.low, {0, 1}));
+        const auto b = camera.to_screen(
+            place_of(tiles, level.frame, {cells.high.column - 1, cells.high.row - 1}, {1, 0}));
+        if (!a || !b) return {};
+        return QRectF(*a, *b).normalized();
+    };
+    // What would be painted, where nothing is yet: a stroke under way is in the level already.
+    const edit::Stamp stamp = this->stamp();
+    const bool ghost = !begin_ && stroke_ != TileStroke::erase && stroke_ != TileStroke::pick_up;
+    TileBox around = box_of(*hover_);
+    if (ghost && stroke_ == TileStroke::pencil && stamp.tiles.size() <= k_most_ghosts) {
+        around.high = {hover_->column + stamp.columns, hover_->row + stamp.rows};
+        painter.setOpacity(0.7);
+        for (int row = 0; row < stamp.rows; ++row)
+            for (int column = 0; column < stamp.columns; ++column)
+                if (const auto box = screen_box(
+                        box_of(CellAt{hover_->column + column, hover_->row + row})))
+                    draw_tile(painter, *box, tiles.sheet.get(), stamp.at(column, row));
+        painter.setOpacity(1);
+    } else if (ghost) {
+        if (const auto box = screen_box(around)) {
+            painter.setOpacity(0.7);
+            draw_tile(painter, *box, tiles.sheet.get(), stamp.tiles[0]);
+            painter.setOpacity(1);
+        }
+    }
+    if (begin_ && stroke_ != TileStroke::pencil && stroke_ != TileStroke::erase)
+        around = edit::box_between(*begin_, *now_);
+    if (const auto box = screen_box(around)) {
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(color::accent, 1.6, stroke_ == TileStroke::erase ? Qt::DashLine : Qt::SolidLine));
+        painter.drawRect(*box);
+        if (begin_ && (around.columns() > 1 || around.rows() > 1))
+            Labels(painter).put(box->center(),
+                                tr("%1 × %2 cells · %3 × %4")
+                                    .arg(around.columns())
+                                    .arg(around.rows())
+                                    .arg(metres_text(around.columns() * tiles.cell_m),
+                                         metres_text(around.rows() * tiles.cell_m)),
+                                color::accent, true);
+    }
+}
+
+QString TileTool::what() const {
+    switch (stroke_) {
+    case TileStroke::erase:
+        return tr("Erase tiles");
+    case TileStroke::fill:
+        return tr("Fill with tiles");
+    case TileStroke::replace:
+        return tr("Replace tiles");
+    default:
+        return tr("Paint tiles");
+    }
+}
+
+QString TileTool::hint() const {
+    switch (stroke_) {
+    case TileStroke::pencil:
+        return tr("Paint with the tile in the hand. Comma mirrors it, the full stop turns it");
+    case TileStroke::line:
+    case TileStroke::rectangle:
+    case TileStroke::ellipse:
+        return tr("Drag from one end to the other");
+    case TileStroke::fill:
+        return tr("Click an area of one kind to fill it");
+    case TileStroke::replace:
+        return tr("Click a tile: all like it become the one in the hand");
+    case TileStroke::erase:
+        return tr("Drag over what should go");
+    case TileStroke::pick_up:
+        return tr("Drag over what should be in the hand");
+    }
+    return {};
+}
+
+} // namespace rubble::app
