@@ -104,7 +104,7 @@ int run_replay(const std::string& level_file, const std::string& witness_file, c
     report["dead"] = end.dead;
     io::Json had = io::Json::array();
     for (const Item* item : elements_of(loaded->level))
-        if (check::has_thing(end, c, met_at(loaded->level, *item->element()))) had.push_back(item->id.value);
+        if (check::has_thing(world, end, c, met_at(loaded->level, *item->element()))) had.push_back(item->id.value);
     report["reaches"] = had;
     const bool arrives = end.standing && !end.dead && !had.empty();
     report["arrives"] = arrives;

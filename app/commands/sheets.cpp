@@ -1,12 +1,13 @@
 #include "commands/sheets.h"
 
-#include <filesystem>
+#include <cmath>
 
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
 
+#include "edit/grey_sheet.h"
 #include "edit/items.h"
 #include "edit/sheet_collision.h"
 #include "edit/sheet_cut.h"
@@ -15,8 +16,6 @@
 #include "tiles/tile_picture.h"
 
 namespace rubble::app {
-
-namespace fs = std::filesystem;
 
 namespace {
 
@@ -74,6 +73,43 @@ bool bring_in_sheet(Session& session, QWidget& window, QString path) {
         emit session.message(Session::tr("%1 tiles are not on the picture any more. They are kept where they are "
                                          "painted")
                                  .arg(lost.size()));
+    return true;
+}
+
+bool add_grey_sheet(Session& session, QWidget& window) {
+    const auto root = sheets_root(session);
+    QString path;
+    if (root) {
+        root->mkpath(QStringLiteral("sheets"));
+        path = root->filePath(QStringLiteral("sheets/grey.png"));
+        for (int n = 2; QFileInfo::exists(path); ++n)
+            path = root->filePath(QStringLiteral("sheets/grey-%1.png").arg(n));
+    } else {
+        path = QFileDialog::getSaveFileName(&window, Session::tr("Where should the grey sheet lie?"),
+                                            QStringLiteral("grey.png"), Session::tr("Pictures (*.png)"));
+    }
+    if (path.isEmpty()) return false;
+    const Layer* layer = session.tile_layer();
+    const double cell_m = layer ? (*layer->tiles)->cell_m : session.grid_m();
+    constexpr int k_smallest_px = 8, k_largest_px = 256;
+    TileSheet sheet = edit::grey_sheet(
+        std::clamp(int(std::lround(cell_m * session.project().pixels_per_m)), k_smallest_px, k_largest_px));
+    if (const auto saved = io::save_picture(*sheet.picture, path.toStdString()); !saved) {
+        QMessageBox::warning(&window, Session::tr("Could not save"), QString::fromStdString(saved.error().text()));
+        return false;
+    }
+    sheet.file = sheet_file_for(session, path);
+    sheet.image = QFileInfo(path).fileName().toStdString();
+    const std::string file = sheet.file;
+    session.apply(edit::with_sheet(session.project(), std::move(sheet)), Session::tr("Grey sheet"));
+    // A layer of plain cells goes on in grey tiles: its cells become whole ones.
+    if (layer && (*layer->tiles)->sheet_file.empty()) {
+        TileLayer tiles = **layer->tiles;
+        tiles.sheet_file = file, tiles.sheet = find_sheet(session.project(), file);
+        session.apply(edit::with_tile_layer(session.stored_level(), layer->id, std::move(tiles)),
+                      Session::tr("Grey sheet"));
+    }
+    session.looking().set_stamp({}, file);
     return true;
 }
 

@@ -12,6 +12,9 @@ namespace rubble::app {
 /// Asks for the file where none is named; one that is a sheet already is brought in again. False where
 /// nothing came in.
 bool bring_in_sheet(Session& session, QWidget& window, QString path = {});
+/// Draws a sheet of grey tiles for the project's pixels per metre, as a PNG beside the document's files (asks
+/// where those are not saved yet), and takes it in. False where nothing came of it.
+bool add_grey_sheet(Session& session, QWidget& window);
 /// Opens the sheet in the hand: its cut, and what its tiles collide with.
 void edit_sheet(Session& session, QWidget& window);
 /// A layer of tiles more, drawn from the sheet in the hand.

@@ -110,12 +110,16 @@ void fill_level(Page& page) {
         if (const auto& solid = session.built().solid)
             for (size_t i = 0; i < solid->brushes.size(); ++i)
                 if (solid->brushes[i]->effect == Effect::fill) box.add(solid->brushes[i]->box);
+        for (const auto& layer : session.level().layers)
+            if (layer->tiles)
+                box.add(box_of(**layer->tiles, session.level().frame, (*layer->tiles)->grid.area()));
         const Vec3 size = box.empty() ? Vec3(0) : box.high - box.low;
         text->setText(Facts::tr("%1, %2\n%3 × %4 × %5")
                           .arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),
                                counted(elements, Facts::tr("element"), Facts::tr("elements")))
                           .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
     });
+    add_tile_layer(page);
     const Character c = session.character();
     page.add_heading(Facts::tr("%1's numbers").arg(session.character_name()));
     page.add_text(

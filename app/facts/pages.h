@@ -8,6 +8,8 @@
 namespace rubble::app {
 
 /// What the facts say, by what is selected and by stage.
+/// What is set of the chosen layer of tiles.
+void add_tile_layer(Page& page);
 void fill_level(Page& page);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);

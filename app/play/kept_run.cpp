@@ -11,7 +11,7 @@ std::vector<const Item*> refuted_by(const motion::Recording& recording, const ch
     for (const check::Place& place : result.places) {
         const Item* item = find_item(level, place.item);
         if (item && place.reached == check::Reached::no &&
-            check::has_thing(end, result.character, item->element()->at))
+            check::has_thing(*result.world, end, result.character, item->element()->at))
             out.push_back(item);
     }
     return out;

@@ -11,6 +11,14 @@
 namespace rubble::app {
 
 Vec3 PlaceTool::snapped(const Pointer& pointer) const {
+    if (session_.level().frame == Frame::side) {
+        // Near the ground it stands on it; higher up it hangs in the air.
+        constexpr double k_near_ground_m = 1;
+        const double grid = snap_grid(session_, pointer) / 2;
+        const Vec3 at{edit::snapped(pointer.ground.x, grid), 0, edit::snapped(pointer.ground.z, grid)};
+        const Vec3 below = ground_below(session_, {at.x, 0, pointer.ground.z});
+        return pointer.ground.z - below.z <= k_near_ground_m ? below : at;
+    }
     if (pointer.hit)
         if (const auto foot = foot_of_wall(session_, *pointer.hit)) return *foot;
     Vec3 at = pointer.ground;

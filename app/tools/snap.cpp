@@ -17,6 +17,8 @@ constexpr double k_near_m = 8;
 
 /// How deep a shape is that was drawn from the front or the side, where nothing tells it (metres).
 constexpr double k_first_depth_m = 1;
+/// What is drawn in a Side level reaches this far to both sides of the plane that is played in (metres).
+constexpr double k_side_half_m = 0.5;
 
 /// How near an edge must be to be caught (pixels).
 constexpr double k_snap_px = 8;
@@ -213,6 +215,8 @@ std::optional<Elevation> elevation_of(const Session& session, const Camera& came
     for (const ItemId& id : session.selection())
         if (const Item* item = find_item(session.level(), id); item && item->brush()) box.add(box_of(*item));
     double from = 0, to = k_first_depth_m;
+    if (session.level().frame == Frame::side && camera.kind == Camera::Kind::front)
+        from = -k_side_half_m, to = k_side_half_m; // about the plane that is played in
     if (camera.slice)
         from = camera.slice->from, to = camera.slice->to;
     else if (!box.empty())
@@ -222,11 +226,22 @@ std::optional<Elevation> elevation_of(const Session& session, const Camera& came
 }
 
 bool seen_from_the_side(Session& session, const Pointer& pointer) {
-    const bool from_the_side = pointer.camera.flat() && pointer.camera.kind != Camera::Kind::above;
+    const bool from_the_side = session.level().frame != Frame::side && pointer.camera.flat() &&
+                               pointer.camera.kind != Camera::Kind::above;
     if (from_the_side)
         emit session.message(
             Session::tr("There is no ground to draw on in this view: draw in the space or the plan view"));
     return from_the_side;
+}
+
+Vec3 ground_below(const Session& session, const Vec3& at) {
+    constexpr double k_deepest_m = 1000;
+    const Vec3 place(at.x, 0, at.z);
+    const auto& check = session.built().check;
+    if (!check || !check->world) return place;
+    const auto support = motion::support_below(*check->world, {place, session.character().radius_m, 0.01},
+                                               session.character().step_height_m, k_deepest_m);
+    return support ? Vec3(at.x, 0, support->height) : place;
 }
 
 std::optional<Vec3> foot_of_wall(const Session& session, const Hit& hit) {

@@ -72,6 +72,10 @@ std::optional<Elevation> elevation_of(const Session& session, const Camera& came
 /// Whether the view shows no ground to draw or to put things on; then it says so.
 bool seen_from_the_side(Session& session, const Pointer& pointer);
 
+/// In a Side level, the ground that lies below a place, in the plane that is played in; the place itself
+/// where there is none.
+Vec3 ground_below(const Session& session, const Vec3& at);
+
 /// The ground in front of a wall that is pointed at: nobody stands on the wall itself. Nothing where it is
 /// ground that is pointed at, or where there is none below.
 std::optional<Vec3> foot_of_wall(const Session& session, const Hit& hit);

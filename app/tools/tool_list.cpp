@@ -184,7 +184,7 @@ std::vector<ToolEntry> made_list() {
             "tile_line", [] { return tr("Line"); }, [] { return tr("Tiles: line"); },
             Qt::SHIFT | Qt::Key_U, TileStroke::line),
         tiles(
-            "tile_rectangle", [] { return tr("Rectangle"); }, [] { return tr("Tiles: rectangle"); },
+            "tile_rectangle", [] { return tr("Area"); }, [] { return tr("Tiles: rectangle"); },
             Qt::Key_R, TileStroke::rectangle),
         tiles(
             "tile_ellipse", [] { return tr("Ellipse"); }, [] { return tr("Tiles: ellipse"); },

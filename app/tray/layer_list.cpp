@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include "commands/sheets.h"
 #include "edit/items.h"
 #include "edit/layers.h"
 #include "level/item_search.h"
@@ -87,6 +88,9 @@ void LayerList::refresh() {
     const Level& level = session_.level();
     for (const auto& layer : level.layers) {
         QString text = tr("%1 · %2").arg(name_of(*layer)).arg(layer->items.size());
+        if (layer->tiles)
+            text = (*layer->tiles)->solid ? tr("%1 · solid tiles").arg(name_of(*layer))
+                                          : tr("%1 · tiles").arg(name_of(*layer));
         if (layer->locked) text += tr(" · locked");
         if (layer->storey) text += tr(" · %1 m").arg(plain_number(layer->storey->floor_m));
         auto* row = new QTreeWidgetItem({text});
@@ -129,6 +133,7 @@ void LayerList::fill_menu() {
                                   name_of(*session_.level().layers[index]), &entered);
         if (entered) change(index, tr("Rename layer"), [&](Layer& one) { one.name = name.toStdString(); });
     });
+    add(tr("New layer of tiles"), [this] { add_tile_layer(session_); });
     add(tr("New layer in it"), [this, layer] { add_layer(layer.id); });
     add(tr("Send the selection here"), [this, layer] {
         session_.apply(edit::sent_to_layer(session_.stored_level(), session_.selection(), layer.id),

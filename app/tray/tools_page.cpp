@@ -4,20 +4,22 @@
 
 namespace rubble::app {
 
-void fill_tools(Page& page, Tray& tray) {
+namespace {
+
+bool paints_tiles(const ToolEntry& tool) { return QByteArray(tool.id).startsWith("tile_"); }
+
+template <class Wanted> void add_tools(Page& page, Tray& tray, Wanted wanted) {
     const Stage stage = page.session().stage();
     const auto holds = [](auto list, auto one) {
         return std::find(list.begin(), list.end(), one) != list.end();
     };
     auto* buttons = new ToolButtons;
     for (const ToolEntry& tool : all_tools())
-        if (holds(tool.trays, stage) && holds(tool.frames, page.session().level().frame))
+        if (holds(tool.trays, stage) && holds(tool.frames, page.session().level().frame) && wanted(tool))
             buttons->add(tool, tray.key_of(QString::fromLatin1(tool.id)));
     page.column().addWidget(buttons);
     QObject::connect(buttons, &ToolButtons::chosen, &tray, &Tray::toolWanted);
 }
-
-namespace {
 
 /// Left out where there is no room for all of it.
 void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectName(QStringLiteral("hint")); }
@@ -25,17 +27,27 @@ void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectN
 } // namespace
 
 void fill_shapes(Page& page, Tray& tray) {
-    const bool tiles = page.session().level().frame != Frame::space;
-    page.add_heading(tiles ? Tray::tr("Paint and shape") : Tray::tr("Shapes"));
-    fill_tools(page, tray);
-    if (tiles) return fill_tiles(page, tray);
+    if (page.session().level().frame != Frame::space) {
+        page.add_heading(Tray::tr("Tiles"));
+        add_tools(page, tray, [](const ToolEntry& tool) {
+            return paints_tiles(tool) || &tool == &all_tools().front();
+        });
+        fill_tiles(page, tray);
+        page.add_heading(Tray::tr("Brushes"));
+        add_tools(page, tray, [](const ToolEntry& tool) {
+            return !paints_tiles(tool) && &tool != &all_tools().front();
+        });
+        return;
+    }
+    page.add_heading(Tray::tr("Shapes"));
+    add_tools(page, tray, [](const ToolEntry&) { return true; });
     add_hint(page, Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
                             "Openings go into the wall you point at."));
 }
 
 void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
-    fill_tools(page, tray);
+    add_tools(page, tray, [](const ToolEntry&) { return true; });
     add_hint(page, Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
                             "must not."));
 }

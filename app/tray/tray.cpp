@@ -74,7 +74,7 @@ void Tray::set_keys(std::function<QString(const QString& tool)> key_of) {
 
 void Tray::mark_tool(const QString& name) {
     tool_ = name;
-    if (auto* tools = page_->findChild<ToolButtons*>()) tools->mark(name);
+    for (auto* tools : page_->findChildren<ToolButtons*>()) tools->mark(name);
 }
 
 } // namespace rubble::app

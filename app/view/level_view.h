@@ -54,6 +54,8 @@ public:
     const Walker* walker() const { return walker_.get(); }
     /// Where the pointer points on the level; for walk, paste and place from the keyboard.
     Vec3 pointer_ground() const { return pointer_ground_; }
+    /// Where a figure would stand there: before a wall, or, from the side, on what lies below.
+    Vec3 pointer_stand() const { return pointer_stand_; }
     /// The plane of the face under the pointer; nothing where it points at none.
     std::optional<edit::WorkingPlane> pointed_face() const { return pointed_face_; }
 

@@ -70,7 +70,10 @@ Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const 
             p.ground = *at;
             return p;
         }
-    if (p.hit)
+    const bool side = session_.level().frame == Frame::side;
+    if (const auto at = meet_plane(p.ray, Vec3(0), {0, 1, 0}); side && at)
+        p.ground = *at; // all happens in the plane that is played in
+    else if (p.hit)
         p.ground = p.hit->at;
     else if (const auto at = meet_plane(p.ray, Vec3(0), {0, 0, 1}))
         p.ground = *at;
@@ -117,6 +120,7 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
     if (pointer.hit) pointed_face_ = edit::plane_of_face(pointer.hit->at, pointer.hit->normal);
     const auto foot = pointer.hit ? foot_of_wall(session_, *pointer.hit) : std::nullopt;
     pointer_stand_ = foot.value_or(pointer.ground);
+    if (session_.level().frame == Frame::side) pointer_stand_ = ground_below(session_, pointer.ground);
     pointer_inside_ = true;
     emit cursorMoved(pointer.ground);
     if (tool_ && !(event->buttons() & (Qt::MiddleButton | Qt::RightButton)) && typed_.isEmpty()) {
@@ -194,7 +198,7 @@ bool LevelView::is_turning(const QKeyEvent& event) const {
 /// Keys of a number are not commands, whatever commands have them.
 bool LevelView::event(QEvent* event) {
     if (event->type() == QEvent::ShortcutOverride &&
-        (is_typing(*static_cast<QKeyEvent*>(event)) || is_turning(*static_cast<QKeyEvent*>(event)) ||
+        (walker_ || is_typing(*static_cast<QKeyEvent*>(event)) || is_turning(*static_cast<QKeyEvent*>(event)) ||
          moves_eye(*static_cast<QKeyEvent*>(event)))) {
         event->accept();
         return true;

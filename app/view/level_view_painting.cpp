@@ -166,9 +166,13 @@ void LevelView::paint_ground_lines(QPainter& painter) {
         QPainterPath& path = result->reach->reached(fragment.ledge)              ? reached
                              : result->reach->reached_with_help(fragment.ledge) ? helped
                                                                                  : not_reached;
-        std::vector<Vec3> line;
-        for (const double x : {fragment.box.low.x, (fragment.box.low.x + fragment.box.high.x) / 2, fragment.box.high.x})
-            line.push_back({x, 0, ground.feet_at(int(f), {x, 0})});
+        // Along the matter itself: the middle of a body stands a little beyond its edge.
+        const motion::Column& column =
+            result->world->columns()[size_t(ground.tops[size_t(fragment.top)].column)];
+        const double from = std::max(fragment.box.low.x, column.box.low.x),
+                     to = std::min(fragment.box.high.x, column.box.high.x);
+        if (from >= to) continue;
+        const std::vector<Vec3> line{{from, 0, column.top.at({from, 0})}, {to, 0, column.top.at({to, 0})}};
         add_line(path, project, line);
     }
     const auto draw = [&](const QPainterPath& path, const QColor& ink, Qt::PenStyle style) {

@@ -35,8 +35,7 @@ void Walks::begin(const LevelView* pointed) {
     const auto starts = elements_of(session_.level(), Role::start);
     std::optional<Vec3> at;
     if (pointed) {
-        Vec3 near = pointed->pointer_ground();
-        if (world->flat_on()) near.y = 0;
+        const Vec3 near = world->flat_on() ? pointed->pointer_stand() : pointed->pointer_ground();
         at = motion::standing_place_near(*world, character, near);
     }
     if (!at && !starts.empty()) {

@@ -194,6 +194,8 @@ void MainWindow::build_tool_commands() {
     });
     commands_->begin(Menu::level, tr("Tiles"));
     add_command("bring-sheet", tr("Bring in a sheet of tiles"), {}, [this] { bring_in_sheet(session_, *this); });
+    add_command("grey-sheet", tr("Begin with a grey sheet of tiles"), {},
+                [this] { add_grey_sheet(session_, *this); });
     add_command("edit-sheet", tr("Cut and collision of the sheet"), {}, [this] { edit_sheet(session_, *this); });
     add_command("tile-layer", tr("Add a layer of tiles"), {}, [this] { add_tile_layer(session_); });
     add_command("stamp-mirror", tr("Mirror the tile in the hand"), Qt::Key_Comma,

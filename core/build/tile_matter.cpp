@@ -297,11 +297,15 @@ std::shared_ptr<const WalkedCells> walked_cells(const Level& level) {
         cells.cell_m = tiles.cell_m;
         cells.corner = flat(place_of(tiles, Frame::plan, area.low, {0, 1}));
         cells.columns = area.columns(), cells.rows = area.rows();
-        cells.blocked.assign(size_t(std::max(0, cells.columns)) * size_t(std::max(0, cells.rows)), 0);
+        cells.kinds.assign(size_t(std::max(0, cells.columns)) * size_t(std::max(0, cells.rows)),
+                           WalkedCells::Kind::free);
         tiles.grid.for_each_tile(area, [&](CellAt at, Tile tile) {
-            if (!collision_outline(tiles.sheet.get(), tile.number()).empty())
-                cells.blocked[size_t(at.row - area.low.row) * size_t(cells.columns) +
-                              size_t(at.column - area.low.column)] = 1;
+            if (collision_outline(tiles.sheet.get(), tile.number()).empty()) return;
+            const SheetTile* own = tiles.sheet ? tiles.sheet->tile(tile.number()) : nullptr;
+            const bool deadly = own && own->acts == TileActs::deadly;
+            cells.kinds[size_t(at.row - area.low.row) * size_t(cells.columns) +
+                        size_t(at.column - area.low.column)] =
+                deadly ? WalkedCells::Kind::deadly : WalkedCells::Kind::wall;
         });
         return std::make_shared<const WalkedCells>(std::move(cells));
     }

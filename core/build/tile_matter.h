@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cmath>
 #include <map>
 #include <memory>
 #include <vector>
@@ -35,11 +36,27 @@ struct WalkedCells {
     Vec2 corner{0}; ///< upper left of `area`, in the picture plane
     double cell_m = 1;
     int columns = 0, rows = 0;
-    std::vector<char> blocked; ///< row by row
-    /// Whether a cell is there and free.
-    bool free(int column, int row) const {
-        return column >= 0 && row >= 0 && column < columns && row < rows &&
-               !blocked[size_t(row) * size_t(columns) + size_t(column)];
+    enum class Kind : char { free, wall, deadly };
+    std::vector<Kind> kinds; ///< row by row
+
+    /// Whether a cell is there and one can be in it.
+    bool free(CellAt cell) const { return is(cell, Kind::free); }
+    /// Whether it kills.
+    bool deadly(CellAt cell) const { return is(cell, Kind::deadly); }
+    /// Whether one can go into it, alive or not.
+    bool enterable(CellAt cell) const { return free(cell) || deadly(cell); }
+    /// The cell that a place of the level lies in.
+    CellAt cell_at(Vec2 place) const {
+        return {int(std::floor((place.x - corner.x) / cell_m)), int(std::floor((corner.y - place.y) / cell_m))};
+    }
+    /// The middle of a cell in the level.
+    Vec2 middle_of(CellAt cell) const {
+        return corner + Vec2(cell.column + 0.5, -cell.row - 0.5) * cell_m;
+    }
+    /// Whether it is there and of a kind.
+    bool is(CellAt cell, Kind kind) const {
+        return cell.column >= 0 && cell.row >= 0 && cell.column < columns && cell.row < rows &&
+               kinds[size_t(cell.row) * size_t(columns) + size_t(cell.column)] == kind;
     }
     bool operator==(const WalkedCells&) const = default;
 };

@@ -4,6 +4,7 @@
 #include "base/angle.h"
 #include "base/parallel.h"
 #include "base/tolerance.h"
+#include "check/cell_ground.h"
 #include "check/ground.h"
 #include "check/patches.h"
 #include "check/round_top.h"
@@ -263,6 +264,7 @@ int Ground::ledge_at(const Vec3& feet, double within) const {
 
 Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel,
                  const GroundBefore* before) {
+    if (world.moving().cells) return cell_ground(world);
     Patches patches = patches_of(world, character, cancel, before);
     Ground ground;
     ground.flat_on = world.flat_on();

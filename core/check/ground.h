@@ -76,6 +76,8 @@ struct Ground {
     std::vector<Ledge> ledges;
     std::vector<int> before; ///< for each fragment its index in the ground before the edit; -1: found anew
     bool flat_on = false;    ///< of a level that is played in the plane y = 0
+    std::shared_ptr<const build::WalkedCells> cells; ///< of one that is walked by them
+    std::vector<int> fragment_of_cell;               ///< row by row; -1: not free
 
     /// The fragment that holds a place of the feet, by the nearest height within `within_m`; -1 for none.
     int locate(const Vec3& feet, double within_m) const;

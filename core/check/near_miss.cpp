@@ -195,6 +195,7 @@ std::optional<NearMiss> step_miss(const Ground& ground, const Reach& reach, cons
 std::optional<NearMiss> near_miss(OtherMetrics& others, const World& world, const Ground& ground,
                                   const Reach& reach, const Character& c, const Vec3& from, const Vec3& to,
                                   const Cancel& cancel) {
+    if (world.moving().cells) return {}; // cells are walls or are not: nothing is missing by a little
     if (!arrival_at_start(world, c, from)) return {}; // nobody begins there: nothing else is missing
     std::set<int> wanted;
     for (const Spot& spot : spots_of(ground, c, to)) wanted.insert(spot.ledge);

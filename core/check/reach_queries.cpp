@@ -37,7 +37,7 @@ ReachQueries::Answer ReachQueries::ask(const Reach& reach, const Vec3& to) const
                 continue;
             ++tried;
             auto witness = make_witness(ground_, world_, character_, reach, spot);
-            if (!witness || !has_thing(witness->end, character_, to)) {
+            if (!witness || !has_thing(world_, witness->end, character_, to)) {
                 failed = true;
                 continue;
             }

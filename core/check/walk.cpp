@@ -5,6 +5,7 @@
 #include <unordered_map>
 
 #include "base/tolerance.h"
+#include "check/cell_ground.h"
 
 namespace rubble::check {
 
@@ -294,6 +295,7 @@ std::optional<std::pair<int, int>> way_near(const Ground& ground, const Path& pa
 } // namespace
 
 bool walk_to(Recorder& recorder, const Ground& ground, const Character& character, int fragment, Vec2 to) {
+    if (ground.cells) return walk_by_cells(recorder, ground, fragment);
     constexpr double feet_m = 0.05;
     constexpr int k_most_ways = 8;
     const Recorder before = recorder;

@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "base/tolerance.h"
+#include "check/cell_ground.h"
 #include "check/walk.h"
 
 namespace rubble::check {
@@ -37,6 +38,12 @@ std::optional<Vec2> nearest_spot(const Ground& ground, int f, const Character& c
 } // namespace
 
 std::vector<Spot> spots_of(const Ground& ground, const Character& c, const Vec3& at) {
+    if (ground.cells) { // a thing is had on its cell
+        const int f = fragment_of_cell(ground, flat(at));
+        if (f < 0) return {};
+        const Fragment& cell = ground.fragments[size_t(f)];
+        return {{f, (cell.box.low + cell.box.high) * 0.5, cell.ledge}};
+    }
     std::vector<std::pair<double, Spot>> found;
     ground.for_near(Box2{flat(at), flat(at)}.grown(c.radius_m), [&](int f) {
         const auto p = nearest_spot(ground, f, c, at);
@@ -50,7 +57,9 @@ std::vector<Spot> spots_of(const Ground& ground, const Character& c, const Vec3&
     return out;
 }
 
-bool has_thing(const motion::State& s, const Character& c, const Vec3& at) {
+bool has_thing(const World& world, const motion::State& s, const Character& c, const Vec3& at) {
+    if (const auto& cells = world.moving().cells)
+        return !s.dead && cells->cell_at(flat(s.at)) == cells->cell_at(flat(at));
     return s.standing && !s.dead && glm::length(flat(s.at) - flat(at)) <= c.radius_m + tolerance::limit_m &&
            std::abs(s.at.z - at.z) <= c.step_height_m + tolerance::limit_m;
 }

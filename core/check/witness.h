@@ -30,7 +30,8 @@ struct Spot {
 std::vector<Spot> spots_of(const Ground& ground, const Character& character, const Vec3& at);
 
 /// Whether a state has the thing at `at`.
-bool has_thing(const motion::State& state, const Character& character, const Vec3& at);
+bool has_thing(const motion::World& world, const motion::State& state, const Character& character,
+               const Vec3& at);
 
 /// What kept a proof from being made.
 enum class WitnessFault {

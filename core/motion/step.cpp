@@ -6,6 +6,7 @@
 #include <boost/container/small_vector.hpp>
 
 #include "base/tolerance.h"
+#include "motion/cell_step.h"
 #include "motion/sweep.h"
 
 namespace rubble::motion {
@@ -555,6 +556,7 @@ bool is_ground(const Character& c, const Column& column) {
 }
 
 State state_at(const World& world, const Character& character, const Vec3& at) {
+    if (const auto& cells = world.moving().cells) return state_on_cell(*cells, at);
     State state;
     state.at = at;
     state.fall_from = at.z;
@@ -572,6 +574,7 @@ State state_at(const World& world, const Character& character, const Vec3& at) {
 
 State step(const World& world, const Character& character, const State& state, const Input& input) {
     if (state.dead) return state;
+    if (const auto& cells = world.moving().cells) return cell_step(*cells, character, state, input);
     return Mover(world, character, state, input).run(input);
 }
 

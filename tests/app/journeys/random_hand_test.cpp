@@ -168,6 +168,22 @@ class RandomHandTest : public WindowDriver {
         if (view().isVisible()) paint(view());
         if (!QApplication::activeWindow()) QApplication::setActiveWindow(window_.get());
     }
+    /// What of a brush files do not show.
+    static QByteArray values_of(const Item& item) {
+        const Brush* b = item.brush();
+        if (!b) return {};
+        return QStringLiteral("\nsize %1 %2 %3, sides %4, steps %5, angle %6, inner %7, thickness %8, shell %9")
+            .arg(b->size.x, 0, 'g', 17)
+            .arg(b->size.y, 0, 'g', 17)
+            .arg(b->size.z, 0, 'g', 17)
+            .arg(b->sides)
+            .arg(b->steps)
+            .arg(b->angle_deg)
+            .arg(b->inner_part)
+            .arg(b->thickness_m)
+            .arg(b->shell_m)
+            .toUtf8();
+    }
     /// The first item that differs, as it was made and as it was read.
     static QByteArray difference(const Level& made, const Level& read) {
         QByteArray out;
@@ -175,7 +191,8 @@ class RandomHandTest : public WindowDriver {
             const Item* other = find_item(read, item.id);
             if (out.isEmpty() && !members_of(item) && (!other || !(*other == item)))
                 out = QByteArray::fromStdString("\n" + io::to_json(item).dump() + "\n" +
-                                                (other ? io::to_json(*other).dump() : "nothing"));
+                                                (other ? io::to_json(*other).dump() : "nothing")) +
+                      values_of(item) + (other ? values_of(*other) : QByteArray());
         });
         return out;
     }

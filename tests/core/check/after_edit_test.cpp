@@ -127,7 +127,7 @@ private slots:
                     if (!after->places[i].witness) continue;
                     const auto end = motion::replayed(*after->world, after->character,
                                                       after->places[i].witness->recording);
-                    QVERIFY(has_thing(end, after->character,
+                    QVERIFY(has_thing(*after->world, end, after->character,
                                       find_item(level, after->places[i].item)->element()->at));
                 }
                 options.before = after;

@@ -42,7 +42,7 @@ private slots:
                  in_english(result.claims[0].reason, loaded.level).c_str());
         const Character c = character_of(loaded.project, loaded.level);
         const auto end = motion::replayed(*result.world, c, result.claims[0].witness->recording);
-        QVERIFY(check::has_thing(end, c, find_item(loaded.level, claim.to)->element()->at));
+        QVERIFY(check::has_thing(*result.world, end, c, find_item(loaded.level, claim.to)->element()->at));
         for (const check::Span& span : result.spans) QVERIFY(span.margin_m >= 0 && span.margin_pct >= 0);
     }
 

@@ -166,7 +166,7 @@ private slots:
                 QVERIFY(recording);
                 const auto end = motion::replayed(*result.world, c, *recording);
                 const Item* item = find_item(loaded->level, {place["item"].get<std::string>()});
-                QVERIFY(check::has_thing(end, c, item->element()->at));
+                QVERIFY(check::has_thing(*result.world, end, c, item->element()->at));
                 ++replayed;
             }
             QVERIFY(replayed >= 3);
