@@ -93,6 +93,7 @@ LeapSearch::LeapSearch(const Ground& ground, const World& world, const Character
 
 LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, const Others& other,
                                    const Heights& heights, Effort effort, bool more) const {
+    if (g_.cells) return {}; // from cell to cell one walks
     Found found;
     const Box3& own = g_.ledges[size_t(ledge)].box;
     const double up = highest_ledge(c_) + tolerance::limit_m;
