@@ -8,13 +8,18 @@
 
 #include <CLI/CLI.hpp>
 
+#include "edit/items.h"
+#include "edit/sheet_cut.h"
 #include "io/ci_reports.h"
 #include "io/export_formats.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
+#include "io/picture_file.h"
 #include "io/recording_file.h"
 #include "io/report.h"
+#include "io/sheet_file.h"
 #include "io/text_file.h"
+#include "io/tile_csv.h"
 #include "level/order.h"
 
 using namespace rubble;
@@ -121,6 +126,60 @@ int run_export(const std::string& level_file, const std::string& target) {
     return written ? all_holds : unusable_input(written.error());
 }
 
+int run_import_sheet(const std::string& file, const std::string& json) {
+    const auto picture = io::load_picture(file);
+    if (!picture) return unusable_input(picture.error());
+    const SheetCut cut = edit::proposed_cut(*picture);
+    const auto [columns, rows] = cells_in(cut, picture->width, picture->height);
+    const std::vector<int> empty = edit::empty_cells(*picture, cut);
+    io::Json report;
+    report["cell_px"] = cut.cell_px;
+    report["margin_px"] = cut.margin_px;
+    report["spacing_px"] = cut.spacing_px;
+    report["columns"] = columns;
+    report["rows"] = rows;
+    report["tiles"] = int64_t(columns) * rows - int64_t(empty.size());
+    report["empty"] = empty;
+    return put(json.empty() ? "-" : json, io::to_text(report), all_holds);
+}
+
+/// Makes a level of one solid layer, or puts the layer into the level that is there.
+int run_import_csv(const std::string& file, const std::string& sheet, const std::string& target, bool fill_up) {
+    namespace fs = std::filesystem;
+    const auto text = io::read_file(file);
+    if (!text) return unusable_input(text.error());
+    const auto grid =
+        io::grid_from_csv(*text, file, fill_up ? io::RaggedRows::fill_up : io::RaggedRows::refuse);
+    if (!grid) return unusable_input(grid.error());
+    Level level;
+    level.name = fs::path(target).stem().stem().string(), level.frame = Frame::side, level.character = {"courier"};
+    Project project;
+    fs::path folder = io::project_folder_of(target);
+    if (folder.empty()) folder = fs::absolute(target).parent_path();
+    if (fs::exists(target)) {
+        auto loaded = io::load_level_with_project(target);
+        if (!loaded) return unusable_input(loaded.error());
+        level = std::move(loaded->level), project = std::move(loaded->project);
+    }
+    TileLayer tiles;
+    tiles.grid = *grid;
+    tiles.solid = true;
+    if (!sheet.empty()) {
+        std::vector<Error> remarks;
+        const std::string named = fs::relative(fs::absolute(sheet), folder).generic_string();
+        const auto loaded = io::load_sheet(folder, named, remarks);
+        if (!loaded) return unusable_input(loaded.error());
+        tiles.sheet_file = named;
+        tiles.cell_m = std::clamp(loaded->cut.cell_px[0] / project.pixels_per_m, smallest_cell_m, largest_cell_m);
+    }
+    Layer layer;
+    layer.id = edit::fresh_layer_id(level), layer.name = fs::path(file).stem().string();
+    layer.tiles = Shared<TileLayer>(std::move(tiles));
+    level.layers.push_back(std::move(layer));
+    const auto saved = io::save_level(level, target);
+    return saved ? all_holds : unusable_input(saved.error());
+}
+
 int run_info(const std::string& level_file, const std::string& json) {
     const auto loaded = io::load_level_with_project(level_file);
     if (!loaded) return unusable_input(loaded.error());
@@ -156,6 +215,19 @@ int run(int argc, char** argv) {
     to_file->add_option("LEVEL", level)->required();
     to_file->add_option("--to", target, "A file that ends in " + io::export_endings(", "))->required();
 
+    std::string sheet, picture;
+    bool fill_up = false;
+    auto* import_sheet = app.add_subcommand("import-sheet", "How a picture is best cut into tiles");
+    import_sheet->add_option("FILE", picture)->required();
+    import_sheet->add_option("--json", json, "Write the cut to a file, or - for standard output");
+
+    auto* import_csv = app.add_subcommand("import-csv", "Make a layer of tiles from comma-separated numbers");
+    import_csv->add_option("FILE", picture)->required();
+    import_csv->add_option("--sheet", sheet, "The sheet that the numbers are of; none: plain cells");
+    import_csv->add_option("--to", target, "The level that gets the layer; a new one where it is not there")
+        ->required();
+    import_csv->add_flag("--fill-up", fill_up, "Fill short rows up with empty cells");
+
     auto* info = app.add_subcommand("info", "Counts, size, layers, metrics");
     info->add_option("LEVEL", level)->required();
     info->add_option("--json", json, "Write the report to a file, or - for standard output");
@@ -171,6 +243,8 @@ int run(int argc, char** argv) {
     if (check->parsed()) return run_check(check_arguments);
     if (replay->parsed()) return run_replay(level, witness, json);
     if (to_file->parsed()) return run_export(level, target);
+    if (import_sheet->parsed()) return run_import_sheet(picture, json);
+    if (import_csv->parsed()) return run_import_csv(picture, sheet, target, fill_up);
     return run_info(level, json);
 }
 

@@ -8,6 +8,7 @@
 #include "edit/items.h"
 #include "edit/openings.h"
 #include "geometry/box_grid.h"
+#include "level/brush_shape.h"
 #include "level/order.h"
 
 namespace rubble::edit {
@@ -171,6 +172,7 @@ Level as_agreed(const Level& level, std::span<const Departure> wanted) {
         } else if (departure.measure == Measure::door) {
             brush.size.z = departure.agreed_m;
         }
+        brush = measured(std::move(brush)); // as a reader would find it
     }
     std::vector<Item> items;
     for (auto& [id, item] : changed) items.push_back(std::move(item));

@@ -168,12 +168,10 @@ SheetTile guessed(const TileSheet& sheet, int number, double tolerance) {
     const std::vector<Vec2> outline = outline_from_picture(sheet, number, tolerance);
     // What stands on its cell's lower side over half its width, or fills a whole side, carries somebody; what
     // hangs in the air is taken for background.
-    double at_bottom = 0;
-    for (size_t i = 0; i < outline.size(); ++i) {
-        const Vec2 a = outline[i], b = outline[(i + 1) % outline.size()];
-        if (a.y < 0.02 && b.y < 0.02) at_bottom += std::abs(b.x - a.x);
-    }
-    if (at_bottom < 0.5) return tile;
+    const Mask mask(sheet, tile);
+    int at_bottom = 0;
+    for (int x = 0; x < mask.width; ++x) at_bottom += mask.at(x, mask.height - 1);
+    if (2 * at_bottom < mask.width || outline.empty()) return tile;
     tile.collision = TileCollision::outline;
     tile.outline = outline;
     return tile;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <map>
 
 namespace rubble::edit {
 
@@ -23,15 +24,16 @@ class Pixels {
 public:
     explicit Pixels(const Picture& picture) : p_(picture) {
         for (size_t i = 3; i < p_.rgba.size() && !clear_; i += 4) clear_ = p_.rgba[i] == 0;
+        if (!clear_ && p_.width > 0 && p_.height > 0) find_ground();
     }
     const uint8_t* at(int x, int y) const {
         return &p_.rgba[(size_t(y) * size_t(p_.width) + size_t(x)) * 4];
     }
     /// Nothing is to be seen there: it is transparent, or, in a picture without transparency, of the colour
-    /// of its upper left corner.
+    /// that most lines of one colour have, else of its upper left corner.
     bool empty(int x, int y) const {
         const uint8_t* pixel = at(x, y);
-        return clear_ ? pixel[3] == 0 : std::memcmp(pixel, at(0, 0), 4) == 0;
+        return clear_ ? pixel[3] == 0 : std::memcmp(pixel, ground_.data(), 4) == 0;
     }
     double apart(const uint8_t* a, const uint8_t* b) const {
         if (a[3] == 0 && b[3] == 0) return 0;
@@ -43,8 +45,28 @@ public:
     int height() const { return p_.height; }
 
 private:
+    /// The colour between tiles, where lines between them are all of it.
+    void find_ground() {
+        std::copy_n(at(0, 0), 4, ground_.begin());
+        std::map<std::array<uint8_t, 4>, int> lines;
+        const auto look = [&](int count, int length, auto pixel) {
+            for (int line = 0; line < count; ++line) {
+                const uint8_t* first = pixel(line, 0);
+                bool one = true;
+                for (int k = 1; k < length && one; ++k) one = std::memcmp(pixel(line, k), first, 4) == 0;
+                if (one) ++lines[{first[0], first[1], first[2], first[3]}];
+            }
+        };
+        look(p_.width, p_.height, [&](int line, int k) { return at(line, k); });
+        look(p_.height, p_.width, [&](int line, int k) { return at(k, line); });
+        int most = 0;
+        for (const auto& [color, count] : lines)
+            if (count > most) most = count, ground_ = color;
+    }
+
     const Picture& p_;
-    bool clear_ = false; ///< it has transparent places
+    bool clear_ = false;               ///< it has transparent places
+    std::array<uint8_t, 4> ground_{}; ///< of a picture that has none
 };
 
 Profile profile_of(const Pixels& pixels, bool across) {
@@ -79,12 +101,13 @@ double score_of(const Profile& profile, int cell, int margin, int spacing) {
     // What lies between cells, and before the first, is empty.
     for (int x = 0; x < margin; ++x)
         if (!profile.plain[size_t(x)]) return -1;
+    int explained = margin;
     double border = 0, all = 0;
     int borders = 0, edges = lines - 1;
     for (int x = 1; x < lines; ++x) all += profile.edge[size_t(x)];
     for (int k = 0; k < count; ++k) {
         const int begin = margin + k * pitch, end = begin + cell;
-        for (int x = end; x < std::min(end + spacing, lines); ++x)
+        for (int x = end; x < std::min(end + spacing, lines); ++x, ++explained)
             if (!profile.plain[size_t(x)]) return -1;
         if (begin > 0) border += profile.edge[size_t(begin)], ++borders;
         if (spacing > 0 && end < lines) border += profile.edge[size_t(end)], ++borders;
@@ -95,7 +118,12 @@ double score_of(const Profile& profile, int cell, int margin, int spacing) {
     if (borders == 0) return fit * 0.1;
     const double in = border / borders,
                  out = edges > borders ? (all - border) / (edges - borders) : profile.mean;
-    return fit * std::max(0.01, (in - out) / profile.spread) * std::sqrt(double(borders));
+    // Empty lines that a cut accounts for speak for it.
+    constexpr double k_for_empty_lines = 0.7;
+    const auto empty = std::count(profile.plain.begin(), profile.plain.end(), true);
+    const double accounted = empty > 0 ? std::min(1.0, double(explained) / double(empty)) : 0;
+    return fit * std::max(0.01, (in - out) / profile.spread) * std::sqrt(double(borders)) *
+           (1 + k_for_empty_lines * accounted);
 }
 
 } // namespace
@@ -121,7 +149,7 @@ SheetCut proposed_cut(const Picture& picture) {
             for (size_t i = 0; i < std::min(k_few, sizes[0].size()); ++i)
                 for (size_t k = 0; k < std::min(k_few, sizes[1].size()); ++k) {
                     const bool square = sizes[0][i].second == sizes[1][k].second;
-                    const double score = (sizes[0][i].first + sizes[1][k].first) * (square ? 1.25 : 1);
+                    const double score = (sizes[0][i].first + sizes[1][k].first) * (square ? 1.15 : 1);
                     if (score <= best_score + 1e-9) continue;
                     best_score = score;
                     best = {{sizes[0][i].second, sizes[1][k].second}, margin, spacing};

@@ -14,8 +14,8 @@ SheetCut proposed_cut(const Picture& picture);
 
 /// A sheet's tiles for a cut of its picture: every cell that shows something, numbered row by row.
 std::map<int, SheetTile> tiles_of_cut(const Picture& picture, const SheetCut& cut);
-/// The cells that show nothing, all transparent or, in a picture without transparency, all of the colour of
-/// its upper left corner; by row · columns + column, ascending.
+/// The cells that show nothing, all transparent or, in a picture without transparency, all of the colour that
+/// lies between the tiles; by row · columns + column, ascending.
 std::vector<int> empty_cells(const Picture& picture, const SheetCut& cut);
 
 } // namespace rubble::edit

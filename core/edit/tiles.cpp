@@ -81,7 +81,7 @@ TileBox box_between(CellAt a, CellAt b) {
     return box;
 }
 
-std::vector<CellRun> area_around(const TileGrid& grid, CellAt cell, int64_t most) {
+std::vector<TileRun> area_around(const TileGrid& grid, CellAt cell, int64_t most) {
     const TileBox& area = grid.area();
     if (!area.contains(cell)) return {};
     const Tile wanted = grid.at(cell);
@@ -96,7 +96,7 @@ std::vector<CellRun> area_around(const TileGrid& grid, CellAt cell, int64_t most
     const auto mark = [&](int column, int row) -> std::vector<bool>::reference {
         return done[size_t(row - area.low.row) * width + size_t(column - area.low.column)];
     };
-    std::vector<CellRun> runs;
+    std::vector<TileRun> runs;
     std::vector<CellAt> open{cell};
     int64_t count = 0;
     while (!open.empty() && count < most) {
@@ -139,9 +139,9 @@ TileChanges filled(const Stamp& stamp, std::span<const CellAt> cells, CellAt fro
     return out;
 }
 
-TileGrid filled(const TileGrid& grid, const Stamp& stamp, std::span<const CellRun> runs, CellAt from) {
+TileGrid filled(const TileGrid& grid, const Stamp& stamp, std::span<const TileRun> runs, CellAt from) {
     TileGridMaker maker(grid);
-    for (const CellRun& run : runs) {
+    for (const TileRun& run : runs) {
         if (stamp.tiles.size() == 1) {
             maker.put_run(run.from, run.to, stamp.tiles[0]);
             continue;

@@ -35,12 +35,12 @@ std::vector<CellAt> cells_in_ellipse(const TileBox& box, bool filled);
 TileBox box_between(CellAt a, CellAt b);
 /// The cells around one that hold the same tile, side by side, as runs of rows; none where nothing ends the
 /// area before the layer's own end, and of a cell outside it.
-struct CellRun {
+struct TileRun {
     CellAt from;
     int to = 0; ///< the column after the last
 };
 /// See above; at most `most` cells.
-std::vector<CellRun> area_around(const TileGrid& grid, CellAt cell, int64_t most = int64_t(1) << 26);
+std::vector<TileRun> area_around(const TileGrid& grid, CellAt cell, int64_t most = int64_t(1) << 26);
 
 /// Changes that lay a stamp, with its upper left cell at each of some cells.
 TileChanges stamped(const Stamp& stamp, std::span<const CellAt> at);
@@ -48,7 +48,7 @@ TileChanges stamped(const Stamp& stamp, std::span<const CellAt> at);
 TileChanges filled(const Stamp& stamp, std::span<const CellAt> cells, CellAt from);
 /// The grid with runs of cells filled with a stamp that is repeated from `from` on; with an empty stamp,
 /// cleared.
-TileGrid filled(const TileGrid& grid, const Stamp& stamp, std::span<const CellRun> runs, CellAt from);
+TileGrid filled(const TileGrid& grid, const Stamp& stamp, std::span<const TileRun> runs, CellAt from);
 /// Changes that put another tile in the place of each that has a number, lying as it lies.
 TileChanges replaced(const TileGrid& grid, int number, int by);
 

@@ -4,6 +4,7 @@
 
 #include "io/gltf_export.h"
 #include "io/obj_export.h"
+#include "io/tile_export.h"
 
 namespace rubble::io {
 
@@ -12,6 +13,10 @@ std::span<const ExportFormat> export_formats() {
         ExportFormat{".glb", "glTF 2.0 in one file", export_glb},
         ExportFormat{".gltf", "glTF 2.0 as text", export_gltf},
         ExportFormat{".obj", "Wavefront OBJ with its materials beside it", export_obj},
+        ExportFormat{".csv", "Rows of tiles, what collides, and elements", export_csv},
+        ExportFormat{".png", "The layers of tiles as pictures", export_png},
+        ExportFormat{".svg", "What collides, as a drawing", export_svg},
+        ExportFormat{".json", "What collides, as outlines", export_outlines},
     };
     return k_formats;
 }

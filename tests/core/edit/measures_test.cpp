@@ -52,6 +52,11 @@ private slots:
         QCOMPARE(walls[0].is_m, 0.4);
         QCOMPARE(walls[1].item, shell);
         QCOMPARE(walls[2].item, along);
+        // A wall run's size follows its thickness, so that a file that is opened again holds the same.
+        const Level agreed = as_agreed(maker.level(), walls);
+        const Brush& after = *find_item(agreed, along)->brush();
+        QCOMPARE(after.thickness_m, Measures{}.wall_m);
+        QVERIFY(after.size == measured(after).size && after.size.y == after.thickness_m);
     }
 
     void doors_are_as_high_as_agreed_and_as_the_character_needs() {

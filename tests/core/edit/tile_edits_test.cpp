@@ -1,0 +1,125 @@
+#include <QtTest/QtTest>
+
+#include <queue>
+#include <set>
+
+#include "core/random.h"
+#include "core/tile_level.h"
+#include "edit/tiles.h"
+#include "test_program.h"
+
+using namespace rubble;
+using namespace rubble::edit;
+using test::Random;
+
+/// Strokes over layers of tiles.
+class TileEditsTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void lines_touch_from_end_to_end() {
+        Random random(91);
+        for (int i = 0; i < 500; ++i) {
+            const CellAt a{random.whole(-30, 30), random.whole(-30, 30)},
+                b{random.whole(-30, 30), random.whole(-30, 30)};
+            const auto cells = cells_on_line(a, b);
+            QVERIFY(cells.front() == a && cells.back() == b);
+            QCOMPARE(int(cells.size()), std::max(std::abs(a.column - b.column), std::abs(a.row - b.row)) + 1);
+            for (size_t k = 1; k < cells.size(); ++k)
+                QVERIFY(std::max(std::abs(cells[k].column - cells[k - 1].column),
+                                 std::abs(cells[k].row - cells[k - 1].row)) == 1);
+        }
+    }
+
+    void ellipses_are_even_and_fill_their_box() {
+        for (int columns = 1; columns < 24; ++columns)
+            for (int rows = 1; rows < 24; ++rows) {
+                const TileBox box{{0, 0}, {columns, rows}};
+                const auto cells = cells_in_ellipse(box, true);
+                TileBox around;
+                std::set<CellAt> all(cells.begin(), cells.end());
+                for (const CellAt& cell : cells) {
+                    around.add(rubble::box_of(cell));
+                    QVERIFY(all.contains({columns - 1 - cell.column, rows - 1 - cell.row}));
+                }
+                if (columns > 2 && rows > 2) QVERIFY(around == box);
+                QVERIFY(cells_in_ellipse(box, false).size() <= cells.size());
+            }
+    }
+
+    void filling_is_the_flood_fill() {
+        Random random(92);
+        for (int round = 0; round < test::rounds(100); ++round) {
+            const int columns = random.whole(1, 80), rows = random.whole(1, 50);
+            TileGridMaker maker;
+            for (int row = 0; row < rows; ++row)
+                for (int column = 0; column < columns; ++column)
+                    if (random.chance(0.45)) maker.put({column, row}, Tile(random.whole(0, 1)));
+            const TileGrid grid = maker.finished({{0, 0}, {columns, rows}});
+            const CellAt begin{random.whole(0, columns - 1), random.whole(0, rows - 1)};
+            std::set<CellAt> expected{begin}, found;
+            std::queue<CellAt> open;
+            open.push(begin);
+            while (!open.empty()) {
+                const CellAt at = open.front();
+                open.pop();
+                for (const CellAt by : {CellAt{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+                    const CellAt next{at.column + by.column, at.row + by.row};
+                    if (grid.area().contains(next) && grid.at(next) == grid.at(begin) &&
+                        expected.insert(next).second)
+                        open.push(next);
+                }
+            }
+            for (const TileRun& run : area_around(grid, begin))
+                for (CellAt cell = run.from; cell.column < run.to; ++cell.column)
+                    QVERIFY(found.insert(cell).second); // each once
+            QVERIFY(found == expected);
+            const TileGrid after = filled(grid, Stamp{1, 1, {Tile(7)}}, area_around(grid, begin), begin);
+            for (int row = 0; row < rows; ++row)
+                for (int column = 0; column < columns; ++column)
+                    QVERIFY(after.at({column, row}) == (found.contains({column, row}) ? Tile(7)
+                                                                                      : grid.at({column, row})));
+        }
+        QVERIFY(area_around(TileGrid{}, {0, 0}).empty());
+    }
+
+    void stamps_turn_round_and_mirror_back() {
+        Random random(93);
+        for (int round = 0; round < 100; ++round) {
+            Stamp stamp{random.whole(1, 5), random.whole(1, 5), {}};
+            for (int i = 0; i < stamp.columns * stamp.rows; ++i)
+                stamp.tiles.push_back(random.chance(0.2) ? Tile()
+                                                         : Tile(random.whole(0, 9), random.chance(0.5), random.whole(0, 3)));
+            QVERIFY(turned(turned(stamp, 1), 3) == stamp);
+            QVERIFY(turned(stamp, 4) == stamp);
+            QVERIFY(mirrored(mirrored(stamp)) == stamp);
+            QVERIFY(mirrored(turned(stamp, 1)) == turned(mirrored(stamp), 3));
+            QCOMPARE(turned(stamp, 1).columns, stamp.rows);
+        }
+    }
+
+    void a_block_is_laid_and_picked_up_again() {
+        const Stamp block{2, 2, {Tile(1), Tile(), Tile(3), Tile(4)}};
+        Level level = test::tile_level({"####", "####", "####"});
+        const CellAt at{1, 1};
+        level = with_tiles(level, {"ground"}, stamped(block, std::array{at}));
+        const TileGrid& grid = tile_layer(level, {"ground"})->grid;
+        QCOMPARE(grid.at({1, 1}).number(), 1);
+        QCOMPARE(grid.at({2, 1}).number(), 0); // an empty cell of a block leaves what is there
+        QCOMPARE(grid.at({1, 2}).number(), 3);
+        const Stamp again = stamp_of(grid, {{1, 1}, {3, 3}});
+        QVERIFY(again.at(0, 0) == Tile(1) && again.at(1, 0) == Tile(0));
+        QVERIFY(with_tiles(level, {"nothing"}, {}) == level);
+    }
+
+    void replacing_keeps_how_tiles_lie() {
+        TileGridMaker maker;
+        maker.put({0, 0}, Tile(3, true, 2)), maker.put({5, 5}, Tile(3)), maker.put({6, 6}, Tile(4));
+        const TileGrid grid = maker.finished();
+        const TileGrid after = grid.with(replaced(grid, 3, 9));
+        QVERIFY(after.at({0, 0}) == Tile(9, true, 2) && after.at({5, 5}) == Tile(9) && after.at({6, 6}) == Tile(4));
+    }
+};
+
+RUBBLE_TEST(TileEditsTest)
+#include "tile_edits_test.moc"
