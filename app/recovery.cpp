@@ -6,6 +6,8 @@
 #include <QFileInfo>
 #include <QStandardPaths>
 
+#include "io/picture_file.h"
+#include "io/sheet_file.h"
 #include "io/level_file.h"
 #include "io/text_file.h"
 
@@ -43,6 +45,29 @@ QString level_file(const QString& copy, size_t i) {
     return QStringLiteral("%1/%2.level.json").arg(copy).arg(i);
 }
 
+QString sheet_file(const QString& copy, size_t i) {
+    return QStringLiteral("%1/%2.sheet.json").arg(copy).arg(i);
+}
+
+/// The sheets of a copy, with their pictures from where those have always been.
+std::vector<std::shared_ptr<const TileSheet>> read_sheets(const io::Json& sheets, const QString& path,
+                                                          const std::filesystem::path& root) {
+    std::vector<std::shared_ptr<const TileSheet>> out;
+    for (size_t i = 0; i < sheets.size(); ++i) {
+        const std::string place = sheet_file(path, i).toStdString();
+        const auto text = io::read_file(place);
+        if (!text) continue;
+        auto sheet = io::sheet_from_text(*text, place);
+        if (!sheet || !sheets[i].is_object()) continue;
+        io::Reader in(sheets[i], place);
+        sheet->file = in.text("file");
+        if (auto picture = io::load_picture(io::picture_path(*sheet, root)))
+            sheet->picture = std::make_shared<const Picture>(std::move(*picture));
+        out.push_back(std::make_shared<const TileSheet>(std::move(*sheet)));
+    }
+    return out;
+}
+
 /// Writes what of a document is not saved.
 Result<void> write_copy(const Document& now, const Document& saved, size_t index, const QString& path) {
     io::Json about;
@@ -51,8 +76,19 @@ Result<void> write_copy(const Document& now, const Document& saved, size_t index
     about["levels"] = io::Json::array();
     const bool same_project = now.folder == saved.folder && now.project == saved.project;
     about["project"] = !same_project || now.folder.empty();
-    if (about["project"])
-        if (auto done = io::save_project(*now.project, path.toStdString()); !done) return done;
+    if (about["project"]) {
+        // Sheets lie in the copy by their numbers: what they are called may be anywhere.
+        Project project = *now.project;
+        about["sheets"] = io::Json::array();
+        for (size_t i = 0; i < project.sheets.size(); ++i) {
+            about["sheets"].push_back(io::Json{{"file", project.sheets[i]->file}});
+            if (auto done = io::write_file(sheet_file(path, i).toStdString(), io::text_of(*project.sheets[i]));
+                !done)
+                return done;
+        }
+        project.sheets.clear();
+        if (auto done = io::save_project(project, path.toStdString()); !done) return done;
+    }
     for (size_t i = 0; i < now.levels.size(); ++i) {
         const bool copied = i >= saved.levels.size() || !(now.levels[i] == saved.levels[i]);
         about["levels"].push_back(
@@ -115,7 +151,15 @@ Result<ReadCopy> read_copy(const QString& path) {
     if (!in.ok()) return tl::unexpected(in.error());
     if (out.document.levels.empty())
         return rubble::fail("recovery.empty", place, "There is no level in this copy.");
-    if (all_there) out.in_files = std::move(files);
+    const std::string shown = out.document.levels[std::min(out.index, out.document.levels.size() - 1)].file;
+    if (in.flag("project", false)) {
+        Project project = *out.document.project;
+        project.sheets = read_sheets(in.list("sheets"), path, io::sheets_folder(out.document, shown));
+        out.document.project = Shared<Project>(std::move(project));
+    }
+    std::vector<Error> remarks;
+    out.document = io::with_sheets_read(std::move(out.document), remarks);
+    if (all_there) out.in_files = io::with_sheets_read(std::move(files), remarks);
     return out;
 }
 

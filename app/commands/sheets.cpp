@@ -7,6 +7,7 @@
 #include <QFileInfo>
 #include <QMessageBox>
 
+#include "edit/edging.h"
 #include "edit/grey_sheet.h"
 #include "edit/items.h"
 #include "edit/sheet_collision.h"
@@ -128,6 +129,58 @@ void add_tile_layer(Session& session) {
     const Layer layer = new_tile_layer(session.stored_level(), session.project(), session.looking().sheet());
     session.apply(edit::with_layer(session.stored_level(), layer), Session::tr("Add a layer of tiles"));
     session.looking().set_layer(int(session.level().layers.size()) - 1);
+}
+
+namespace {
+
+/// The ground in the hand; null, with a message, where there is none.
+const Edging* ground_in_hand(Session& session) {
+    const auto sheet = find_sheet(session.project(), session.looking().sheet());
+    const int ground = session.looking().ground();
+    if (sheet && ground >= 0 && size_t(ground) < sheet->edgings.size()) return &sheet->edgings[size_t(ground)];
+    emit session.message(Session::tr("Choose a ground in the tray first. A sheet's grounds are marked in “Cut and "
+                                     "collision”, under Edging"));
+    return nullptr;
+}
+
+} // namespace
+
+void edge_anew(Session& session) {
+    const Edging* edging = ground_in_hand(session);
+    const Layer* layer = session.tile_layer();
+    if (!edging || !layer) return;
+    TileLayer tiles = **layer->tiles;
+    tiles.grid = edit::edged_anew(tiles.grid, *edging, true);
+    session.apply(edit::with_tile_layer(session.stored_level(), layer->id, std::move(tiles)),
+                  Session::tr("Edge anew"));
+}
+
+void clothe(Session& session) {
+    const Edging* edging = ground_in_hand(session);
+    if (!edging) return;
+    Level level = session.stored_level();
+    const Layer* solid = nullptr;
+    for (const Shared<Layer>& layer : level.layers)
+        if (!solid && layer->tiles && (*layer->tiles)->solid) solid = layer.get();
+    if (!solid) {
+        emit session.message(Session::tr("No layer is solid: there is nothing to clothe"));
+        return;
+    }
+    const TileLayer matter = **solid->tiles;
+    const LayerId solid_id = solid->id;
+    const Layer* chosen = session.tile_layer();
+    LayerId art_id = chosen ? chosen->id : solid_id;
+    if (art_id == solid_id) {
+        Layer made = new_tile_layer(level, session.project(), session.looking().sheet());
+        TileLayer tiles = **made.tiles;
+        tiles.origin = matter.origin, tiles.solid = false, tiles.depth = matter.depth;
+        made.tiles = Shared<TileLayer>(std::move(tiles));
+        made.name = Session::tr("Art").toStdString();
+        art_id = made.id;
+        level = edit::with_layer(level, made);
+    }
+    const TileLayer art = edit::clothed(*edit::tile_layer(level, art_id), matter, level.frame, *edging);
+    session.apply(edit::with_tile_layer(level, art_id, art), Session::tr("Clothe"));
 }
 
 void mirror_stamp(Session& session) {

@@ -114,14 +114,27 @@ void fill_level(Page& page) {
             if (layer->tiles)
                 box.add(box_of(**layer->tiles, session.level().frame, (*layer->tiles)->grid.area()));
         const Vec3 size = box.empty() ? Vec3(0) : box.high - box.low;
-        text->setText(Facts::tr("%1, %2\n%3 × %4 × %5")
-                          .arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),
-                               counted(elements, Facts::tr("element"), Facts::tr("elements")))
-                          .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z)));
+        const QString counts =
+            Facts::tr("%1, %2").arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),
+                                    counted(elements, Facts::tr("element"), Facts::tr("elements")));
+        const Frame frame = session.level().frame;
+        text->setText(counts + "\n" +
+                      (frame == Frame::space
+                           ? Facts::tr("%1 × %2 × %3")
+                                 .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z))
+                           : Facts::tr("%1 × %2").arg(metres_text(size.x),
+                                                      metres_text(size[layout_of(frame).ahead]))));
     });
     add_tile_layer(page);
     const Character c = session.character();
     page.add_heading(Facts::tr("%1's numbers").arg(session.character_name()));
+    if (session.level().frame == Frame::plan) {
+        page.add_text(Facts::tr("Runs %1 m/s · %2 wide")
+                          .arg(plain_number(c.run_speed_mps), metres_text(2 * c.radius_m)));
+        add_dimensions(page);
+        add_underlays(page);
+        return;
+    }
     page.add_text(
         Facts::tr("Steps %1 · slopes %2°\nJumps %3 high, %4 far\nSurvives a fall of %5%6")
             .arg(metres_text(c.step_height_m))

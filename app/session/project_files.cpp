@@ -27,11 +27,6 @@ bool project_differs(const Document& now, const Document& saved) {
     return now.folder != saved.folder || !(now.project == saved.project);
 }
 
-/// Where the files of sheets are named from: the project's folder, or that of a level that stands alone.
-fs::path sheets_folder(const Document& document, const std::string& level_file) {
-    return document.folder.empty() ? fs::path(level_file).parent_path() : fs::path(document.folder);
-}
-
 } // namespace
 
 Document fresh_document(Frame frame) {
@@ -73,18 +68,13 @@ Result<void> ProjectFiles::open(const QString& path) {
         wanted = size_t(std::find_if(files.begin(), files.end(), same) - files.begin());
         if (wanted == files.size()) files.push_back(given);
     }
-    std::vector<Level> levels;
     for (const fs::path& file : files) {
         auto level = io::load_level(file);
         if (!level) return tl::unexpected(level.error());
-        levels.push_back(std::move(*level));
+        document.levels.push_back({file.string(), std::move(*level)});
     }
     std::vector<Error> remarks;
-    for (size_t i = 0; i < levels.size(); ++i)
-        document.project = io::with_sheets_for(*document.project, levels[i],
-                                               sheets_folder(document, files[i].string()), remarks);
-    for (size_t i = 0; i < levels.size(); ++i)
-        document.levels.push_back({files[i].string(), with_sheets_of(*document.project, std::move(levels[i]))});
+    document = io::with_sheets_read(std::move(document), remarks);
     if (document.levels.empty()) document.levels.push_back({{}, new_level("Untitled", {"courier"})});
     documents_.begin_with(History(std::move(document)), wanted);
     if (!remarks.empty()) documents_.show_message(QString::fromStdString(remarks.front().text()));
@@ -126,7 +116,7 @@ Result<void> ProjectFiles::save(const QString& as_file) {
     const std::string& shown = elsewhere.empty() ? document.levels[documents_.level_index()].file : elsewhere;
     for (const auto& sheet : document.project->sheets)
         if (find_sheet(*saved.project, sheet->file) != sheet && !shown.empty())
-            if (auto written = io::save_sheet(*sheet, sheets_folder(document, shown)); !written)
+            if (auto written = io::save_sheet(*sheet, io::sheets_folder(document, shown)); !written)
                 return written;
     if (!document.folder.empty() && project_differs(document, saved))
         if (auto written = io::save_project(*document.project, document.folder, *document.project); !written)

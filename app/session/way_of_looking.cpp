@@ -25,8 +25,13 @@ void WayOfLooking::set_layer(int layer) {
     emit layerChanged();
 }
 
+void WayOfLooking::set_ground(int ground) {
+    ground_ = ground;
+    emit stampChanged();
+}
+
 void WayOfLooking::set_stamp(edit::Stamp stamp, const std::string& sheet) {
-    stamp_ = std::move(stamp), sheet_ = sheet;
+    stamp_ = std::move(stamp), sheet_ = sheet, ground_ = -1;
     emit stampChanged();
 }
 

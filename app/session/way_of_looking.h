@@ -47,6 +47,9 @@ public:
     const edit::Stamp& stamp() const { return stamp_; }
     const std::string& sheet() const { return sheet_; }
     void set_stamp(edit::Stamp stamp, const std::string& sheet);
+    /// The ground of the sheet that is painted with instead of single tiles; -1: none.
+    int ground() const { return ground_; }
+    void set_ground(int ground);
 
 signals:
     void stageChanged();
@@ -63,6 +66,7 @@ private:
     int layer_ = 0;
     edit::Stamp stamp_;
     std::string sheet_;
+    int ground_ = -1;
 };
 
 } // namespace rubble::app

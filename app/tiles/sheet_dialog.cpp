@@ -9,6 +9,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "edit/edging.h"
 #include "edit/sheet_collision.h"
 #include "edit/sheet_cut.h"
 #include "numbers.h"
@@ -56,7 +57,11 @@ SheetDialog::SheetDialog(const Session& session, TileSheet sheet, bool is_new, Q
     row->addWidget(scroll, 1);
     auto* side = new QVBoxLayout;
     side->addWidget(build_cut());
-    side->addWidget(build_collision(), 1);
+    tabs_ = new QTabWidget;
+    tabs_->addTab(build_collision(), tr("Collision"));
+    tabs_->addTab(build_edging(), tr("Edging"));
+    side->addWidget(tabs_, 1);
+    connect(tabs_, &QTabWidget::currentChanged, this, &SheetDialog::show_edging);
     row->addLayout(side);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
     buttons->button(QDialogButtonBox::Ok)->setText(is_new ? tr("Bring it in") : tr("Keep"));
@@ -64,6 +69,7 @@ SheetDialog::SheetDialog(const Session& session, TileSheet sheet, bool is_new, Q
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(view_, &SheetView::chosenChanged, this, &SheetDialog::show_chosen);
+    connect(view_, &SheetView::chosenChanged, this, &SheetDialog::give_to_case);
     if (is_new) guess_all();
     view_->set_sheet(sheet_);
     show_cut();
@@ -100,7 +106,7 @@ QWidget* SheetDialog::build_cut() {
 }
 
 QWidget* SheetDialog::build_collision() {
-    auto* group = new QGroupBox(tr("What the chosen tiles do"));
+    auto* group = new QWidget;
     auto* column = new QVBoxLayout(group);
     chosen_text_ = new QLabel;
     chosen_text_->setWordWrap(true);
@@ -166,10 +172,78 @@ QWidget* SheetDialog::build_collision() {
     return group;
 }
 
+/// Which tiles are a ground's edges and corners: a case is marked, then its tile is clicked on the sheet.
+QWidget* SheetDialog::build_edging() {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    auto* row = new QHBoxLayout;
+    grounds_ = new QComboBox;
+    grounds_->setAccessibleName(tr("Ground"));
+    auto* add = new QPushButton(tr("&Add a ground"));
+    add->setAutoDefault(false);
+    corners_ = new QCheckBox(tr("With inner &corners (47 cases)"));
+    corners_->setChecked(true);
+    row->addWidget(grounds_, 1);
+    row->addWidget(add);
+    column->addLayout(row);
+    column->addWidget(corners_);
+    edging_ = new EdgingView;
+    column->addWidget(edging_, 1);
+    missing_ = new QLabel;
+    missing_->setWordWrap(true);
+    column->addWidget(missing_);
+    connect(add, &QPushButton::clicked, this, &SheetDialog::add_ground);
+    connect(grounds_, &QComboBox::activated, this, &SheetDialog::show_edging);
+    connect(corners_, &QCheckBox::clicked, this, &SheetDialog::show_edging);
+    return page;
+}
+
+void SheetDialog::add_ground() {
+    TileSheet sheet = *sheet_;
+    sheet.edgings.push_back({tr("Ground %1").arg(sheet.edgings.size() + 1).toStdString(), {}});
+    change(std::move(sheet));
+    grounds_->setCurrentIndex(grounds_->count() - 1);
+    show_edging();
+}
+
+void SheetDialog::show_edging() {
+    const QSignalBlocker block(grounds_);
+    const int chosen = grounds_->currentIndex();
+    grounds_->clear();
+    for (const Edging& edging : sheet_->edgings) grounds_->addItem(QString::fromStdString(edging.name));
+    const int index = std::clamp(chosen, -1, grounds_->count() - 1);
+    grounds_->setCurrentIndex(index < 0 && grounds_->count() > 0 ? 0 : index);
+    edging_->show_edging(sheet_, grounds_->currentIndex(), corners_->isChecked());
+    if (grounds_->currentIndex() < 0) {
+        missing_->setText(tr("Add a ground, then mark which tile it has for each case"));
+        return;
+    }
+    const Edging& edging = sheet_->edgings[size_t(grounds_->currentIndex())];
+    size_t missing = 0;
+    const auto cases = edit::edging_cases(corners_->isChecked());
+    for (const GroundAround& one : cases) missing += !edging.tiles.contains(one);
+    missing_->setText(missing == 0 ? tr("All %1 cases have a tile").arg(cases.size())
+                                   : tr("Click the tile for the marked case on the sheet. %1 of %2 cases have none "
+                                        "yet: the nearest tile stands in for them")
+                                         .arg(missing)
+                                         .arg(cases.size()));
+}
+
+void SheetDialog::give_to_case() {
+    const std::vector<int> tiles = view_->chosen_tiles();
+    const int ground = grounds_->currentIndex();
+    if (showing_ || !tabs_ || tabs_->currentIndex() != 1 || ground < 0 || tiles.size() != 1) return;
+    TileSheet sheet = *sheet_;
+    sheet.edgings[size_t(ground)].tiles[edging_->chosen()] = tiles[0];
+    change(std::move(sheet));
+    edging_->choose_next();
+}
+
 void SheetDialog::change(TileSheet sheet) {
     sheet_ = std::make_shared<const TileSheet>(std::move(sheet));
     if (view_) view_->set_sheet(sheet_);
     if (outline_) show_chosen();
+    if (edging_) show_edging();
 }
 
 void SheetDialog::take_cut() {

@@ -1,12 +1,15 @@
 #pragma once
 
 #include <QButtonGroup>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
 #include <QLabel>
 #include <QSpinBox>
+#include <QTabWidget>
 
 #include "session/session.h"
+#include "tiles/edging_view.h"
 #include "tiles/outline_view.h"
 #include "tiles/sheet_view.h"
 
@@ -24,6 +27,10 @@ public:
 private:
     QWidget* build_cut();
     QWidget* build_collision();
+    QWidget* build_edging();
+    void add_ground();
+    void show_edging();
+    void give_to_case();
     QSpinBox* add_number(class QFormLayout* form, const QString& name, int least, int value);
     void take_cut();
     void guess_all();
@@ -47,6 +54,11 @@ private:
     QButtonGroup* kinds_ = nullptr;
     QComboBox* parts_ = nullptr;
     QSpinBox* tolerance_ = nullptr;
+    QTabWidget* tabs_ = nullptr;
+    QComboBox* grounds_ = nullptr;
+    QCheckBox* corners_ = nullptr;
+    EdgingView* edging_ = nullptr;
+    QLabel* missing_ = nullptr;
 };
 
 } // namespace rubble::app

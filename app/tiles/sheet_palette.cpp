@@ -12,11 +12,15 @@ SheetPalette::SheetPalette(Session& session, QWidget* parent) : QWidget(parent),
     sheets_->setAccessibleName(tr("Sheet"));
     sheets_->setToolTip(tr("The sheet whose tiles are painted with"));
     column->addWidget(sheets_);
+    grounds_ = new QComboBox;
+    grounds_->setAccessibleName(tr("Ground"));
+    grounds_->setToolTip(tr("A ground chooses its edges and corners by itself"));
+    column->addWidget(grounds_);
+    connect(grounds_, &QComboBox::activated, this, [this](int index) { session_.looking().set_ground(index - 1); });
     view_ = new SheetView;
     scroll_ = new QScrollArea;
     scroll_->setWidget(view_);
     scroll_->setWidgetResizable(true);
-    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setMinimumHeight(fontMetrics().height() * 9);
     column->addWidget(scroll_, 1);
     connect(sheets_, &QComboBox::activated, this, [this](int index) {
@@ -50,7 +54,19 @@ void SheetPalette::refresh() {
     }
     const auto sheet = find_sheet(session_.project(), wanted);
     scroll_->setVisible(sheet != nullptr);
+    grounds_->setVisible(sheet && !sheet->edgings.empty());
+    grounds_->clear();
+    grounds_->addItem(tr("Tiles as they are"));
+    if (sheet)
+        for (const Edging& edging : sheet->edgings)
+            grounds_->addItem(tr("Ground: %1").arg(QString::fromStdString(edging.name)));
+    grounds_->setCurrentIndex(std::clamp(session_.looking().ground() + 1, 0, grounds_->count() - 1));
     if (sheet != view_->sheet()) view_->set_sheet(sheet);
+    if (sheet) { // small cells are shown larger, so that they can be told apart and clicked
+        constexpr int k_readable_px = 28;
+        const int cell = std::max(sheet->cut.cell_px[0], 1);
+        view_->set_zoom(std::max(1, (k_readable_px + cell - 1) / cell));
+    }
     if (!sheet) return;
     // What is in the hand is marked where it was taken from.
     std::set<CellAt> cells;

@@ -22,7 +22,7 @@ private:
     void show_chosen_layers_sheet();
 
     Session& session_;
-    QComboBox* sheets_ = nullptr;
+    QComboBox *sheets_ = nullptr, *grounds_ = nullptr;
     SheetView* view_ = nullptr;
     QScrollArea* scroll_ = nullptr;
 };

@@ -69,13 +69,19 @@ SheetView::SheetView(QWidget* parent) : QWidget(parent) {
 
 void SheetView::set_sheet(std::shared_ptr<const TileSheet> sheet) {
     sheet_ = std::move(sheet);
-    updateGeometry();
-    if (parentWidget()) resize(width(), heightForWidth(width()));
-    update();
+    fit();
 }
 
 void SheetView::set_zoom(int zoom) {
+    if (zoom == zoom_) return;
     zoom_ = zoom;
+    fit();
+}
+
+/// Takes the room that the picture needs at a zoom, else as high as the width makes it.
+void SheetView::fit() {
+    const bool zoomed = zoom_ > 0 && sheet_ && sheet_->picture;
+    setMinimumSize(zoomed ? sizeHint() : QSize(0, heightForWidth(width())));
     updateGeometry();
     update();
 }
@@ -102,7 +108,7 @@ int SheetView::heightForWidth(int width) const {
 
 void SheetView::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    setMinimumHeight(heightForWidth(width()));
+    fit();
 }
 
 QRectF SheetView::box_of_cell(CellAt cell) const {

@@ -46,6 +46,7 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    void fit();
     double scale() const;
     QRectF box_of_cell(CellAt cell) const;
     std::optional<CellAt> cell_at(QPointF at) const;

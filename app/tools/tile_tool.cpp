@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "edit/edging.h"
 #include "edit/items.h"
 #include "numbers.h"
 #include "text.h"
@@ -47,6 +48,33 @@ std::optional<CellAt> TileTool::cell_under(const Pointer& pointer) const {
 edit::Stamp TileTool::stamp() const {
     return stroke_ == TileStroke::erase ? edit::Stamp{1, 1, {Tile()}} : session_.looking().stamp();
 }
+
+const Edging* TileTool::ground(const TileLayer& tiles) const {
+    const int chosen = session_.looking().ground();
+    const bool there = tiles.sheet && tiles.sheet_file == session_.looking().sheet() && chosen >= 0 &&
+                       size_t(chosen) < tiles.sheet->edgings.size();
+    return there ? &tiles.sheet->edgings[size_t(chosen)] : nullptr;
+}
+
+namespace {
+
+/// Tiles that belong to a ground and are put one by one are placed by hand: edging leaves them alone.
+edit::Stamp placed_by_hand(edit::Stamp stamp, const TileLayer& tiles) {
+    if (!tiles.sheet) return stamp;
+    for (Tile& tile : stamp.tiles)
+        for (const Edging& edging : tiles.sheet->edgings)
+            if (edging.holds(tile.number())) tile = Tile(tile.number(), tile.mirrored(), tile.turns(), true);
+    return stamp;
+}
+
+/// The grid with the grounds around some cells as they want to be, once nothing lies in these.
+TileGrid erased(TileGrid grid, const TileLayer& tiles, std::span<const CellAt> cells) {
+    if (tiles.sheet)
+        for (const Edging& edging : tiles.sheet->edgings) grid = edit::with_ground(grid, edging, cells, false);
+    return grid.with(edit::filled(edit::Stamp{1, 1, {Tile()}}, cells, {0, 0}));
+}
+
+} // namespace
 
 void TileTool::press(const Pointer& pointer) {
     const auto cell = cell_under(pointer);
@@ -128,9 +156,18 @@ std::optional<Level> TileTool::painted() const {
     const Level& level = made_ ? *made_ : session_.stored_level();
     const TileLayer* tiles = edit::tile_layer(level, layer_);
     if (!tiles) return {};
-    const edit::Stamp stamp = this->stamp();
+    const edit::Stamp stamp = placed_by_hand(this->stamp(), *tiles);
+    const Edging* ground = this->ground(*tiles);
     TileLayer after = *tiles;
-    if (stroke_ == TileStroke::fill) {
+    if (stroke_ == TileStroke::erase) {
+        after.grid = erased(tiles->grid, *tiles, covered());
+    } else if (ground && stroke_ != TileStroke::replace) {
+        std::vector<CellAt> cells = stroke_ == TileStroke::fill ? std::vector<CellAt>{} : covered();
+        if (stroke_ == TileStroke::fill)
+            for (const edit::TileRun& run : edit::area_around(tiles->grid, *now_))
+                for (CellAt cell = run.from; cell.column < run.to; ++cell.column) cells.push_back(cell);
+        after.grid = edit::with_ground(tiles->grid, *ground, cells, true);
+    } else if (stroke_ == TileStroke::fill) {
         const auto runs = edit::area_around(tiles->grid, *now_);
         if (runs.empty()) return {};
         after.grid = edit::filled(tiles->grid, stamp, runs, *now_);

@@ -27,6 +27,8 @@ private:
     std::optional<LayerId> wanted_layer();
     std::optional<CellAt> cell_under(const Pointer& pointer) const;
     edit::Stamp stamp() const;
+    /// The ground that is painted with; null where single tiles are.
+    const Edging* ground(const TileLayer& tiles) const;
     /// The cells that the stroke covers by now, where it is one of single cells.
     std::vector<CellAt> covered() const;
     void show_stroke();

@@ -58,7 +58,12 @@ QLabel* StatusLine::add_label(bool right) {
 }
 
 void StatusLine::show_pointer(const Vec3& at) {
-    pointer_->setText(tr("cursor %1, %2, %3").arg(hundredths(at.x), hundredths(at.y), hundredths(at.z)));
+    const Frame frame = session_.level().frame;
+    if (frame == Frame::space)
+        pointer_->setText(tr("cursor %1, %2, %3").arg(hundredths(at.x), hundredths(at.y), hundredths(at.z)));
+    else
+        pointer_->setText(
+            tr("cursor %1, %2").arg(hundredths(at.x), hundredths(at[layout_of(frame).ahead])));
 }
 
 void StatusLine::tell(const QString& text) {

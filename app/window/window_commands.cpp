@@ -198,6 +198,8 @@ void MainWindow::build_tool_commands() {
                 [this] { add_grey_sheet(session_, *this); });
     add_command("edit-sheet", tr("Cut and collision of the sheet"), {}, [this] { edit_sheet(session_, *this); });
     add_command("tile-layer", tr("Add a layer of tiles"), {}, [this] { add_tile_layer(session_); });
+    add_command("clothe", tr("Clothe the solid layer with the ground"), {}, [this] { clothe(session_); });
+    add_command("edge-anew", tr("Edge the ground anew"), {}, [this] { edge_anew(session_); });
     add_command("stamp-mirror", tr("Mirror the tile in the hand"), Qt::Key_Comma,
                 [this] { mirror_stamp(session_), space_->update(); });
     add_command("stamp-turn", tr("Turn the tile in the hand"), Qt::Key_Period,

@@ -149,8 +149,19 @@ std::vector<Vec2> outline_from_picture(const TileSheet& sheet, int number, doubl
     for (const Corner& corner : largest_loop(mask)) points.push_back(Vec2(corner.x, mask.height - corner.y));
     std::vector<Vec2> out = simplified(points, tolerance);
     if (out.size() < 3) out = points;
-    for (Vec2& p : out) p /= Vec2(mask.width, mask.height);
-    return is_simple(out) ? out : std::vector<Vec2>{};
+    // What ends a little before the cell's rim is meant to reach it.
+    const Vec2 size(mask.width, mask.height), near(std::max(tolerance, 1.0));
+    for (Vec2& p : out)
+        for (int axis : {0, 1}) {
+            if (p[axis] <= near[axis] && 4 * near[axis] <= size[axis]) p[axis] = 0;
+            if (size[axis] - p[axis] <= near[axis] && 4 * near[axis] <= size[axis]) p[axis] = size[axis];
+        }
+    out.erase(std::unique(out.begin(), out.end()), out.end());
+    while (out.size() > 1 && out.front() == out.back()) out.pop_back();
+    for (Vec2& p : out) p /= size;
+    if (is_simple(out)) return out;
+    for (Vec2& p : points) p /= size;
+    return is_simple(points) ? points : std::vector<Vec2>{};
 }
 
 SheetTile guessed(const TileSheet& sheet, int number, double tolerance) {

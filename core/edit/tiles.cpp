@@ -172,7 +172,7 @@ Level with_tile_layer(const Level& level, const LayerId& layer, TileLayer tiles)
     for (Shared<Layer>& one : out.layers) {
         if (one->id != layer || !one->tiles) continue;
         Layer changed = *one;
-        changed.tiles = Shared<TileLayer>(std::move(tiles));
+        changed.tiles = Shared<TileLayer>(counted_anew(std::move(tiles), level.frame));
         one = Shared<Layer>(std::move(changed));
         break;
     }

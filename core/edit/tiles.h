@@ -54,7 +54,8 @@ TileChanges replaced(const TileGrid& grid, int number, int by);
 
 /// A level with some cells of a layer otherwise; itself where there is no such layer of tiles.
 Level with_tiles(const Level& level, const LayerId& layer, std::span<const TileGrid::Change> changes);
-/// The same with all of the layer's own values and cells given.
+/// The same with all of the layer's own values and cells given. Cells painted beyond the upper left become
+/// the first ones.
 Level with_tile_layer(const Level& level, const LayerId& layer, TileLayer tiles);
 /// The layer of tiles of an id; null where there is none.
 const TileLayer* tile_layer(const Level& level, const LayerId& layer);

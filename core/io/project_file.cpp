@@ -182,6 +182,20 @@ Project with_sheets_for(Project project, const Level& level, const fs::path& fol
     return project;
 }
 
+fs::path sheets_folder(const Document& document, const std::string& level_file) {
+    return document.folder.empty() ? fs::path(level_file).parent_path() : fs::path(document.folder);
+}
+
+Document with_sheets_read(Document document, std::vector<Error>& remarks) {
+    Project project = *document.project;
+    for (const OpenLevel& open : document.levels)
+        project = with_sheets_for(std::move(project), *open.level, sheets_folder(document, open.file), remarks);
+    for (OpenLevel& open : document.levels)
+        open.level = Shared<Level>(with_sheets_of(project, *open.level));
+    if (project.sheets != document.project->sheets) document.project = Shared<Project>(std::move(project));
+    return document;
+}
+
 Result<void> save_project(const Project& project, const fs::path& folder, const Project& saved) {
     for (const auto& sheet : project.sheets)
         if (find_sheet(saved, sheet->file) != sheet)

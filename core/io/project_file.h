@@ -26,6 +26,11 @@ Result<void> save_project(const Project& project, const std::filesystem::path& f
 /// be read is left out, with a remark.
 Project with_sheets_for(Project project, const Level& level, const std::filesystem::path& folder,
                         std::vector<Error>& remarks);
+/// Where a document's sheets are named from: the project's folder, or that of a level that stands alone.
+std::filesystem::path sheets_folder(const Document& document, const std::string& level_file);
+/// The document with the sheets that its levels name and it does not have yet, and with its levels drawn from
+/// the sheets it has then. What cannot be read is left out, with a remark.
+Document with_sheets_read(Document document, std::vector<Error>& remarks);
 /// The files of its levels, by name.
 std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
 

@@ -97,6 +97,29 @@ std::optional<int> tile_number(const std::string& key) {
     return number <= Tile::most ? std::optional(number) : std::nullopt;
 }
 
+/// A ground's tiles by what is around them: the sum of 1 right, 2 upper right, 4 above, 8 upper left, 16 left,
+/// 32 lower left, 64 below, 128 lower right.
+Edging read_edging(Reader& in) {
+    Edging edging;
+    edging.name = in.text("name");
+    for (const auto& [key, tile] : in.object("tiles").items()) {
+        const auto around = tile_number(key);
+        const bool number = tile.is_number_integer() && tile >= 0 && tile <= Tile::most;
+        if (!around || *around > 255 || !number) {
+            in.fail("tiles", "numbers of tiles under what is around them, from 0 to 255");
+            break;
+        }
+        edging.tiles[GroundAround(uint8_t(*around))] = tile.get<int>();
+    }
+    return edging;
+}
+
+Json edging_json(const Edging& edging) {
+    Json tiles = Json::object();
+    for (const auto& [around, number] : edging.tiles) tiles[std::to_string(around.bits())] = number;
+    return Json{{"name", edging.name}, {"tiles", tiles}};
+}
+
 } // namespace
 
 Result<TileSheet> sheet_from_text(const std::string& text, const std::string& place) {
@@ -124,6 +147,12 @@ Result<TileSheet> sheet_from_text(const std::string& text, const std::string& pl
         if (tile.ok()) sheet.tiles[*number] = read_tile(tile, own);
         if (!tile.ok()) return tl::unexpected(tile.error());
     }
+    const Json& edgings = in.list("edgings");
+    for (size_t i = 0; i < edgings.size(); ++i) {
+        Reader own(edgings[i], place, in.path_of("edgings") + "/" + std::to_string(i));
+        if (own.ok()) sheet.edgings.push_back(read_edging(own));
+        if (!own.ok()) return tl::unexpected(own.error());
+    }
     if (!in.ok()) return tl::unexpected(in.error());
     sheet.extra = in.rest();
     return sheet;
@@ -140,6 +169,8 @@ std::string text_of(const TileSheet& sheet) {
     Json tiles = Json::object();
     for (const auto& [number, tile] : sheet.tiles) tiles[std::to_string(number)] = tile_json(tile);
     json["tiles"] = tiles;
+    if (!sheet.edgings.empty()) json["edgings"] = Json::array();
+    for (const Edging& edging : sheet.edgings) json["edgings"].push_back(edging_json(edging));
     return to_text(json);
 }
 

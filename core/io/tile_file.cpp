@@ -1,5 +1,6 @@
 #include "io/tile_file.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 
@@ -102,6 +103,45 @@ Json rows_json(const TileGrid& grid) {
     return rows;
 }
 
+/// Tiles placed by hand, as runs: column, row (counted from the first of the rows), how many.
+Json by_hand_json(const TileGrid& grid) {
+    Json out = Json::array();
+    const TileBox& area = grid.area();
+    CellAt from{0, 0};
+    int count = 0;
+    const auto close = [&] {
+        if (count > 0) out.push_back(Json{from.column - area.low.column, from.row - area.low.row, count});
+        count = 0;
+    };
+    grid.for_each_tile(area, [&](CellAt at, Tile tile) {
+        if (!tile.by_hand()) return;
+        if (count > 0 && (at.row != from.row || at.column != from.column + count)) close();
+        if (count++ == 0) from = at;
+    });
+    close();
+    return out;
+}
+
+TileGrid with_by_hand(TileGrid grid, Reader& in) {
+    const Json& runs = in.list("by_hand");
+    TileGridMaker maker(std::move(grid));
+    for (const Json& run : runs) {
+        const bool sound = run.is_array() && run.size() == 3 &&
+                           std::all_of(run.begin(), run.end(), [](const Json& v) {
+                               return v.is_number_integer() && v >= 0 && v <= k_most_in_a_row;
+                           });
+        if (!sound) {
+            in.fail("by_hand", "runs of cells, each a column, a row and a number of cells");
+            return {};
+        }
+        const int row = run[1].get<int>(), count = run[2].get<int>();
+        for (int column = run[0].get<int>(), last = column + count; column < last; ++column)
+            if (const Tile tile = maker.at({column, row}); !tile.empty())
+                maker.put({column, row}, Tile(tile.number(), tile.mirrored(), tile.turns(), true));
+    }
+    return maker.finished();
+}
+
 } // namespace
 
 std::string text_of(Tile tile) {
@@ -133,6 +173,7 @@ Json tiles_json(const TileLayer& layer, Frame frame, Json json) {
     json["depth"] = layer.depth;
     if (layer.opacity != 1) json["opacity"] = layer.opacity;
     if (layer.parallax != Vec2(1)) json["parallax"] = Json{layer.parallax.x, layer.parallax.y};
+    if (Json by_hand = by_hand_json(layer.grid); !by_hand.empty()) json["by_hand"] = std::move(by_hand);
     json["rows"] = rows_json(layer.grid);
     return json;
 }
@@ -150,7 +191,7 @@ TileLayer read_tiles(Reader& in) {
     if (!(layer.opacity >= 0 && layer.opacity <= 1)) in.fail("opacity", "a part from 0 to 1");
     const auto parallax = in.numbers("parallax", 2, {1, 1});
     layer.parallax = {parallax[0], parallax[1]};
-    layer.grid = read_rows(in);
+    layer.grid = with_by_hand(read_rows(in), in);
     return layer;
 }
 

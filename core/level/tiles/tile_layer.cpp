@@ -27,4 +27,17 @@ Box3 box_of(const TileLayer& layer, Frame frame, const TileBox& cells) {
     return box;
 }
 
+TileLayer counted_anew(TileLayer layer, Frame frame) {
+    const TileBox area = layer.grid.area();
+    const CellAt low = area.low;
+    if (area.empty() || low == CellAt{0, 0}) return layer;
+    layer.origin = place_of(layer, frame, low, {0, 1});
+    TileGridMaker maker;
+    layer.grid.for_each_tile(area, [&](CellAt at, Tile tile) {
+        maker.put({at.column - low.column, at.row - low.row}, tile);
+    });
+    layer.grid = maker.finished({{0, 0}, {area.columns(), area.rows()}});
+    return layer;
+}
+
 } // namespace rubble

@@ -33,6 +33,9 @@ inline constexpr double smallest_cell_m = 0.01, largest_cell_m = 100;
 Vec3 place_of(const TileLayer& layer, Frame frame, CellAt cell, Vec2 in_cell = Vec2(0.5));
 /// The cell over which a place lies.
 CellAt cell_at(const TileLayer& layer, Frame frame, const Vec3& place);
+/// The same layer with its cells counted from the upper left of those it has, as files count them: every cell
+/// stays where it lies.
+TileLayer counted_anew(TileLayer layer, Frame frame);
 /// Box around some cells, flat; empty for none.
 Box3 box_of(const TileLayer& layer, Frame frame, const TileBox& cells);
 

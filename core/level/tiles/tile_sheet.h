@@ -9,6 +9,7 @@
 
 #include "geometry/vec.h"
 #include "level/extra.h"
+#include "level/tiles/edging.h"
 #include "level/tiles/tile.h"
 
 namespace rubble {
@@ -62,6 +63,7 @@ struct TileSheet {
     std::shared_ptr<const Picture> picture; ///< null where it could not be read
     SheetCut cut;
     std::map<int, SheetTile> tiles;
+    std::vector<Edging> edgings; ///< the grounds that it has tiles for
     Extra extra;
 
     /// Null for numbers that no tile has.

@@ -57,8 +57,9 @@ class RandomHandTest : public WindowDriver {
         const auto& commands = window_->commands().all();
         const auto& command = one_of(commands);
         // These ask for files, or end; the clipboard belongs to others too.
-        static const std::set<QString> k_left{"open", "save",  "save-as", "export", "underlay",
-                                              "quit", "guide", "keys",    "new"};
+        static const std::set<QString> k_left{"open",  "save", "save-as", "export",      "underlay",   "quit",
+                                              "guide", "keys", "new",     "bring-sheet", "grey-sheet", "new-side",
+                                              "new-plan"};
         if (k_left.contains(command.id)) return;
         note(command.id);
         command.action->trigger();
@@ -136,7 +137,8 @@ class RandomHandTest : public WindowDriver {
         QList<QAbstractButton*> buttons;
         for (QAbstractButton* button : window_->findChildren<QAbstractButton*>())
             if (button->isVisible() && button->isEnabled() && button->objectName() != "snap" &&
-                !button->text().startsWith("Export") && !button->text().contains("Keep this run"))
+                !button->text().startsWith("Export") && !button->text().startsWith("Bring in a sheet") &&
+                !button->text().startsWith("Begin with a grey") && !button->text().contains("Keep this run"))
                 buttons << button;
         if (buttons.isEmpty()) return;
         QAbstractButton* button = buttons[below(int(buttons.size()))];
@@ -215,7 +217,7 @@ class RandomHandTest : public WindowDriver {
         if (dialog) QTest::keyClick(dialog, below(2) == 0 ? Qt::Key_Return : Qt::Key_Escape);
     }
 
-    void go_on_with(const QString& level, double for_s) {
+    void go_on_with(const QString& level, double for_s, Frame frame = Frame::space) {
         QElapsedTimer clock;
         clock.start();
         QTimer answers;
@@ -229,6 +231,7 @@ class RandomHandTest : public WindowDriver {
             qInfo("seed %u", seed);
             open_anew();
             if (!level.isEmpty()) QVERIFY(window_->open_path(level));
+            if (frame != Frame::space) session().files().start_new(frame);
             settle();
             constexpr int k_actions = 250;
             for (int i = 0; i < k_actions && clock.elapsed() < for_s * 1000 * 1.2; ++i, ++actions)
@@ -240,10 +243,12 @@ class RandomHandTest : public WindowDriver {
     }
 
 private slots:
-    void a_new_level() { go_on_with({}, seconds() / 2); }
+    void a_new_level() { go_on_with({}, seconds() / 4); }
+    void a_new_side_level() { go_on_with({}, seconds() / 4, Frame::side); }
+    void a_new_plan_level() { go_on_with({}, seconds() / 4, Frame::plan); }
     void the_demo() {
         go_on_with(QStringLiteral(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/packing-hall.level.json"),
-                   seconds() / 2);
+                   seconds() / 4);
     }
 };
 

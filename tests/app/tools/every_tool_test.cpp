@@ -19,7 +19,6 @@ class EveryToolTest : public WindowDriver {
         const Level level = session().stored_level();
         const auto read = io::level_from_text(io::text_of(level), "level");
         QVERIFY2(read, after);
-        if (!(*read == level)) qWarning("%s\n%s", io::text_of(level).c_str(), io::text_of(*read).c_str());
         QVERIFY2(*read == level, after);
         int steps = 0;
         for (; !session().documents().undo_text().isEmpty(); ++steps) session().documents().undo();
@@ -59,7 +58,7 @@ class EveryToolTest : public WindowDriver {
         paint(in);
     }
     void each_kind_of_view(const std::function<void(LevelView&, const char*)>& with) {
-        with(view(), "space");
+        with(view(), "main");
         window_->show_plan(true);
         const std::pair<Camera::Kind, const char*> kinds[] = {
             {Camera::Kind::above, "plan"}, {Camera::Kind::front, "front"}, {Camera::Kind::right, "side"}};
@@ -75,14 +74,24 @@ class EveryToolTest : public WindowDriver {
     void be_small() { window_->resize(800, 520), paint(view()); }
 
 private slots:
+    void every_tool_draws_in_every_view_data() {
+        QTest::addColumn<int>("frame");
+        QTest::newRow("space") << int(Frame::space);
+        QTest::newRow("side") << int(Frame::side);
+        QTest::newRow("plan") << int(Frame::plan);
+    }
     void every_tool_draws_in_every_view() {
+        QFETCH(int, frame);
+        session().files().start_new(Frame(frame));
         be_small();
-        for (const ToolEntry& tool : all_tools())
+        for (const ToolEntry& tool : all_tools()) {
+            if (std::find(tool.frames.begin(), tool.frames.end(), Frame(frame)) == tool.frames.end()) continue;
             each_kind_of_view([&](LevelView& in, const char* name) {
                 take(tool);
                 draw_whole(in);
                 verify_sound(qPrintable(QStringLiteral("%1 in %2").arg(tool.id, name)));
             });
+        }
     }
 
     void every_shape_drawn_is_there() {
@@ -170,8 +179,9 @@ private slots:
     void every_command_runs_with_nothing_and_with_all_selected() {
         be_small();
         // What opens dialogs that wait for an answer is tried elsewhere.
-        const std::set<QString> waits{"open",     "save", "save-as", "export",
-                                      "underlay", "quit", "guide",   "keys"};
+        const std::set<QString> waits{"open",  "save", "save-as", "export", "underlay",    "quit",
+                                      "guide", "keys", "new",     "bring-sheet", "grey-sheet",
+                                      "new-side", "new-plan"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {

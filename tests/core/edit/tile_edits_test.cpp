@@ -5,6 +5,7 @@
 
 #include "core/random.h"
 #include "core/tile_level.h"
+#include "edit/edging.h"
 #include "edit/tiles.h"
 #include "test_program.h"
 
@@ -15,6 +16,14 @@ using test::Random;
 /// Strokes over layers of tiles.
 class TileEditsTest : public QObject {
     Q_OBJECT
+
+    /// A set with another tile for every case.
+    static Edging whole_set(bool corners) {
+        Edging edging;
+        int number = 100;
+        for (const GroundAround around : edging_cases(corners)) edging.tiles[around] = number++;
+        return edging;
+    }
 
 private slots:
     void lines_touch_from_end_to_end() {
@@ -110,6 +119,97 @@ private slots:
         const Stamp again = stamp_of(grid, {{1, 1}, {3, 3}});
         QVERIFY(again.at(0, 0) == Tile(1) && again.at(1, 0) == Tile(0));
         QVERIFY(with_tiles(level, {"nothing"}, {}) == level);
+    }
+
+    void there_are_47_cases_and_16_without_corners() {
+        QCOMPARE(edging_cases(true).size(), size_t(47));
+        QCOMPARE(edging_cases(false).size(), size_t(16));
+        QCOMPARE(int(edging_cases(true)[0].bits()), 255);
+        QVERIFY(GroundAround(GroundAround::upper_right | GroundAround::right) == GroundAround(GroundAround::right));
+    }
+
+    void what_a_set_lacks_is_named_and_filled_with_the_nearest() {
+        Edging edging = whole_set(false);
+        QVERIFY(missing_cases(edging).empty());
+        QCOMPARE(tile_for(edging, GroundAround(255)), tile_for(edging, GroundAround(255 - GroundAround::upper_left)));
+        edging.tiles.erase(GroundAround(GroundAround::right).without_corners());
+        QCOMPARE(missing_cases(edging).size(), size_t(1));
+        QVERIFY(tile_for(edging, GroundAround(GroundAround::right)) >= 0);
+        QCOMPARE(tile_for(Edging{}, GroundAround(255)), -1);
+    }
+
+    void painted_areas_choose_their_tiles_whatever_the_order_of_strokes() {
+        Random random(94);
+        for (const bool corners : {true, false}) {
+            const Edging edging = whole_set(corners);
+            TileGrid grid;
+            std::set<CellAt> ground;
+            for (int stroke = 0; stroke < test::rounds(80); ++stroke) {
+                std::vector<CellAt> cells;
+                const CellAt low{random.whole(-20, 20), random.whole(-20, 20)};
+                const int columns = random.whole(1, 8), rows = random.whole(1, 8);
+                for (int row = 0; row < rows; ++row)
+                    for (int column = 0; column < columns; ++column)
+                        cells.push_back({low.column + column, low.row + row});
+                const bool put = random.chance(0.6);
+                grid = with_ground(grid, edging, cells, put);
+                for (const CellAt& cell : cells) put ? void(ground.insert(cell)) : void(ground.erase(cell));
+            }
+            for (int row = -30; row < 30; ++row)
+                for (int column = -30; column < 30; ++column) {
+                    const CellAt at{column, row};
+                    const Tile tile = grid.at(at);
+                    QCOMPARE(!tile.empty(), ground.contains(at));
+                    if (tile.empty()) continue;
+                    uint8_t bits = 0;
+                    int k = 0;
+                    for (const CellAt by : {CellAt{1, 0}, {1, -1}, {0, -1}, {-1, -1}, {-1, 0}, {-1, 1}, {0, 1}, {1, 1}})
+                        bits |= uint8_t(ground.contains({column + by.column, row + by.row}) << k++);
+                    const GroundAround around =
+                        corners ? GroundAround(bits) : GroundAround(bits).without_corners();
+                    QCOMPARE(tile.number(), edging.tiles.at(around));
+                }
+            QVERIFY(edged_anew(grid, edging, false) == grid);
+        }
+    }
+
+    void tiles_placed_by_hand_stay_until_they_are_released() {
+        const Edging edging = whole_set(true);
+        std::vector<CellAt> cells;
+        for (int row = 0; row < 5; ++row)
+            for (int column = 0; column < 5; ++column) cells.push_back({column, row});
+        TileGrid grid = with_ground({}, edging, cells, true);
+        const int other = edging.tiles.at(GroundAround(0));
+        const TileGrid::Change by_hand{{2, 0}, Tile(other, false, 0, true)};
+        grid = grid.with(std::span(&by_hand, 1));
+        const CellAt beside{2, -1};
+        grid = with_ground(grid, edging, std::span(&beside, 1), true);
+        QCOMPARE(grid.at({2, 0}).number(), other);
+        QCOMPARE(edged_anew(grid, edging, false).at({2, 0}).number(), other);
+        QCOMPARE(edged_anew(grid, edging, true).at({2, 0}).number(),
+                 edging.tiles.at(around_cell(grid, edging, {2, 0})));
+    }
+
+    void collision_cells_are_clothed_with_art_of_half_their_size() {
+        const Edging edging = whole_set(true);
+        const Level level = test::tile_level({"#  ", "## ", "   "}, 1);
+        TileLayer art;
+        art.cell_m = 0.5, art.origin = {0, 0, 3};
+        const TileGrid::Change other{{5, 0}, Tile(500)};
+        art.grid = art.grid.with(std::span(&other, 1));
+        const TileLayer made = clothed(art, *tile_layer(level, {"ground"}), Frame::side, edging);
+        QVERIFY(made.grid.at({5, 0}) == Tile(500)); // not of the ground
+        int count = 0;
+        made.grid.for_each_tile(made.grid.area(), [&](CellAt, Tile tile) { count += edging.holds(tile.number()); });
+        QCOMPARE(count, 12);
+        QCOMPARE(made.grid.at({0, 2}).number(),
+                 edging.tiles.at(GroundAround(255 - GroundAround::left - GroundAround::upper_left -
+                                              GroundAround::lower_left)));
+        // Once more it changes nothing; where the cells are gone, so is what clothed them.
+        QVERIFY(clothed(made, *tile_layer(level, {"ground"}), Frame::side, edging).grid == made.grid);
+        const Level less = test::tile_level({"   ", " # ", "   "}, 1);
+        const TileLayer again = clothed(made, *tile_layer(less, {"ground"}), Frame::side, edging);
+        QVERIFY(again.grid.at({0, 2}).empty() && !again.grid.at({2, 2}).empty());
     }
 
     void replacing_keeps_how_tiles_lie() {

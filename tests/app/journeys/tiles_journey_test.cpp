@@ -1,0 +1,297 @@
+#include <QAbstractButton>
+#include <QDialogButtonBox>
+#include <QDropEvent>
+#include <QMimeData>
+#include <QRadioButton>
+#include <QToolButton>
+
+#include "app/window_driver.h"
+#include "core/tile_level.h"
+#include "edit/tiles.h"
+#include "io/picture_file.h"
+#include "test_program.h"
+#include "tiles/sheet_dialog.h"
+#include "tiles/sheet_palette.h"
+
+using namespace rubble;
+using namespace rubble::app;
+
+/// From a new Side or Plan level, or from a sheet that is dropped on the window, to what is painted, walked
+/// and claimed, by mouse and keys alone.
+class TilesJourneyTest : public WindowDriver {
+    Q_OBJECT
+
+    const TileLayer& tiles() { return **session().tile_layer()->tiles; }
+    int tile_at(double x, double ahead) {
+        Vec3 place(x, 0, 0);
+        place[layout_of(session().level().frame).ahead] = ahead;
+        return tiles().grid.at(cell_at(tiles(), session().level().frame, place)).number();
+    }
+    void undo() { key(Qt::Key_Z, Qt::ControlModifier); }
+    void start(Frame frame) {
+        session().files().start_new(frame);
+        view().frame_all();
+        take_focus();
+        settle();
+    }
+    /// Does something with the next dialog of a kind while it waits for an answer.
+    template <class Dialog> void when_asked(const std::function<void(Dialog&)>& act) {
+        auto* timer = new QTimer(this);
+        connect(timer, &QTimer::timeout, this, [timer, act] {
+            auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+            if (!dialog || !dialog->isVisible()) return;
+            timer->deleteLater();
+            act(*dialog);
+        });
+        timer->start(30);
+    }
+    static void agree(QDialog& dialog) {
+        auto* buttons = dialog.findChild<QDialogButtonBox*>();
+        QVERIFY(buttons);
+        QTest::mouseClick(buttons->button(QDialogButtonBox::Ok), Qt::LeftButton);
+    }
+    /// A drag over a widget in small steps, each painted.
+    static void drag_over(QWidget& widget, QPointF from, QPointF to) {
+        const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButton button, Qt::MouseButtons held) {
+            QMouseEvent event(type, at, widget.mapToGlobal(at), button, held, {});
+            QCoreApplication::sendEvent(&widget, &event);
+            widget.repaint();
+            QCoreApplication::processEvents();
+        };
+        send(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
+        for (int i = 1; i <= 8; ++i) send(QEvent::MouseMove, from + (to - from) * i / 8, Qt::NoButton, Qt::LeftButton);
+        send(QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
+    }
+    void drop(const QString& file) {
+        QMimeData data;
+        data.setUrls({QUrl::fromLocalFile(file)});
+        QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QCoreApplication::sendEvent(window_.get(), &enter);
+        QVERIFY(enter.isAccepted());
+        QDropEvent dropped({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QCoreApplication::sendEvent(window_.get(), &dropped);
+        for (int i = 0; i < 5; ++i) QCoreApplication::processEvents();
+    }
+    /// The grey sheet's picture, as a file that somebody has.
+    QString grey_picture() {
+        const QString path = folder_.path() + "/bricks.png";
+        const auto saved = io::save_picture(*test::grey()->picture, path.toStdString());
+        return saved ? path : QString();
+    }
+
+private slots:
+    void a_new_level_asks_how_it_is_seen() {
+        when_asked<QDialog>([](QDialog& dialog) {
+            auto* side = dialog.findChild<QToolButton*>("frame-side");
+            QVERIFY(side);
+            QTest::mouseClick(side, Qt::LeftButton);
+        });
+        key(Qt::Key_N, Qt::ControlModifier);
+        QCOMPARE(session().level().frame, Frame::side);
+        QCOMPARE(view().camera().kind, Camera::Kind::front);
+        QVERIFY(!plan().isVisible());
+        QVERIFY(window_->windowTitle().endsWith("Rubble"));
+        settle();
+        keep_picture("new-side");
+        // Nobody who says no gets another level.
+        when_asked<QDialog>([](QDialog& dialog) { QTest::keyClick(&dialog, Qt::Key_Escape); });
+        key(Qt::Key_N, Qt::ControlModifier);
+        QCOMPARE(session().level().frame, Frame::side);
+        start(Frame::plan);
+        QCOMPARE(view().camera().kind, Camera::Kind::above);
+        keep_picture("new-plan");
+        start(Frame::space);
+        QCOMPARE(view().camera().kind, Camera::Kind::free);
+        QVERIFY(plan().isVisible());
+    }
+
+    void cells_are_painted_filled_erased_and_each_stroke_is_one_step() {
+        start(Frame::side);
+        QCOMPARE(tile_at(0, -0.25), 0);
+        QCOMPARE(tile_at(0, 1.25), -1);
+        key(Qt::Key_U);
+        drag(Vec3(-2.25, 0, 1.25), Vec3(2.25, 0, 1.25));
+        for (double x = -2.25; x <= 2.25; x += 0.5) QCOMPARE(tile_at(x, 1.25), 0);
+        settle();
+        QVERIFY(session().built().check->ground->ledges.size() >= 2); // one walks on it
+        undo();
+        QCOMPARE(tile_at(0, 1.25), -1);
+        QVERIFY(session().documents().undo_text().isEmpty());
+        key(Qt::Key_R);
+        drag(Vec3(1.25, 0, 2.25), Vec3(3.25, 0, 0.25));
+        QCOMPARE(tile_at(2.25, 1.25), 0);
+        QCOMPARE(tile_at(3.75, 1.25), -1);
+        key(Qt::Key_D);
+        drag(Vec3(2.25, 0, 1.25), Vec3(2.25, 0, 1.25));
+        QCOMPARE(tile_at(2.25, 1.25), -1);
+        // What is enclosed is filled; Escape gives a stroke up.
+        key(Qt::Key_N);
+        click(Vec3(2.25, 0, 1.25));
+        QCOMPARE(tile_at(2.25, 1.25), 0);
+        key(Qt::Key_U);
+        const Level before = session().stored_level();
+        drag(view(), at(Vec3(-5.25, 0, 2.25)), at(Vec3(-3.25, 0, 2.25)), {}, [&](int step) {
+            if (step == 5) QTest::keyClick(&view(), Qt::Key_Escape);
+        });
+        QVERIFY(session().stored_level() == before && session().level() == before);
+        settle();
+        keep_picture("painted");
+    }
+
+    void a_gap_is_built_checked_and_walked() {
+        start(Frame::side);
+        // A pit of four metres through the ground.
+        key(Qt::Key_D);
+        for (double z = -0.25; z > -2; z -= 0.5) drag(Vec3(0.25, 0, z), Vec3(3.75, 0, z));
+        session().go_to(Stage::populate);
+        window_->use_tool("place goal");
+        click(Vec3(8, 0, 0.3));
+        settle();
+        QCOMPARE(elements_of(session().level(), Role::goal).size(), size_t(1));
+        const Vec3 goal = elements_of(session().level(), Role::goal)[0]->element()->at;
+        QVERIFY(std::abs(goal.z) < 1e-6 && goal.y == 0); // on the ground below the pointer
+        QCOMPARE(goal_reached(), check::Reached::yes);
+        session().go_to(Stage::check);
+        settle();
+        keep_picture("side-check");
+        QVERIFY(!session().built().check->spans.empty());
+        const check::Span& span = session().built().check->spans[0];
+        QVERIFY2(std::abs(span.gap_m - 4) < 0.02, qPrintable(QString::number(span.gap_m)));
+        // Walked from the pointer: the keys are the figure's, whatever commands have them.
+        take_focus();
+        move_to(Vec3(-6, 0, 1));
+        key(Qt::Key_G);
+        QVERIFY(view().walking());
+        QTRY_VERIFY(view().walker()->state().standing);
+        const double begin = view().walker()->state().at.x;
+        QVERIFY(std::abs(begin + 6) < 0.5);
+        QTest::keyPress(&view(), Qt::Key_D);
+        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.x > begin + 2, 20000);
+        QTest::keyRelease(&view(), Qt::Key_D);
+        QCOMPARE(view().walker()->state().at.y, 0.0);
+        keep_picture("side-walk");
+        key(Qt::Key_Escape);
+        QVERIFY(!view().walking());
+    }
+
+    void a_sheet_dropped_on_the_window_is_cut_painted_with_and_saved() {
+        start(Frame::side);
+        QVERIFY(session().files().save(folder_.path() + "/first.level.json"));
+        const QString picture = grey_picture();
+        QVERIFY(!picture.isEmpty());
+        bool asked = false;
+        when_asked<SheetDialog>([&](SheetDialog& dialog) {
+            asked = true;
+            keep_picture_of(dialog, "sheet");
+            QCOMPARE(dialog.sheet().cut.cell_px, (std::array{16, 16}));
+            QCOMPARE(dialog.sheet().tiles.size(), size_t(24));
+            agree(dialog);
+        });
+        drop(picture);
+        QTRY_VERIFY(asked);
+        QTRY_COMPARE(session().project().sheets.size(), size_t(1));
+        QCOMPARE(session().project().sheets[0]->file, std::string("bricks.sheet.json"));
+        QVERIFY(session().project().sheets[0]->tile(0)->collision == TileCollision::full); // guessed
+        // A layer that is drawn from it, and the slope taken into the hand from the tray.
+        window_->commands().find("tile-layer")->action->trigger();
+        QCOMPARE(tiles().sheet_file, std::string("bricks.sheet.json"));
+        auto* palette = window_->findChild<SheetPalette*>();
+        QVERIFY(palette);
+        auto* sheet = palette->findChild<SheetView*>();
+        QVERIFY(sheet && sheet->isVisible());
+        sheet->choose({{5, 0}});
+        QCOMPARE(session().looking().stamp().tiles[0].number(), 5);
+        view().frame_all();
+        key(Qt::Key_U);
+        click(Vec3(2.25, 0, 0.25));
+        QCOMPARE(tile_at(2.25, 0.25), 5);
+        key(Qt::Key_Comma); // mirrored in the hand
+        click(Vec3(4.25, 0, 0.25));
+        QVERIFY(tiles().grid.at(cell_at(tiles(), Frame::side, {4.25, 0, 0.25})).mirrored());
+        settle();
+        keep_picture("with-sheet");
+        QVERIFY(session().files().save());
+        QVERIFY(QFile::exists(folder_.path() + "/bricks.sheet.json"));
+        const Level saved = session().stored_level();
+        open_anew();
+        QVERIFY(window_->open_path(folder_.path() + "/first.level.json"));
+        settle();
+        QVERIFY(find_sheet(session().project(), "bricks.sheet.json"));
+        QCOMPARE(session().level().layers.size(), saved.layers.size());
+        const auto& again = **session().level().layers.back()->tiles;
+        QCOMPARE(again.grid.at(cell_at(again, Frame::side, {2.25, 0, 0.25})).number(), 5);
+        QCOMPARE((*session().level().layers.back()->tiles)->sheet->tiles.size(), size_t(24));
+    }
+
+    void what_collides_is_said_for_many_tiles_and_drawn_for_one() {
+        start(Frame::side);
+        QVERIFY(session().files().save(folder_.path() + "/second.level.json"));
+        when_asked<SheetDialog>([](SheetDialog& dialog) { agree(dialog); });
+        drop(grey_picture());
+        QTRY_COMPARE(session().project().sheets.size(), size_t(1));
+        bool done = false;
+        when_asked<SheetDialog>([&](SheetDialog& dialog) {
+            auto* sheet = dialog.findChild<SheetView*>();
+            auto* outline = dialog.findChild<OutlineView*>();
+            QVERIFY(sheet && outline);
+            // Five tiles of the first row at once.
+            const double scale = double(sheet->width()) / test::grey()->picture->width;
+            const double cell = 16 * std::floor(scale);
+            drag_over(*sheet, {cell / 2, cell / 2}, {cell * 4.5, cell / 2});
+            QCOMPARE(sheet->chosen_tiles().size(), size_t(5));
+            for (QRadioButton* button : dialog.findChildren<QRadioButton*>())
+                if (button->text().contains("One-way")) QTest::mouseClick(button, Qt::LeftButton);
+            QVERIFY(dialog.sheet().tile(3)->collision == TileCollision::one_way);
+            // One corner of one tile's outline dragged by a real hand.
+            QTest::mouseClick(sheet, Qt::LeftButton, {}, QPoint(int(cell * 5.5), int(cell / 2)));
+            for (QRadioButton* button : dialog.findChildren<QRadioButton*>())
+                if (button->text().contains("Outline")) QTest::mouseClick(button, Qt::LeftButton);
+            const std::vector<Vec2> before = dialog.sheet().tile(5)->outline;
+            QVERIFY(before.size() >= 3);
+            const QRectF all = outline->rect();
+            const double half = std::min(all.width(), all.height()) / 2;
+            const auto on = [&](Vec2 p) {
+                return QPointF(all.center().x() + (p.x - 0.5) * half, all.center().y() - (p.y - 0.5) * half);
+            };
+            drag_over(*outline, on(before[0]), on(before[0] + Vec2(0.25, 0)));
+            QVERIFY(dialog.sheet().tile(5)->outline != before);
+            keep_picture_of(dialog, "outline");
+            done = true;
+            agree(dialog);
+        });
+        window_->commands().find("edit-sheet")->action->trigger();
+        QVERIFY(done);
+        QVERIFY(session().project().sheets[0]->tile(3)->collision == TileCollision::one_way);
+        undo();
+        QVERIFY(session().project().sheets[0]->tile(3)->collision != TileCollision::one_way);
+    }
+
+    void a_plan_level_is_painted_and_checked() {
+        start(Frame::plan);
+        key(Qt::Key_U);
+        drag(Vec3(0.5, 6.5, 0), Vec3(0.5, -6.5, 0)); // a wall through the room
+        session().go_to(Stage::populate);
+        window_->use_tool("place goal");
+        click(Vec3(6.5, 0.5, 0));
+        settle();
+        QCOMPARE(elements_of(session().level(), Role::goal).size(), size_t(1));
+        QCOMPARE(goal_reached(), check::Reached::no);
+        keep_picture("plan-no");
+        session().go_to(Stage::block_out);
+        key(Qt::Key_D);
+        drag(Vec3(0.5, 0.5, 0), Vec3(0.5, 0.5, 0)); // a doorway
+        settle();
+        QCOMPARE(goal_reached(), check::Reached::yes);
+        QVERIFY(session().built().check->spans.empty());
+        keep_picture("plan-yes");
+    }
+
+private:
+    static void keep_picture_of(QWidget& widget, const char* name) {
+        if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
+            widget.grab().save(folder + "/" + name + ".png");
+    }
+};
+
+RUBBLE_TEST(TilesJourneyTest)
+#include "tiles_journey_test.moc"
