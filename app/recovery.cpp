@@ -6,9 +6,9 @@
 #include <QFileInfo>
 #include <QStandardPaths>
 
+#include "io/level_file.h"
 #include "io/picture_file.h"
 #include "io/sheet_file.h"
-#include "io/level_file.h"
 #include "io/text_file.h"
 
 namespace rubble::app {
@@ -82,7 +82,8 @@ Result<void> write_copy(const Document& now, const Document& saved, size_t index
         about["sheets"] = io::Json::array();
         for (size_t i = 0; i < project.sheets.size(); ++i) {
             about["sheets"].push_back(io::Json{{"file", project.sheets[i]->file}});
-            if (auto done = io::write_file(sheet_file(path, i).toStdString(), io::text_of(*project.sheets[i]));
+            if (auto done =
+                    io::write_file(sheet_file(path, i).toStdString(), io::text_of(*project.sheets[i]));
                 !done)
                 return done;
         }

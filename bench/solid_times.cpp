@@ -2,9 +2,7 @@
 // machine; docs/figures.md keeps the figures.
 
 #include <algorithm>
-#include <chrono>
 #include <cstdio>
-#include <fstream>
 #include <string>
 
 #include "build/solid_builder.h"
@@ -12,24 +10,14 @@
 #include "crowd.h"
 #include "edit/items.h"
 #include "level/history.h"
+#include "measure.h"
 
 using namespace rubble;
+using bench::memory_mb;
+using bench::now_ms;
 using bench::crowd;
 
 namespace {
-
-double now_ms() {
-    using namespace std::chrono;
-    return duration<double, std::milli>(steady_clock::now().time_since_epoch()).count();
-}
-
-/// Resident memory in megabytes.
-double memory_mb() {
-    std::ifstream in("/proc/self/statm");
-    double total = 0, resident = 0;
-    in >> total >> resident;
-    return resident * 4096 / 1e6;
-}
 
 struct Builders {
     build::SolidBuilder solids;

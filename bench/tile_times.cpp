@@ -2,9 +2,7 @@
 // docs/figures.md keeps the figures.
 
 #include <algorithm>
-#include <chrono>
 #include <cstdio>
-#include <fstream>
 #include <random>
 #include <string>
 
@@ -12,23 +10,13 @@
 #include "edit/grey_sheet.h"
 #include "edit/tiles.h"
 #include "io/level_file.h"
+#include "measure.h"
 
 using namespace rubble;
+using bench::memory_mb;
+using bench::now_ms;
 
 namespace {
-
-double now_ms() {
-    using namespace std::chrono;
-    return duration<double, std::milli>(steady_clock::now().time_since_epoch()).count();
-}
-
-/// Resident memory in megabytes.
-double memory_mb() {
-    std::ifstream in("/proc/self/statm");
-    double total = 0, resident = 0;
-    in >> total >> resident;
-    return resident * 4096 / 1e6;
-}
 
 Level level_of(TileLayer tiles) {
     Level level;
@@ -45,7 +33,9 @@ Level level_of(TileLayer tiles) {
 /// Hills of full cells and slopes with hollows and decks, half of the cells solid.
 TileLayer terrain(int columns, int rows) {
     std::mt19937 random(3);
-    const auto whole = [&](int low, int high) { return std::uniform_int_distribution<int>(low, high)(random); };
+    const auto whole = [&](int low, int high) {
+        return std::uniform_int_distribution<int>(low, high)(random);
+    };
     TileLayer tiles;
     tiles.solid = true;
     tiles.sheet = std::make_shared<const TileSheet>(edit::grey_sheet(16));
@@ -87,9 +77,10 @@ void large_layer() {
     const TileGrid& grid = (*read->layers[0]->tiles)->grid;
     size_t chunks = 0;
     grid.for_each_chunk([&](int, int, const auto&) { ++chunks; });
-    std::printf("4,096 x 4,096 cells: opened in %.0f ms, %.2f bytes a cell (%.0f MB more in all), %zu chunks\n",
-                opened, double(chunks) * sizeof(TileGrid::Chunk) / (double(k_size) * k_size),
-                memory_mb() - before, chunks);
+    std::printf(
+        "4,096 x 4,096 cells: opened in %.0f ms, %.2f bytes a cell (%.0f MB more in all), %zu chunks\n",
+        opened, double(chunks) * sizeof(TileGrid::Chunk) / (double(k_size) * k_size), memory_mb() - before,
+        chunks);
     const TileGrid bare = TileGrid().with_area({{0, 0}, {k_size, k_size}});
     const double fill = now_ms();
     const auto runs = edit::area_around(bare, {2000, 2000});
@@ -116,8 +107,8 @@ void usual_level() {
     build::SolidBuilder builder;
     const double begin = now_ms();
     auto result = std::make_shared<check::CheckResult>(check::check_level({}, level, builder, {}));
-    std::printf("500 x 100, %zu cells: full check %.0f ms; %zu columns, %zu ledges, %zu links, goal %s\n", cells,
-                now_ms() - begin, result->world->columns().size(), result->ground->ledges.size(),
+    std::printf("500 x 100, %zu cells: full check %.0f ms; %zu columns, %zu ledges, %zu links, goal %s\n",
+                cells, now_ms() - begin, result->world->columns().size(), result->ground->ledges.size(),
                 result->reach->links.size(), check::reached_key(result->places[1].reached));
     std::vector<double> matter, tint;
     std::mt19937 random(9);
@@ -138,7 +129,8 @@ void usual_level() {
         tint.push_back(reached);
     }
     std::sort(matter.begin(), matter.end()), std::sort(tint.begin(), tint.end());
-    std::printf("one cell painted: matter %.2f ms median, %.2f at most; matter and tint %.1f ms median, %.1f at most\n",
+    std::printf("one cell painted: matter %.2f ms median, %.2f at most; matter and tint %.1f ms median, %.1f "
+                "at most\n",
                 matter[30], matter.back(), tint[30], tint.back());
 }
 

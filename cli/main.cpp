@@ -13,8 +13,8 @@
 #include "io/ci_reports.h"
 #include "io/export_formats.h"
 #include "io/level_file.h"
-#include "io/project_file.h"
 #include "io/picture_file.h"
+#include "io/project_file.h"
 #include "io/recording_file.h"
 #include "io/report.h"
 #include "io/sheet_file.h"
@@ -109,7 +109,8 @@ int run_replay(const std::string& level_file, const std::string& witness_file, c
     report["dead"] = end.dead;
     io::Json had = io::Json::array();
     for (const Item* item : elements_of(loaded->level))
-        if (check::has_thing(world, end, c, met_at(loaded->level, *item->element()))) had.push_back(item->id.value);
+        if (check::has_thing(world, end, c, met_at(loaded->level, *item->element())))
+            had.push_back(item->id.value);
     report["reaches"] = had;
     const bool arrives = end.standing && !end.dead && !had.empty();
     report["arrives"] = arrives;
@@ -144,7 +145,8 @@ int run_import_sheet(const std::string& file, const std::string& json) {
 }
 
 /// Makes a level of one solid layer, or puts the layer into the level that is there.
-int run_import_csv(const std::string& file, const std::string& sheet, const std::string& target, bool fill_up) {
+int run_import_csv(const std::string& file, const std::string& sheet, const std::string& target,
+                   bool fill_up) {
     namespace fs = std::filesystem;
     const auto text = io::read_file(file);
     if (!text) return unusable_input(text.error());
@@ -152,7 +154,8 @@ int run_import_csv(const std::string& file, const std::string& sheet, const std:
         io::grid_from_csv(*text, file, fill_up ? io::RaggedRows::fill_up : io::RaggedRows::refuse);
     if (!grid) return unusable_input(grid.error());
     Level level;
-    level.name = fs::path(target).stem().stem().string(), level.frame = Frame::side, level.character = {"courier"};
+    level.name = fs::path(target).stem().stem().string(), level.frame = Frame::side,
+    level.character = {"courier"};
     Project project;
     fs::path folder = io::project_folder_of(target);
     if (folder.empty()) folder = fs::absolute(target).parent_path();
@@ -170,7 +173,8 @@ int run_import_csv(const std::string& file, const std::string& sheet, const std:
         const auto loaded = io::load_sheet(folder, named, remarks);
         if (!loaded) return unusable_input(loaded.error());
         tiles.sheet_file = named;
-        tiles.cell_m = std::clamp(loaded->cut.cell_px[0] / project.pixels_per_m, smallest_cell_m, largest_cell_m);
+        tiles.cell_m =
+            std::clamp(loaded->cut.cell_px[0] / project.pixels_per_m, smallest_cell_m, largest_cell_m);
     }
     Layer layer;
     layer.id = edit::fresh_layer_id(level), layer.name = fs::path(file).stem().string();

@@ -31,7 +31,8 @@ std::optional<QDir> sheets_root(const Session& session) {
 /// one.
 std::string sheet_file_for(const Session& session, const QString& picture) {
     const QFileInfo info(picture);
-    const QString whole = info.absoluteDir().filePath(info.completeBaseName() + QStringLiteral(".sheet.json"));
+    const QString whole =
+        info.absoluteDir().filePath(info.completeBaseName() + QStringLiteral(".sheet.json"));
     const auto root = sheets_root(session);
     const QString relative = root ? root->relativeFilePath(whole) : whole;
     return (relative.startsWith(QStringLiteral("../..")) ? whole : relative).toStdString();
@@ -71,9 +72,10 @@ bool bring_in_sheet(Session& session, QWidget& window, QString path) {
     if (!dialog.sheet().tiles.empty())
         session.looking().set_stamp({1, 1, {Tile(dialog.sheet().tiles.begin()->first)}}, file);
     if (!lost.empty())
-        emit session.message(Session::tr("%1 tiles are not on the picture any more. They are kept where they are "
-                                         "painted")
-                                 .arg(lost.size()));
+        emit session.message(
+            Session::tr("%1 tiles are not on the picture any more. They are kept where they are "
+                        "painted")
+                .arg(lost.size()));
     return true;
 }
 
@@ -96,7 +98,8 @@ bool add_grey_sheet(Session& session, QWidget& window) {
     TileSheet sheet = edit::grey_sheet(
         std::clamp(int(std::lround(cell_m * session.project().pixels_per_m)), k_smallest_px, k_largest_px));
     if (const auto saved = io::save_picture(*sheet.picture, path.toStdString()); !saved) {
-        QMessageBox::warning(&window, Session::tr("Could not save"), QString::fromStdString(saved.error().text()));
+        QMessageBox::warning(&window, Session::tr("Could not save"),
+                             QString::fromStdString(saved.error().text()));
         return false;
     }
     sheet.file = sheet_file_for(session, path);
@@ -137,9 +140,11 @@ namespace {
 const Edging* ground_in_hand(Session& session) {
     const auto sheet = find_sheet(session.project(), session.looking().sheet());
     const int ground = session.looking().ground();
-    if (sheet && ground >= 0 && size_t(ground) < sheet->edgings.size()) return &sheet->edgings[size_t(ground)];
-    emit session.message(Session::tr("Choose a ground in the tray first. A sheet's grounds are marked in “Cut and "
-                                     "collision”, under Edging"));
+    if (sheet && ground >= 0 && size_t(ground) < sheet->edgings.size())
+        return &sheet->edgings[size_t(ground)];
+    emit session.message(
+        Session::tr("Choose a ground in the tray first. A sheet's grounds are marked in “Cut and "
+                    "collision”, under Edging"));
     return nullptr;
 }
 

@@ -21,8 +21,8 @@ void edit_sheet(Session& session, QWidget& window);
 void add_tile_layer(Session& session);
 /// Gives all tiles of the ground in the hand their places anew in the chosen layer, those placed by hand too.
 void edge_anew(Session& session);
-/// Clothes the level's first solid layer with the ground in the hand: in the chosen layer, or where that is the
-/// solid one itself in a new layer before it, with cells of the sheet's own size.
+/// Clothes the level's first solid layer with the ground in the hand: in the chosen layer, or where that is
+/// the solid one itself in a new layer before it, with cells of the sheet's own size.
 void clothe(Session& session);
 /// What is in the hand mirrored left to right, or turned a quarter.
 void mirror_stamp(Session& session);

@@ -48,10 +48,13 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
             if (miss.to == id) add_near_miss(page, miss);
     }
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
-    for (int axis = 0; axis < 3; ++axis)
+    const Frame frame = session.level().frame;
+    for (int axis = 0; axis < 3; ++axis) {
+        if (frame != Frame::space && axis == layout_of(frame).out) continue; // nothing is asked of it there
         page.add_number(
             {axes[axis], Facts::tr("m"), session.grid_m(), [=] { return element().at[axis]; },
              [=](double to) { change(Facts::tr("Move"), [&](Element& e) { e.at[axis] = to; }); }});
+    }
     page.add_number({Facts::tr("Facing"), QStringLiteral("°"), 15, [=] { return element().facing_deg; },
                      [=](double to) { change(Facts::tr("Turn"), [&](Element& e) { e.facing_deg = to; }); }});
     for (const ElementField& field : kind_of(element()).fields)

@@ -118,12 +118,12 @@ void fill_level(Page& page) {
             Facts::tr("%1, %2").arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),
                                     counted(elements, Facts::tr("element"), Facts::tr("elements")));
         const Frame frame = session.level().frame;
-        text->setText(counts + "\n" +
-                      (frame == Frame::space
-                           ? Facts::tr("%1 × %2 × %3")
-                                 .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z))
-                           : Facts::tr("%1 × %2").arg(metres_text(size.x),
-                                                      metres_text(size[layout_of(frame).ahead]))));
+        text->setText(
+            counts + "\n" +
+            (frame == Frame::space
+                 ? Facts::tr("%1 × %2 × %3")
+                       .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z))
+                 : Facts::tr("%1 × %2").arg(metres_text(size.x), metres_text(size[layout_of(frame).ahead]))));
     });
     add_tile_layer(page);
     const Character c = session.character();

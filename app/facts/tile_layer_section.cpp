@@ -48,18 +48,20 @@ void add_tile_layer(Page& page) {
         const Layer* layer = session.tile_layer();
         if (!layer) return;
         const TileLayer& tiles = **layer->tiles;
-        heading->setText(Facts::tr("Tiles of %1").arg(
-            QString::fromStdString(layer->name.empty() ? layer->id.value : layer->name)));
+        heading->setText(
+            Facts::tr("Tiles of %1")
+                .arg(QString::fromStdString(layer->name.empty() ? layer->id.value : layer->name)));
         const TileBox& area = tiles.grid.area();
-        text->setText(Facts::tr("%1 × %2 cells, %3 × %4")
-                          .arg(area.columns())
-                          .arg(area.rows())
-                          .arg(metres_text(area.columns() * tiles.cell_m),
-                               metres_text(area.rows() * tiles.cell_m)));
+        text->setText(
+            Facts::tr("%1 × %2 cells, %3 × %4")
+                .arg(area.columns())
+                .arg(area.rows())
+                .arg(metres_text(area.columns() * tiles.cell_m), metres_text(area.rows() * tiles.cell_m)));
     });
     auto* solid = new QCheckBox(Facts::tr("Solid for %1").arg(session.character_name()));
     solid->setAccessibleName(solid->text());
-    solid->setToolTip(Facts::tr("Whether the tiles of this layer keep the character out, as each of them says"));
+    solid->setToolTip(
+        Facts::tr("Whether the tiles of this layer keep the character out, as each of them says"));
     page.column().addWidget(solid);
     page.on_refresh([&session, solid] { solid->setChecked(tiles_now(session).solid); });
     QObject::connect(solid, &QCheckBox::clicked, &page, [&session](bool on) {

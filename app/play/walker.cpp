@@ -45,7 +45,8 @@ motion::Input Walker::input() const {
         return false;
     };
     const Frame frame = world_->moving().frame;
-    const auto [c, s] = cos_sin(frame == Frame::space ? heading_deg_ : 90); // flat on, up is up in the picture
+    const auto [c, s] =
+        cos_sin(frame == Frame::space ? heading_deg_ : 90); // flat on, up is up in the picture
     const Vec2 ahead = frame == Frame::side ? Vec2(0) : Vec2(c, s), right(s, -c);
     motion::Input input;
     if (held({Qt::Key_W, Qt::Key_Up})) input.stick += ahead;
@@ -82,7 +83,8 @@ Camera Walker::camera(QSizeF size) const {
         camera.size = size;
         camera.target = eye;
         // As much of the level as ten figures are tall.
-        camera.distance_m *= 10 * character_.height_m / std::max(size.height(), 1.0) / camera.metres_per_pixel(eye);
+        camera.distance_m *=
+            10 * character_.height_m / std::max(size.height(), 1.0) / camera.metres_per_pixel(eye);
         return camera;
     }
     if (first_person_)

@@ -132,7 +132,8 @@ QWidget* SheetDialog::build_collision() {
     parts_->addItem(tr("Half pixels"), 2);
     parts_->addItem(tr("Quarter pixels"), 4);
     parts_->addItem(tr("Free"), 0);
-    connect(parts_, &QComboBox::activated, this, [this](int i) { outline_->set_parts(parts_->itemData(i).toInt()); });
+    connect(parts_, &QComboBox::activated, this,
+            [this](int i) { outline_->set_parts(parts_->itemData(i).toInt()); });
     finely->addWidget(parts_);
     const auto add = [&](const QString& text, const QString& tip, auto act) {
         auto* button = new QPushButton(text);
@@ -222,11 +223,12 @@ void SheetDialog::show_edging() {
     size_t missing = 0;
     const auto cases = edit::edging_cases(corners_->isChecked());
     for (const GroundAround& one : cases) missing += !edging.tiles.contains(one);
-    missing_->setText(missing == 0 ? tr("All %1 cases have a tile").arg(cases.size())
-                                   : tr("Click the tile for the marked case on the sheet. %1 of %2 cases have none "
-                                        "yet: the nearest tile stands in for them")
-                                         .arg(missing)
-                                         .arg(cases.size()));
+    missing_->setText(missing == 0
+                          ? tr("All %1 cases have a tile").arg(cases.size())
+                          : tr("Click the tile for the marked case on the sheet. %1 of %2 cases have none "
+                               "yet: the nearest tile stands in for them")
+                                .arg(missing)
+                                .arg(cases.size()));
 }
 
 void SheetDialog::give_to_case() {
@@ -351,7 +353,8 @@ void SheetDialog::take_outline() {
     view_->set_sheet(sheet_);
     showing_ = true;
     for (QAbstractButton* button : kinds_->buttons())
-        if (!tiles.empty() && kinds_->id(button) == kind_of(sheet_->tiles.at(tiles[0]))) button->setChecked(true);
+        if (!tiles.empty() && kinds_->id(button) == kind_of(sheet_->tiles.at(tiles[0])))
+            button->setChecked(true);
     showing_ = false;
 }
 

@@ -16,7 +16,8 @@ SheetPalette::SheetPalette(Session& session, QWidget* parent) : QWidget(parent),
     grounds_->setAccessibleName(tr("Ground"));
     grounds_->setToolTip(tr("A ground chooses its edges and corners by itself"));
     column->addWidget(grounds_);
-    connect(grounds_, &QComboBox::activated, this, [this](int index) { session_.looking().set_ground(index - 1); });
+    connect(grounds_, &QComboBox::activated, this,
+            [this](int index) { session_.looking().set_ground(index - 1); });
     view_ = new SheetView;
     scroll_ = new QScrollArea;
     scroll_->setWidget(view_);
@@ -82,9 +83,8 @@ void SheetPalette::take_into_hand() {
     edit::Stamp stamp{box.columns(), box.rows(), {}};
     for (int row = box.low.row; row < box.high.row; ++row)
         for (int column = box.low.column; column < box.high.column; ++column)
-            stamp.tiles.push_back(view_->chosen().contains({column, row})
-                                      ? Tile(tile_in_cell(*sheet, {column, row}))
-                                      : Tile());
+            stamp.tiles.push_back(
+                view_->chosen().contains({column, row}) ? Tile(tile_in_cell(*sheet, {column, row})) : Tile());
     const bool any = std::any_of(stamp.tiles.begin(), stamp.tiles.end(), [](Tile t) { return !t.empty(); });
     if (any) session_.looking().set_stamp(std::move(stamp), sheet->file);
 }

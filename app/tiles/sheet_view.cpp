@@ -44,7 +44,9 @@ void draw_collision(QPainter& painter, const QRectF& box, const SheetTile& tile,
     for (Vec2 p : outline)
         polygon << QPointF(box.left() + p.x * box.width(), box.bottom() - p.y * box.height());
     const bool deadly = tile.acts == TileActs::deadly;
-    const QColor ink = deadly ? color::accent : tile.collision == TileCollision::one_way ? color::blue_grey : color::plum;
+    const QColor ink = deadly                                     ? color::accent
+                       : tile.collision == TileCollision::one_way ? color::blue_grey
+                                                                  : color::plum;
     QColor fill = ink;
     fill.setAlphaF(tile.collision == TileCollision::one_way ? 0.15f : 0.35f);
     painter.setPen(QPen(ink, 1.2));
@@ -126,7 +128,8 @@ std::optional<CellAt> SheetView::cell_at(QPointF at) const {
         const int pitch = cell + sheet_->cut.spacing_px;
         return std::clamp(int(std::floor((px / scale() - sheet_->cut.margin_px) / pitch)), 0, count - 1);
     };
-    return CellAt{index(at.x(), sheet_->cut.cell_px[0], columns), index(at.y(), sheet_->cut.cell_px[1], rows)};
+    return CellAt{index(at.x(), sheet_->cut.cell_px[0], columns),
+                  index(at.y(), sheet_->cut.cell_px[1], rows)};
 }
 
 void SheetView::choose(std::set<CellAt> cells) {
@@ -206,16 +209,15 @@ void SheetView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void SheetView::keyPressEvent(QKeyEvent* event) {
-    const std::pair<int, CellAt> ways[] = {{Qt::Key_Left, {-1, 0}},
-                                           {Qt::Key_Right, {1, 0}},
-                                           {Qt::Key_Up, {0, -1}},
-                                           {Qt::Key_Down, {0, 1}}};
+    const std::pair<int, CellAt> ways[] = {
+        {Qt::Key_Left, {-1, 0}}, {Qt::Key_Right, {1, 0}}, {Qt::Key_Up, {0, -1}}, {Qt::Key_Down, {0, 1}}};
     for (const auto& [key, by] : ways) {
         if (event->key() != key || !sheet_ || !sheet_->picture) continue;
         const auto [columns, rows] = cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
         if (columns < 1 || rows < 1) return;
         const CellAt at = chosen_.empty() ? CellAt{-by.column, -by.row} : chosen_box().low;
-        first_ = {std::clamp(at.column + by.column, 0, columns - 1), std::clamp(at.row + by.row, 0, rows - 1)};
+        first_ = {std::clamp(at.column + by.column, 0, columns - 1),
+                  std::clamp(at.row + by.row, 0, rows - 1)};
         choose({first_});
         return;
     }

@@ -42,8 +42,8 @@ void draw_tile(QPainter& painter, const QRectF& box, const TileSheet* sheet, Til
 
 double cell_for(const Project& project, const std::string& sheet_file) {
     const auto sheet = find_sheet(project, sheet_file);
-    const double cell =
-        sheet ? std::max(sheet->cut.cell_px[0], sheet->cut.cell_px[1]) / project.pixels_per_m : project.grid_m;
+    const double cell = sheet ? std::max(sheet->cut.cell_px[0], sheet->cut.cell_px[1]) / project.pixels_per_m
+                              : project.grid_m;
     return std::clamp(cell, smallest_cell_m, largest_cell_m);
 }
 

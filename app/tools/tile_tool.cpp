@@ -70,7 +70,8 @@ edit::Stamp placed_by_hand(edit::Stamp stamp, const TileLayer& tiles) {
 /// The grid with the grounds around some cells as they want to be, once nothing lies in these.
 TileGrid erased(TileGrid grid, const TileLayer& tiles, std::span<const CellAt> cells) {
     if (tiles.sheet)
-        for (const Edging& edging : tiles.sheet->edgings) grid = edit::with_ground(grid, edging, cells, false);
+        for (const Edging& edging : tiles.sheet->edgings)
+            grid = edit::with_ground(grid, edging, cells, false);
     return grid.with(edit::filled(edit::Stamp{1, 1, {Tile()}}, cells, {0, 0}));
 }
 
@@ -234,8 +235,7 @@ void TileTool::paint(QPainter& painter, const Camera& camera) {
         painter.setOpacity(0.7);
         for (int row = 0; row < stamp.rows; ++row)
             for (int column = 0; column < stamp.columns; ++column)
-                if (const auto box = screen_box(
-                        box_of(CellAt{hover_->column + column, hover_->row + row})))
+                if (const auto box = screen_box(box_of(CellAt{hover_->column + column, hover_->row + row})))
                     draw_tile(painter, *box, tiles.sheet.get(), stamp.at(column, row));
         painter.setOpacity(1);
     } else if (ghost) {

@@ -161,15 +161,16 @@ ToolEntry slice() {
 }
 
 ToolEntry tiles(const char* id, Text label, Text command, QKeyCombination key, TileStroke stroke) {
-    return {id,
-            label,
-            command,
-            key,
-            k_block_out,
-            k_tiles,
-            {},
-            [stroke](Session& session, const ToolRoom&) { return std::make_unique<TileTool>(session, stroke); },
-            [stroke](QPainter& painter) { picture_tiles(painter, stroke); }};
+    return {
+        id,
+        label,
+        command,
+        key,
+        k_block_out,
+        k_tiles,
+        {},
+        [stroke](Session& session, const ToolRoom&) { return std::make_unique<TileTool>(session, stroke); },
+        [stroke](QPainter& painter) { picture_tiles(painter, stroke); }};
 }
 
 std::vector<ToolEntry> made_list() {
@@ -181,11 +182,11 @@ std::vector<ToolEntry> made_list() {
             "tile_pencil", [] { return tr("Pencil"); }, [] { return tr("Tiles: pencil"); }, Qt::Key_U,
             TileStroke::pencil),
         tiles(
-            "tile_line", [] { return tr("Line"); }, [] { return tr("Tiles: line"); },
-            Qt::SHIFT | Qt::Key_U, TileStroke::line),
+            "tile_line", [] { return tr("Line"); }, [] { return tr("Tiles: line"); }, Qt::SHIFT | Qt::Key_U,
+            TileStroke::line),
         tiles(
-            "tile_rectangle", [] { return tr("Area"); }, [] { return tr("Tiles: rectangle"); },
-            Qt::Key_R, TileStroke::rectangle),
+            "tile_rectangle", [] { return tr("Area"); }, [] { return tr("Tiles: rectangle"); }, Qt::Key_R,
+            TileStroke::rectangle),
         tiles(
             "tile_ellipse", [] { return tr("Ellipse"); }, [] { return tr("Tiles: ellipse"); },
             Qt::SHIFT | Qt::Key_D, TileStroke::ellipse),

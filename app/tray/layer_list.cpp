@@ -135,10 +135,11 @@ void LayerList::fill_menu() {
     });
     add(tr("New layer of tiles"), [this] { add_tile_layer(session_); });
     add(tr("New layer in it"), [this, layer] { add_layer(layer.id); });
-    add(tr("Send the selection here"), [this, layer] {
-        session_.apply(edit::sent_to_layer(session_.stored_level(), session_.selection(), layer.id),
-                       tr("Send to layer"));
-    });
+    if (!layer.tiles)
+        add(tr("Send the selection here"), [this, layer] {
+            session_.apply(edit::sent_to_layer(session_.stored_level(), session_.selection(), layer.id),
+                           tr("Send to layer"));
+        });
     add(tr("Select all in it"), [this, index] {
         std::vector<ItemId> ids;
         for (const ItemPtr& item : session_.level().layers[index]->items) ids.push_back(item->id);

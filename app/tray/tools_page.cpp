@@ -29,14 +29,12 @@ void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectN
 void fill_shapes(Page& page, Tray& tray) {
     if (page.session().level().frame != Frame::space) {
         page.add_heading(Tray::tr("Tiles"));
-        add_tools(page, tray, [](const ToolEntry& tool) {
-            return paints_tiles(tool) || &tool == &all_tools().front();
-        });
+        add_tools(page, tray,
+                  [](const ToolEntry& tool) { return paints_tiles(tool) || &tool == &all_tools().front(); });
         fill_tiles(page, tray);
         page.add_heading(Tray::tr("Brushes"));
-        add_tools(page, tray, [](const ToolEntry& tool) {
-            return !paints_tiles(tool) && &tool != &all_tools().front();
-        });
+        add_tools(page, tray,
+                  [](const ToolEntry& tool) { return !paints_tiles(tool) && &tool != &all_tools().front(); });
         return;
     }
     page.add_heading(Tray::tr("Shapes"));

@@ -69,8 +69,7 @@ void LevelView::frame_all() {
     });
     for (const auto& layer : session_.level().layers)
         if (layer->tiles && !(*layer->tiles)->grid.area().empty())
-            boxes.push_back(
-                box_of(**layer->tiles, session_.level().frame, (*layer->tiles)->grid.area()));
+            boxes.push_back(box_of(**layer->tiles, session_.level().frame, (*layer->tiles)->grid.area()));
     camera_ = camera_.filling(boxes);
     framed_ = true;
     update();

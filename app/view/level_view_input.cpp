@@ -198,8 +198,8 @@ bool LevelView::is_turning(const QKeyEvent& event) const {
 /// Keys of a number are not commands, whatever commands have them.
 bool LevelView::event(QEvent* event) {
     if (event->type() == QEvent::ShortcutOverride &&
-        (walker_ || is_typing(*static_cast<QKeyEvent*>(event)) || is_turning(*static_cast<QKeyEvent*>(event)) ||
-         moves_eye(*static_cast<QKeyEvent*>(event)))) {
+        (walker_ || is_typing(*static_cast<QKeyEvent*>(event)) ||
+         is_turning(*static_cast<QKeyEvent*>(event)) || moves_eye(*static_cast<QKeyEvent*>(event)))) {
         event->accept();
         return true;
     }

@@ -163,9 +163,9 @@ void LevelView::paint_ground_lines(QPainter& painter) {
     QPainterPath reached, helped, not_reached;
     for (size_t f = 0; f < ground.fragments.size(); ++f) {
         const check::Fragment& fragment = ground.fragments[f];
-        QPainterPath& path = result->reach->reached(fragment.ledge)              ? reached
+        QPainterPath& path = result->reach->reached(fragment.ledge)             ? reached
                              : result->reach->reached_with_help(fragment.ledge) ? helped
-                                                                                 : not_reached;
+                                                                                : not_reached;
         // Along the matter itself: the middle of a body stands a little beyond its edge.
         const motion::Column& column =
             result->world->columns()[size_t(ground.tops[size_t(fragment.top)].column)];
@@ -373,8 +373,8 @@ void LevelView::paint_walk(QPainter& painter) {
     const QString text =
         walker_->state().dead
             ? tr("The fall was too deep, or this kills. R goes back to where the walk began")
-        : session_.level().frame == Frame::side
-            ? tr("A D run · Space jump · S crouch, with Space down through a deck · R restart · N note · Esc end")
+        : session_.level().frame == Frame::side ? tr("A D run · Space jump · S crouch, with Space down "
+                                                     "through a deck · R restart · N note · Esc end")
         : session_.level().frame == Frame::plan
             ? tr("W A S D walk · R restart · N note · Esc end")
             : tr("W A S D walk · Space jump · C crouch · V view · R restart · N note · Esc end");

@@ -227,8 +227,9 @@ void MainWindow::build_views(QSplitter* across) {
 void MainWindow::show_frame() {
     const Frame frame = session_.level().frame;
     const bool space = frame == Frame::space;
-    space_->set_kind(space ? Camera::Kind::free
-                           : frame == Frame::side ? Camera::Kind::front : Camera::Kind::above);
+    space_->set_kind(space                  ? Camera::Kind::free
+                     : frame == Frame::side ? Camera::Kind::front
+                                            : Camera::Kind::above);
     plan_->set_kind(space ? Camera::Kind::above : Camera::Kind::free);
     if (frame == shown_frame_) return;
     shown_frame_ = frame;

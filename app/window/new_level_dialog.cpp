@@ -19,7 +19,8 @@ constexpr int k_wide = 132, k_high = 84;
 void figure(QPainter& painter, double x, double ground, double height) {
     painter.setPen(Qt::NoPen);
     painter.setBrush(color::accent);
-    painter.drawRoundedRect(QRectF(x - height / 6, ground - height, height / 3, height), height / 6, height / 6);
+    painter.drawRoundedRect(QRectF(x - height / 6, ground - height, height / 3, height), height / 6,
+                            height / 6);
 }
 
 /// A room looked into, from the corner.
@@ -98,10 +99,9 @@ std::optional<Frame> ask_frame(QWidget& parent) {
         void (*picture)(QPainter&);
         QString means;
     };
-    const Choice choices[] = {
-        {Frame::space, picture_space, tr("&Space\nwalked in three dimensions")},
-        {Frame::side, picture_side, tr("S&ide\nrun and jumped, seen from the side")},
-        {Frame::plan, picture_plan, tr("&Plan\nwalked, seen from above")}};
+    const Choice choices[] = {{Frame::space, picture_space, tr("&Space\nwalked in three dimensions")},
+                              {Frame::side, picture_side, tr("S&ide\nrun and jumped, seen from the side")},
+                              {Frame::plan, picture_plan, tr("&Plan\nwalked, seen from above")}};
     for (const Choice& choice : choices) {
         auto* button = new QToolButton;
         button->setObjectName(QStringLiteral("frame-") + frame_name(choice.frame).toLower());
@@ -111,8 +111,8 @@ std::optional<Frame> ask_frame(QWidget& parent) {
         button->setAccessibleName(frame_name(choice.frame));
         button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         button->setFocusPolicy(Qt::StrongFocus);
-        button->setMinimumWidth(dialog.fontMetrics().horizontalAdvance(tr("run and jumped, seen from the side")) +
-                                24);
+        button->setMinimumWidth(
+            dialog.fontMetrics().horizontalAdvance(tr("run and jumped, seen from the side")) + 24);
         row->addWidget(button);
         QObject::connect(button, &QToolButton::clicked, &dialog, [&dialog, &chosen, frame = choice.frame] {
             chosen = frame;

@@ -62,8 +62,7 @@ void StatusLine::show_pointer(const Vec3& at) {
     if (frame == Frame::space)
         pointer_->setText(tr("cursor %1, %2, %3").arg(hundredths(at.x), hundredths(at.y), hundredths(at.z)));
     else
-        pointer_->setText(
-            tr("cursor %1, %2").arg(hundredths(at.x), hundredths(at[layout_of(frame).ahead])));
+        pointer_->setText(tr("cursor %1, %2").arg(hundredths(at.x), hundredths(at[layout_of(frame).ahead])));
 }
 
 void StatusLine::tell(const QString& text) {

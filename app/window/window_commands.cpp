@@ -193,10 +193,12 @@ void MainWindow::build_tool_commands() {
             use_tool(QStringLiteral("underlay"));
     });
     commands_->begin(Menu::level, tr("Tiles"));
-    add_command("bring-sheet", tr("Bring in a sheet of tiles"), {}, [this] { bring_in_sheet(session_, *this); });
+    add_command("bring-sheet", tr("Bring in a sheet of tiles"), {},
+                [this] { bring_in_sheet(session_, *this); });
     add_command("grey-sheet", tr("Begin with a grey sheet of tiles"), {},
                 [this] { add_grey_sheet(session_, *this); });
-    add_command("edit-sheet", tr("Cut and collision of the sheet"), {}, [this] { edit_sheet(session_, *this); });
+    add_command("edit-sheet", tr("Cut and collision of the sheet"), {},
+                [this] { edit_sheet(session_, *this); });
     add_command("tile-layer", tr("Add a layer of tiles"), {}, [this] { add_tile_layer(session_); });
     add_command("clothe", tr("Clothe the solid layer with the ground"), {}, [this] { clothe(session_); });
     add_command("edge-anew", tr("Edge the ground anew"), {}, [this] { edge_anew(session_); });

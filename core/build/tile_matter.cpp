@@ -135,8 +135,8 @@ private:
     }
 
     void go_on(const Slab& slab, double cell_left) {
-        const TilePrism prism{cell_left + slab.left, cell_left + slab.right, slab.low_left, slab.low_right,
-                              slab.high_left,        slab.high_right};
+        const TilePrism prism{cell_left + slab.left, cell_left + slab.right, slab.low_left,
+                              slab.low_right,        slab.high_left,         slab.high_right};
         for (auto open = open_.lower_bound(prism.low_left - k_same);
              open != open_.end() && open->first <= prism.low_left + k_same; ++open) {
             TilePrism& left = prisms_[open->second];

@@ -47,12 +47,11 @@ struct WalkedCells {
     bool enterable(CellAt cell) const { return free(cell) || deadly(cell); }
     /// The cell that a place of the level lies in.
     CellAt cell_at(Vec2 place) const {
-        return {int(std::floor((place.x - corner.x) / cell_m)), int(std::floor((corner.y - place.y) / cell_m))};
+        return {int(std::floor((place.x - corner.x) / cell_m)),
+                int(std::floor((corner.y - place.y) / cell_m))};
     }
     /// The middle of a cell in the level.
-    Vec2 middle_of(CellAt cell) const {
-        return corner + Vec2(cell.column + 0.5, -cell.row - 0.5) * cell_m;
-    }
+    Vec2 middle_of(CellAt cell) const { return corner + Vec2(cell.column + 0.5, -cell.row - 0.5) * cell_m; }
     /// Whether it is there and of a kind.
     bool is(CellAt cell, Kind kind) const {
         return cell.column >= 0 && cell.row >= 0 && cell.column < columns && cell.row < rows &&

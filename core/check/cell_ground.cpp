@@ -49,7 +49,8 @@ Ground cell_ground(const motion::World& world) {
                 Portal portal;
                 portal.to = at(next);
                 const Vec2 way(by.column, -by.row), middle = cells.middle_of({column, row});
-                const Vec2 edge = middle + way * (cells.cell_m / 2), along = left_of(way) * (cells.cell_m / 2);
+                const Vec2 edge = middle + way * (cells.cell_m / 2),
+                           along = left_of(way) * (cells.cell_m / 2);
                 portal.a = edge - along, portal.b = edge + along;
                 portal.walked = true;
                 ground.fragments[size_t(from)].portals.push_back(portal);
@@ -108,9 +109,8 @@ bool walk_by_cells(motion::Recorder& recorder, const Ground& ground, int fragmen
         const Vec2 way = glm::normalize(middle(next) - middle(at));
         // Held for one step; the figure arrives by itself, so that it never runs past a corner. Along a
         // straight way it is held on.
-        const bool straight =
-            next != fragment &&
-            glm::dot(glm::normalize(middle(came[size_t(next)]) - middle(next)), way) > 0.5;
+        const bool straight = next != fragment &&
+                              glm::dot(glm::normalize(middle(came[size_t(next)]) - middle(next)), way) > 0.5;
         int steps = 0;
         do {
             const bool holds = steps == 0 || straight;

@@ -175,8 +175,9 @@ private:
                 if (known.from == from_id && known.to == to_id) return &known;
             const Item *from = find_item(level_, from_id), *to = find_item(level_, to_id);
             if (!from || !to || !from->element() || !to->element()) return nullptr;
-            auto miss = near_miss(others, *result_.world, *result_.ground, reach, c_, met_at(level_, *from->element()),
-                                  met_at(level_, *to->element()), options_.cancel);
+            auto miss =
+                near_miss(others, *result_.world, *result_.ground, reach, c_,
+                          met_at(level_, *from->element()), met_at(level_, *to->element()), options_.cancel);
             if (!miss) return nullptr;
             miss->from = from_id, miss->to = to_id;
             if (options_.mends) {
@@ -265,7 +266,8 @@ Trial tried(const Project& project, const Level& level, build::SolidBuilder& bui
     const Ground ground = ground_of(world, c, cancel);
     if (cancel.requested()) return {};
     ReachQueries queries(ground, world, c, cancel, false);
-    const ReachQueries::Answer answer = queries.ask(met_at(level, *a->element()), met_at(level, *b->element()));
+    const ReachQueries::Answer answer =
+        queries.ask(met_at(level, *a->element()), met_at(level, *b->element()));
     Trial trial{answer.reached, {}};
     if (!answer.witness) return trial;
     for (const auto& leg : answer.witness->legs) {

@@ -27,9 +27,9 @@ struct LeapPlan {
     Vec3 take_off{0}; ///< feet
     Vec3 landing{0};
     Vec2 direction{1, 0};
-    double apart_m = 0; ///< between the two places, in plan
+    double apart_m = 0;   ///< between the two places, in plan
     bool through = false; ///< down through the one-way deck that it stands on
-    double ease = 0;    ///< what is left of the longest flight, as a part of it; the order of trying
+    double ease = 0;      ///< what is left of the longest flight, as a part of it; the order of trying
 };
 
 /// Ways to leave fragment `from` for fragment `to` that flight allows, easiest first. With `more`, also

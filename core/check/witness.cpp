@@ -59,7 +59,7 @@ std::vector<Spot> spots_of(const Ground& ground, const Character& c, const Vec3&
 
 bool has_thing(const World& world, const motion::State& s, const Character& c, const Vec3& at) {
     if (const auto& cells = world.moving().cells)
-        return !s.dead && cells->cell_at(flat(s.at)) == cells->cell_at(flat(at));
+        return cells->cell_at(flat(s.at)) == cells->cell_at(flat(at)) && !s.dead;
     return s.standing && !s.dead && glm::length(flat(s.at) - flat(at)) <= c.radius_m + tolerance::limit_m &&
            std::abs(s.at.z - at.z) <= c.step_height_m + tolerance::limit_m;
 }

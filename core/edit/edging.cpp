@@ -86,8 +86,8 @@ int tile_for(const Edging& edging, GroundAround around) {
     int best = -1, least = 1000;
     for (const auto& [known, number] : edging.tiles) {
         const uint8_t differs = known.bits() ^ around.bits();
-        const int apart = 10 * std::popcount(uint8_t(differs & k_sides)) +
-                          std::popcount(uint8_t(differs & ~k_sides));
+        const int apart =
+            10 * std::popcount(uint8_t(differs & k_sides)) + std::popcount(uint8_t(differs & ~k_sides));
         if (apart < least) least = apart, best = number;
     }
     return best;

@@ -35,9 +35,7 @@ bool inside(const Outline& outline, Vec2 p) {
 /// that is not the cell's own.
 void draw(Picture& picture, const std::array<int, 4>& cell, const Outline& outline, const Color& fill) {
     const auto [left, top, w, h] = cell;
-    const auto at = [&](int x, int y) {
-        return inside(outline, {(x + 0.5) / w, 1 - (y + 0.5) / h});
-    };
+    const auto at = [&](int x, int y) { return inside(outline, {(x + 0.5) / w, 1 - (y + 0.5) / h}); };
     const int line = std::max(1, h / 16);
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x) {
@@ -77,7 +75,15 @@ std::vector<GreyPiece> grey_pieces() {
         {"Steps down", {{0, 0}, {1, 0}, {1, 0.5}, {0.5, 0.5}, {0.5, 1}, {0, 1}}},
         {"Deck", {{0, 0.75}, {1, 0.75}, {1, 1}, {0, 1}}, TileCollision::one_way},
         {"Spikes",
-         {{0, 0}, {1, 0}, {0.875, 0.5}, {0.75, 0}, {0.625, 0.5}, {0.5, 0}, {0.375, 0.5}, {0.25, 0}, {0.125, 0.5}},
+         {{0, 0},
+          {1, 0},
+          {0.875, 0.5},
+          {0.75, 0},
+          {0.625, 0.5},
+          {0.5, 0},
+          {0.375, 0.5},
+          {0.25, 0},
+          {0.125, 0.5}},
          TileCollision::none,
          TileActs::deadly},
         {"Corner, upper left", {{0, 0}, {1, 0}, {1, 1}, {0.25, 1}, {0, 0.75}}},
@@ -108,7 +114,7 @@ TileSheet grey_sheet(int cell_px) {
         if (piece.collision == TileCollision::outline || piece.collision == TileCollision::one_way ||
             piece.acts != TileActs::nothing)
             tile.outline = piece.outline;
-        const Color fill = piece.acts == TileActs::deadly         ? k_red
+        const Color fill = piece.acts == TileActs::deadly           ? k_red
                            : piece.collision == TileCollision::none ? Color{0xE4, 0xEC, 0xEE, 255}
                                                                     : k_stone;
         draw(picture, pixels_of(sheet, tile), piece.outline, fill);

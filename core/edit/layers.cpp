@@ -71,7 +71,8 @@ Level with_layers(const Level& level, const std::function<void(Layer&)>& change)
 } // namespace
 
 Level sent_to_layer(const Level& level, std::span<const ItemId> ids, const LayerId& to) {
-    if (!find_layer(level, to)) return level;
+    const Layer* wanted = find_layer(level, to);
+    if (!wanted || wanted->tiles) return level; // a layer of tiles holds no items
     std::vector<ItemPtr> sent;
     for (const auto& layer : level.layers) collect(layer->items, Chosen(ids), sent);
     const Level rest = without(level, ids);

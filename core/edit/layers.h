@@ -9,7 +9,7 @@ namespace rubble::edit {
 // Edits of layers. Layers stand in a row, which is the order of fills and cuts; `parent` makes a tree of them
 // for the eye. What is hidden or locked with a layer is what lies in its children too.
 
-/// Items sent to a layer, at its end; members of groups leave them.
+/// Items sent to a layer, at its end; members of groups leave them. To a layer of tiles nothing goes.
 Level sent_to_layer(const Level& level, std::span<const ItemId> ids, const LayerId& layer);
 /// Only that layer, its children and its parents shown.
 Level with_layer_alone(const Level& level, const LayerId& layer);

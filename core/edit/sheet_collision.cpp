@@ -24,7 +24,8 @@ public:
         bits_.resize(size_t(w) * size_t(h));
         for (int y = 0; y < h; ++y)
             for (int x = 0; x < w; ++x)
-                bits_[size_t(y) * size_t(w) + size_t(x)] = sheet.picture->alpha(left + x, top + y) >= k_opaque;
+                bits_[size_t(y) * size_t(w) + size_t(x)] =
+                    sheet.picture->alpha(left + x, top + y) >= k_opaque;
     }
     bool at(int x, int y) const {
         return x >= 0 && y >= 0 && x < width && y < height && bits_[size_t(y) * size_t(width) + size_t(x)];
@@ -93,7 +94,8 @@ double apart(Vec2 p, Vec2 a, Vec2 b) {
 }
 
 /// Keeps of the points from `first` to `last` those that the straight line strays from too far.
-void keep(const std::vector<Vec2>& points, size_t first, size_t last, double tolerance, std::vector<bool>& kept) {
+void keep(const std::vector<Vec2>& points, size_t first, size_t last, double tolerance,
+          std::vector<bool>& kept) {
     double farthest = tolerance;
     size_t at = 0;
     for (size_t i = first + 1; i < last; ++i)
@@ -233,8 +235,9 @@ bool is_simple(const std::vector<Vec2>& outline) {
             if (k == i + 1 || (i == 0 && k == n - 1)) continue;
             const Vec2 a = outline[i], b = outline[(i + 1) % n], c = outline[k], d = outline[(k + 1) % n];
             const double s = side(a, b, c) * side(a, b, d), t = side(c, d, a) * side(c, d, b);
-            const bool boxes = std::min(a.x, b.x) <= std::max(c.x, d.x) && std::min(c.x, d.x) <= std::max(a.x, b.x) &&
-                               std::min(a.y, b.y) <= std::max(c.y, d.y) && std::min(c.y, d.y) <= std::max(a.y, b.y);
+            const bool boxes =
+                std::min(a.x, b.x) <= std::max(c.x, d.x) && std::min(c.x, d.x) <= std::max(a.x, b.x) &&
+                std::min(a.y, b.y) <= std::max(c.y, d.y) && std::min(c.y, d.y) <= std::max(a.y, b.y);
             if (s <= 0 && t <= 0 && boxes) return false;
         }
     return true;
@@ -293,7 +296,8 @@ Recut recut(const TileSheet& sheet, std::shared_ptr<const Picture> picture, cons
     };
     pass([&](const SheetTile& cell) {
         const int number = at_place(cell);
-        return number >= 0 && bytes_of(sheet, sheet.tiles.at(number)) == bytes_of(out.sheet, cell) ? number : -1;
+        return number >= 0 && bytes_of(sheet, sheet.tiles.at(number)) == bytes_of(out.sheet, cell) ? number
+                                                                                                   : -1;
     });
     pass([&](const SheetTile& cell) {
         const auto found = before_by_look.find(bytes_of(out.sheet, cell));

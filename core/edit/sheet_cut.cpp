@@ -15,8 +15,8 @@ constexpr double k_part_of_full = 1.0 / 255;
 
 /// What the lines across one axis of a picture look like.
 struct Profile {
-    std::vector<double> edge;  ///< how much a line differs from the one before it
-    std::vector<bool> plain;   ///< whether all of it is empty
+    std::vector<double> edge; ///< how much a line differs from the one before it
+    std::vector<bool> plain;  ///< whether all of it is empty
     double mean = 0, spread = 0;
 };
 
@@ -26,9 +26,7 @@ public:
         for (size_t i = 3; i < p_.rgba.size() && !clear_; i += 4) clear_ = p_.rgba[i] == 0;
         if (!clear_ && p_.width > 0 && p_.height > 0) find_ground();
     }
-    const uint8_t* at(int x, int y) const {
-        return &p_.rgba[(size_t(y) * size_t(p_.width) + size_t(x)) * 4];
-    }
+    const uint8_t* at(int x, int y) const { return &p_.rgba[(size_t(y) * size_t(p_.width) + size_t(x)) * 4]; }
     /// Nothing is to be seen there: it is transparent, or, in a picture without transparency, of the colour
     /// that most lines of one colour have, else of its upper left corner.
     bool empty(int x, int y) const {
@@ -65,7 +63,7 @@ private:
     }
 
     const Picture& p_;
-    bool clear_ = false;               ///< it has transparent places
+    bool clear_ = false;              ///< it has transparent places
     std::array<uint8_t, 4> ground_{}; ///< of a picture that has none
 };
 

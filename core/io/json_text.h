@@ -17,8 +17,8 @@ using Json = nlohmann::basic_json<KeyOrderMap>;
 Result<Json> parse_json(const std::string& text, const std::string& place);
 
 /// JSON as text that differs well line by line: whatever holds a list of objects, or texts under "rows", has
-/// one member a line, all else, such as an item of a level, is one line. Numbers are shortest-exact. Ends with a line break. Bytes
-/// that are no UTF-8, as names of files may have, become the replacement character.
+/// one member a line, all else, such as an item of a level, is one line. Numbers are shortest-exact. Ends
+/// with a line break. Bytes that are no UTF-8, as names of files may have, become the replacement character.
 std::string to_text(const Json& json);
 
 /// Reads values out of an object, remembers the first thing that is wrong with its path in the file, and

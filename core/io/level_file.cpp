@@ -17,7 +17,8 @@ constexpr const char* k_tiles = "tiles"; ///< the type of layers of tiles; other
 constexpr std::array k_axes{Name<int>{"x", 0}, Name<int>{"y", 1}};
 constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                               Name<Frame>{"plan", Frame::plan}};
-constexpr std::array k_walked{Name<Walked>{"freely", Walked::freely}, Name<Walked>{"by_cells", Walked::by_cells}};
+constexpr std::array k_walked{Name<Walked>{"freely", Walked::freely},
+                              Name<Walked>{"by_cells", Walked::by_cells}};
 
 Json layer_json(const Layer& layer, Frame frame) {
     Json json;

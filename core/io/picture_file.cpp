@@ -59,7 +59,8 @@ Result<std::string> png_of(const Picture& picture) {
     png_alloc_size_t size = PNG_IMAGE_PNG_SIZE_MAX(image);
     std::string bytes(size, '\0');
     if (!png_image_write_to_memory(&image, bytes.data(), &size, 0, picture.rgba.data(), 0, nullptr))
-        return fail("picture.write", "", std::string("The picture could not be made (") + image.message + ").");
+        return fail("picture.write", "",
+                    std::string("The picture could not be made (") + image.message + ").");
     bytes.resize(size);
     return bytes;
 }

@@ -189,9 +189,9 @@ fs::path sheets_folder(const Document& document, const std::string& level_file) 
 Document with_sheets_read(Document document, std::vector<Error>& remarks) {
     Project project = *document.project;
     for (const OpenLevel& open : document.levels)
-        project = with_sheets_for(std::move(project), *open.level, sheets_folder(document, open.file), remarks);
-    for (OpenLevel& open : document.levels)
-        open.level = Shared<Level>(with_sheets_of(project, *open.level));
+        project =
+            with_sheets_for(std::move(project), *open.level, sheets_folder(document, open.file), remarks);
+    for (OpenLevel& open : document.levels) open.level = Shared<Level>(with_sheets_of(project, *open.level));
     if (project.sheets != document.project->sheets) document.project = Shared<Project>(std::move(project));
     return document;
 }

@@ -16,7 +16,8 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
 /// What is written of a project.
 std::string text_of(const Project& project);
 
-/// The project of a folder, with the sheets in it that can be read; and the level files in it, in the order of their names.
+/// The project of a folder, with the sheets in it that can be read; and the level files in it, in the order
+/// of their names.
 Result<Project> load_project(const std::filesystem::path& folder);
 /// Writes the project's own file and its sheets, each whole or not at all. Of the sheets only those that are
 /// not the very same as in `saved`.

@@ -97,8 +97,8 @@ std::optional<int> tile_number(const std::string& key) {
     return number <= Tile::most ? std::optional(number) : std::nullopt;
 }
 
-/// A ground's tiles by what is around them: the sum of 1 right, 2 upper right, 4 above, 8 upper left, 16 left,
-/// 32 lower left, 64 below, 128 lower right.
+/// A ground's tiles by what is around them: the sum of 1 right, 2 upper right, 4 above, 8 upper left, 16
+/// left, 32 lower left, 64 below, 128 lower right.
 Edging read_edging(Reader& in) {
     Edging edging;
     edging.name = in.text("name");

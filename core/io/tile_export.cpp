@@ -27,8 +27,9 @@ std::vector<NamedTiles> layers_of(const Level& level) {
     std::vector<NamedTiles> out;
     for (const auto& layer : level.layers)
         if (layer->tiles) out.push_back({layer.get(), layer->tiles->get()});
-    std::stable_sort(out.begin(), out.end(),
-                     [](const NamedTiles& a, const NamedTiles& b) { return a.tiles->depth > b.tiles->depth; });
+    std::stable_sort(out.begin(), out.end(), [](const NamedTiles& a, const NamedTiles& b) {
+        return a.tiles->depth > b.tiles->depth;
+    });
     return out;
 }
 
@@ -128,7 +129,8 @@ Result<Picture> blank(const Box3& box, Frame frame, double per_m, const fs::path
     const double w = (box.high[layout.right] - box.low[layout.right]) * per_m,
                  h = (box.high[layout.ahead] - box.low[layout.ahead]) * per_m;
     if (!(w * h <= double(k_most_pixels_out)))
-        return fail("export.picture", path.string(), "The picture would be too large for memory. Export a part.");
+        return fail("export.picture", path.string(),
+                    "The picture would be too large for memory. Export a part.");
     out.width = std::max(1, int(std::lround(w))), out.height = std::max(1, int(std::lround(h)));
     out.rgba.assign(size_t(out.width) * size_t(out.height) * 4, 0);
     return out;
@@ -137,8 +139,7 @@ Result<Picture> blank(const Box3& box, Frame frame, double per_m, const fs::path
 double pixels_per_m(const Project& project, const std::vector<NamedTiles>& layers) {
     double most = 0;
     for (const NamedTiles& one : layers)
-        if (one.tiles->sheet)
-            most = std::max(most, one.tiles->sheet->cut.cell_px[0] / one.tiles->cell_m);
+        if (one.tiles->sheet) most = std::max(most, one.tiles->sheet->cut.cell_px[0] / one.tiles->cell_m);
     return most > 0 ? most : project.pixels_per_m;
 }
 
@@ -163,8 +164,8 @@ Picture picture_of(const TileLayer& layer, int px) {
     out.width = std::max(1, area.columns() * px), out.height = std::max(1, area.rows() * px);
     out.rgba.assign(size_t(out.width) * size_t(out.height) * 4, 0);
     layer.grid.for_each_tile(area, [&](CellAt at, Tile tile) {
-        draw(out, (at.column - area.low.column) * px, (at.row - area.low.row) * px, px, layer.sheet.get(), tile,
-             layer.opacity);
+        draw(out, (at.column - area.low.column) * px, (at.row - area.low.row) * px, px, layer.sheet.get(),
+             tile, layer.opacity);
     });
     return out;
 }
@@ -177,13 +178,13 @@ Result<void> export_csv(const Project&, const Level& level, const fs::path& path
         if (one.tiles->solid && !first->tiles->solid) first = &one;
     for (const NamedTiles& one : layers) {
         const bool named = &one == first;
-        if (auto written = write_file(named ? path : beside(path, one.layer->id.value, ".csv"),
-                                      csv_of(one.tiles->grid));
+        if (auto written =
+                write_file(named ? path : beside(path, one.layer->id.value, ".csv"), csv_of(one.tiles->grid));
             !written)
             return written;
         if (!one.tiles->solid) continue;
-        if (auto written = write_file(beside(path, one.layer->id.value, ".collision.csv"),
-                                      collision_csv_of(*one.tiles));
+        if (auto written =
+                write_file(beside(path, one.layer->id.value, ".collision.csv"), collision_csv_of(*one.tiles));
             !written)
             return written;
     }
@@ -219,8 +220,10 @@ Result<void> export_outlines(const Project&, const Level& level, const fs::path&
     for (const LayerOutlines& own : merged_outlines(level))
         for (const auto& line : own.lines) {
             Json points = Json::array();
-            for (Vec2 p : line) points.push_back(Json{std::round(p.x * 1e6) / 1e6, std::round(p.y * 1e6) / 1e6});
-            outlines.push_back(Json{{"layer", own.layer.value}, {"kind", key_of(own.kind)}, {"points", points}});
+            for (Vec2 p : line)
+                points.push_back(Json{std::round(p.x * 1e6) / 1e6, std::round(p.y * 1e6) / 1e6});
+            outlines.push_back(
+                Json{{"layer", own.layer.value}, {"kind", key_of(own.kind)}, {"points", points}});
         }
     json["outlines"] = std::move(outlines);
     return write_file(path, to_text(json));
@@ -232,8 +235,9 @@ Result<void> export_svg(const Project&, const Level& level, const fs::path& path
     if (box.empty()) return fail("export.tiles", path.string(), "There is nothing in the level to draw.");
     const double left = box.low[layout.right] - 1, top = box.high[layout.ahead] + 1,
                  wide = box.high[layout.right] + 1 - left, high = top - box.low[layout.ahead] + 1;
-    std::string out = "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(wide * 16) + "\" height=\"" +
-                      number(high * 16) + "\" viewBox=\"0 0 " + number(wide) + " " + number(high) + "\">\n";
+    std::string out = "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(wide * 16) +
+                      "\" height=\"" + number(high * 16) + "\" viewBox=\"0 0 " + number(wide) + " " +
+                      number(high) + "\">\n";
     const auto place = [&](Vec2 p) { return number(p.x - left) + " " + number(top - p.y); };
     for (const LayerOutlines& own : merged_outlines(level)) {
         const char* fill = own.kind == build::TileMatterKind::deadly    ? "#B5532D"
@@ -250,8 +254,8 @@ Result<void> export_svg(const Project&, const Level& level, const fs::path& path
     for (const Item* item : elements_of(level)) {
         const Vec3& at = item->element()->at;
         const Vec2 p(at[layout.right], at[layout.ahead]);
-        out += "  <circle r=\"0.2\" fill=\"#1F8A7D\" cx=\"" + number(p.x - left) + "\" cy=\"" + number(top - p.y) +
-               "\"/>\n";
+        out += "  <circle r=\"0.2\" fill=\"#1F8A7D\" cx=\"" + number(p.x - left) + "\" cy=\"" +
+               number(top - p.y) + "\"/>\n";
     }
     return write_file(path, out + "</svg>\n");
 }

@@ -126,10 +126,10 @@ TileGrid with_by_hand(TileGrid grid, Reader& in) {
     const Json& runs = in.list("by_hand");
     TileGridMaker maker(std::move(grid));
     for (const Json& run : runs) {
-        const bool sound = run.is_array() && run.size() == 3 &&
-                           std::all_of(run.begin(), run.end(), [](const Json& v) {
-                               return v.is_number_integer() && v >= 0 && v <= k_most_in_a_row;
-                           });
+        const bool sound =
+            run.is_array() && run.size() == 3 && std::all_of(run.begin(), run.end(), [](const Json& v) {
+                return v.is_number_integer() && v >= 0 && v <= k_most_in_a_row;
+            });
         if (!sound) {
             in.fail("by_hand", "runs of cells, each a column, a row and a number of cells");
             return {};
@@ -154,10 +154,11 @@ Result<std::vector<Tile>> tiles_of_row(const std::string& row, const std::string
     std::vector<Tile> out;
     const int count = read_row(row, [&](int, Tile tile) { out.push_back(tile); });
     if (count < 0)
-        return rubble::fail("tiles.cell", place,
-                            "Cell " + std::to_string(-count) +
-                                " is no tile: expected a number from -1, with m for mirrored and r1 to r3 for "
-                                "turned.");
+        return rubble::fail(
+            "tiles.cell", place,
+            "Cell " + std::to_string(-count) +
+                " is no tile: expected a number from -1, with m for mirrored and r1 to r3 for "
+                "turned.");
     return out;
 }
 

@@ -53,7 +53,8 @@ State cell_step(const build::WalkedCells& cells, const Character& c, State s, co
         if (left < 1e-12) break;
     }
     const CellAt here = cells.cell_at(flat(s.at));
-    if (cells.deadly(here) && glm::length(flat(s.at) - cells.middle_of(here)) <= k_in_the_middle_m) s.dead = true;
+    if (cells.deadly(here) && glm::length(flat(s.at) - cells.middle_of(here)) <= k_in_the_middle_m)
+        s.dead = true;
     s.standing = true;
     s.fall_from = s.at.z;
     s.off_ground_s = 0;

@@ -102,16 +102,14 @@ World WorldMaker::finished(WayOfMoving moving) {
 namespace {
 
 /// Half as wide as matter reaches to both sides of the plane that a Side level is played in, and as the strip
-/// in which its ground is looked for. Within that strip matter is alike, so that a body meets it as a box would;
-/// how wide the strip is says nothing (metres).
+/// in which its ground is looked for. Within that strip matter is alike, so that a body meets it as a box
+/// would; how wide the strip is says nothing (metres).
 constexpr double k_matter_half_m = 0.5, k_strip_half_m = 0.05;
 /// How high tiles stand in a Plan level, how far the ground goes there, and how far from everything it is
 /// looked at (metres).
 constexpr double k_wall_m = 2, k_ground_m = 1e5, k_around_m = 4;
 
-geometry::ConvexArea rectangle(Vec2 low, Vec2 high) {
-    return {low, {high.x, low.y}, high, {low.x, high.y}};
-}
+geometry::ConvexArea rectangle(Vec2 low, Vec2 high) { return {low, {high.x, low.y}, high, {low.x, high.y}}; }
 
 /// What of a column lies in the plane y = 0, as matter that reaches far to both sides of it; nothing where
 /// none does.

@@ -16,7 +16,8 @@ struct WayOfMoving {
     Frame frame = Frame::space;
     /// Where ground is looked for: in a Side level along the plane that it is played in, in a Plan level
     /// around what stands in it.
-    Box2 ground{Vec2(-std::numeric_limits<double>::infinity()), Vec2(std::numeric_limits<double>::infinity())};
+    Box2 ground{Vec2(-std::numeric_limits<double>::infinity()),
+                Vec2(std::numeric_limits<double>::infinity())};
     std::shared_ptr<const build::WalkedCells> cells; ///< of a Plan level that is walked by them
     /// The very same cells count.
     bool operator==(const WayOfMoving&) const = default;
@@ -99,7 +100,8 @@ struct Body {
 /// Whether the body is in what kills.
 bool in_deadly(const World& world, const Body& body);
 
-/// How deep the body is in matter that is in its way, by the shortest way out of the column it is deepest in; 0 when free.
+/// How deep the body is in matter that is in its way, by the shortest way out of the column it is deepest in;
+/// 0 when free.
 double overlap_m(const World& world, const Body& body);
 
 /// The highest top of matter under the body's disc at or below `at.z + up`, no lower than `at.z - down`. What

@@ -29,7 +29,8 @@ inline Tile tile_of(char letter) {
 }
 
 /// A level of one solid layer, drawn row by row: the lower left corner of the drawing lies at the origin.
-inline Level tile_level(const std::vector<std::string>& rows, double cell_m = 0.5, Frame frame = Frame::side) {
+inline Level tile_level(const std::vector<std::string>& rows, double cell_m = 0.5,
+                        Frame frame = Frame::side) {
     TileGridMaker maker;
     size_t columns = 0;
     for (size_t row = 0; row < rows.size(); ++row) {

@@ -14,10 +14,9 @@ public:
     constexpr Tile() = default;
     /// A tile by its number, 0 to `most`; any other number is an empty cell.
     constexpr explicit Tile(int number, bool mirrored = false, int turns = 0, bool by_hand = false)
-        : bits_(number < 0 || number > most
-                    ? 0
-                    : uint32_t(number + 1) << 4 | uint32_t(by_hand) << 3 | uint32_t(mirrored) << 2 |
-                          uint32_t(turns & 3)) {}
+        : bits_(number < 0 || number > most ? 0
+                                            : uint32_t(number + 1) << 4 | uint32_t(by_hand) << 3 |
+                                                  uint32_t(mirrored) << 2 | uint32_t(turns & 3)) {}
 
     constexpr bool empty() const { return bits_ == 0; }
     /// -1 where the cell is empty.

@@ -42,9 +42,7 @@ inline TileBox box_of(CellAt cell) { return {cell, {cell.column + 1, cell.row + 
 /// Cells along the side of a chunk.
 inline constexpr int chunk_cells = 32;
 /// The chunk that a column or row lies in.
-constexpr int chunk_of(int index) {
-    return index >= 0 ? index / chunk_cells : (index + 1) / chunk_cells - 1;
-}
+constexpr int chunk_of(int index) { return index >= 0 ? index / chunk_cells : (index + 1) / chunk_cells - 1; }
 /// Where a cell lies within its chunk.
 constexpr size_t index_in_chunk(CellAt cell) {
     const int column = cell.column - chunk_of(cell.column) * chunk_cells,

@@ -57,9 +57,9 @@ class RandomHandTest : public WindowDriver {
         const auto& commands = window_->commands().all();
         const auto& command = one_of(commands);
         // These ask for files, or end; the clipboard belongs to others too.
-        static const std::set<QString> k_left{"open",  "save", "save-as", "export",      "underlay",   "quit",
-                                              "guide", "keys", "new",     "bring-sheet", "grey-sheet", "new-side",
-                                              "new-plan"};
+        static const std::set<QString> k_left{"open",       "save",     "save-as", "export", "underlay",
+                                              "quit",       "guide",    "keys",    "new",    "bring-sheet",
+                                              "grey-sheet", "new-side", "new-plan"};
         if (k_left.contains(command.id)) return;
         note(command.id);
         command.action->trigger();
@@ -174,7 +174,8 @@ class RandomHandTest : public WindowDriver {
     static QByteArray values_of(const Item& item) {
         const Brush* b = item.brush();
         if (!b) return {};
-        return QStringLiteral("\nsize %1 %2 %3, sides %4, steps %5, angle %6, inner %7, thickness %8, shell %9")
+        return QStringLiteral(
+                   "\nsize %1 %2 %3, sides %4, steps %5, angle %6, inner %7, thickness %8, shell %9")
             .arg(b->size.x, 0, 'g', 17)
             .arg(b->size.y, 0, 'g', 17)
             .arg(b->size.z, 0, 'g', 17)

@@ -59,7 +59,8 @@ class TilesJourneyTest : public WindowDriver {
             QCoreApplication::processEvents();
         };
         send(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
-        for (int i = 1; i <= 8; ++i) send(QEvent::MouseMove, from + (to - from) * i / 8, Qt::NoButton, Qt::LeftButton);
+        for (int i = 1; i <= 8; ++i)
+            send(QEvent::MouseMove, from + (to - from) * i / 8, Qt::NoButton, Qt::LeftButton);
         send(QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
     }
     void drop(const QString& file) {

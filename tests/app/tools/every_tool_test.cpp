@@ -70,6 +70,19 @@ class EveryToolTest : public WindowDriver {
         }
     }
 
+    /// Calls `with` for every tool, in a level in which it is of use: those of tiles in a Side level.
+    void each_tool(const std::function<void(const ToolEntry&)>& with) {
+        for (const Frame frame : {Frame::space, Frame::side}) {
+            session().files().start_new(frame);
+            see();
+            for (const ToolEntry& tool : all_tools()) {
+                const auto has = [&](Frame one) {
+                    return std::find(tool.frames.begin(), tool.frames.end(), one) != tool.frames.end();
+                };
+                if (has(frame) && (frame == Frame::space || !has(Frame::space))) with(tool);
+            }
+        }
+    }
     /// Small, so that software paints it fast.
     void be_small() { window_->resize(800, 520), paint(view()); }
 
@@ -85,7 +98,8 @@ private slots:
         session().files().start_new(Frame(frame));
         be_small();
         for (const ToolEntry& tool : all_tools()) {
-            if (std::find(tool.frames.begin(), tool.frames.end(), Frame(frame)) == tool.frames.end()) continue;
+            if (std::find(tool.frames.begin(), tool.frames.end(), Frame(frame)) == tool.frames.end())
+                continue;
             each_kind_of_view([&](LevelView& in, const char* name) {
                 take(tool);
                 draw_whole(in);
@@ -111,7 +125,7 @@ private slots:
 
     void numbers_of_all_kinds_are_typed_into_every_tool() {
         be_small();
-        for (const ToolEntry& tool : all_tools())
+        each_tool([&](const ToolEntry& tool) {
             for (const char* number : {"0", "-1", "0.00001", "1000000000", "200", "1/0", "("}) {
                 take(tool);
                 const auto [from, to] = spots(view());
@@ -126,11 +140,12 @@ private slots:
                 QVERIFY2(read, qPrintable(QStringLiteral("%1 typed into %2").arg(number, tool.id)));
                 while (!session().documents().undo_text().isEmpty()) session().documents().undo();
             }
+        });
     }
 
     void nothing_is_drawn_by_a_press_that_does_not_move() {
         be_small();
-        for (const ToolEntry& tool : all_tools())
+        each_tool([&](const ToolEntry& tool) {
             each_kind_of_view([&](LevelView& in, const char* name) {
                 take(tool);
                 const QPoint at = spots(in).first;
@@ -142,11 +157,12 @@ private slots:
                 paint(in);
                 verify_sound(qPrintable(QStringLiteral("%1 pressed in %2").arg(tool.id, name)));
             });
+        });
     }
 
     void escape_gives_up_at_every_point() {
         be_small();
-        for (const ToolEntry& tool : all_tools())
+        each_tool([&](const ToolEntry& tool) {
             for (int stop = 1; stop <= 9; stop += 2) {
                 take(tool);
                 const Level before = session().stored_level();
@@ -159,11 +175,12 @@ private slots:
                 while (!session().documents().undo_text().isEmpty()) session().documents().undo();
                 QVERIFY2(session().stored_level() == before, tool.id);
             }
+        });
     }
 
     void a_tool_is_taken_from_the_hand_in_the_middle_of_a_drag() {
         be_small();
-        for (const ToolEntry& tool : all_tools()) {
+        each_tool([&](const ToolEntry& tool) {
             take(tool);
             const Level before = session().stored_level();
             const auto [from, to] = spots(view());
@@ -173,15 +190,15 @@ private slots:
             while (!session().documents().undo_text().isEmpty()) session().documents().undo();
             QVERIFY2(session().stored_level() == before, tool.id);
             QVERIFY2(session().level() == session().stored_level(), tool.id);
-        }
+        });
     }
 
     void every_command_runs_with_nothing_and_with_all_selected() {
         be_small();
         // What opens dialogs that wait for an answer is tried elsewhere.
-        const std::set<QString> waits{"open",  "save", "save-as", "export", "underlay",    "quit",
-                                      "guide", "keys", "new",     "bring-sheet", "grey-sheet",
-                                      "new-side", "new-plan"};
+        const std::set<QString> waits{"open",       "save",     "save-as", "export", "underlay",
+                                      "quit",       "guide",    "keys",    "new",    "bring-sheet",
+                                      "grey-sheet", "new-side", "new-plan"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {

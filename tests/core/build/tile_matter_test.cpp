@@ -29,7 +29,7 @@ bool in_tile(const TileLayer& layer, Vec2 at, TileMatterKind kind) {
     const Tile tile = layer.grid.at(cell);
     if (tile.empty()) return false;
     const SheetTile& own = *layer.sheet->tile(tile.number());
-    const TileMatterKind is = own.acts == TileActs::deadly                   ? TileMatterKind::deadly
+    const TileMatterKind is = own.acts == TileActs::deadly              ? TileMatterKind::deadly
                               : own.collision == TileCollision::one_way ? TileMatterKind::one_way
                                                                         : TileMatterKind::solid;
     if (is != kind) return false;
@@ -40,7 +40,8 @@ bool in_tile(const TileLayer& layer, Vec2 at, TileMatterKind kind) {
     for (Vec2& q : outline) q = placed(tile, q);
     for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++)
         if ((outline[i].y > p.y) != (outline[k].y > p.y) &&
-            p.x < (outline[k].x - outline[i].x) * (p.y - outline[i].y) / (outline[k].y - outline[i].y) + outline[i].x)
+            p.x < (outline[k].x - outline[i].x) * (p.y - outline[i].y) / (outline[k].y - outline[i].y) +
+                      outline[i].x)
             in = !in;
     return in;
 }
@@ -93,7 +94,8 @@ class TileMatterTest : public QObject {
 private slots:
     void neighbours_become_one() {
         // A block within one column of chunks, and a slope over many tiles with what lies under it.
-        QCOMPARE(prisms_in(strips_of(test::tile_level({"##########", "##########", "##########"}))), size_t(1));
+        QCOMPARE(prisms_in(strips_of(test::tile_level({"##########", "##########", "##########"}))),
+                 size_t(1));
         const auto slope = strips_of(test::tile_level({"   /", "  /#", " /##", "/###"}));
         QCOMPARE(prisms_in(slope), size_t(1));
         const TilePrism& p = slope[0]->prisms[0];
@@ -113,7 +115,8 @@ private slots:
             TileLayer layer = **level.layers[0]->tiles;
             TileGridMaker maker(layer.grid);
             layer.grid.for_each_tile(layer.grid.area(), [&](CellAt at, Tile tile) {
-                maker.put(at, Tile(tile.number(), random.chance(0.3), random.chance(0.3) ? random.whole(0, 3) : 0));
+                maker.put(
+                    at, Tile(tile.number(), random.chance(0.3), random.chance(0.3) ? random.whole(0, 3) : 0));
             });
             layer.grid = maker.finished();
             Layer ground = *level.layers[0];

@@ -91,7 +91,8 @@ class ReachTest : public QObject {
                 ++reached;
                 QVERIFY(place.witness);
                 const auto states = motion::replay(*result.world, c, place.witness->recording);
-                QVERIFY(has_thing(*result.world, states.back(), c, find_item(level, place.item)->element()->at));
+                QVERIFY(
+                    has_thing(*result.world, states.back(), c, find_item(level, place.item)->element()->at));
                 for (const auto& state : states)
                     QVERIFY(motion::overlap_m(*result.world, motion::body_of(c, state)) < 1e-3);
             }

@@ -70,7 +70,8 @@ Level random_side_level(Random& random, int columns, int rows) {
     int places = 0;
     for (int column = 1; column < columns; column += 2)
         for (int row = 1; row < rows - 1; ++row) {
-            const char here = drawing[size_t(row)][size_t(column)], over = drawing[size_t(row) - 1][size_t(column)];
+            const char here = drawing[size_t(row)][size_t(column)],
+                       over = drawing[size_t(row) - 1][size_t(column)];
             if (here != ' ' && here != '^' && over == ' ' && random.chance(0.3) && places < 25)
                 level = with_element(level, "p" + std::to_string(places++), "place",
                                      {(column + 0.5) * 0.5, 0, (rows - row) * 0.5});
@@ -85,7 +86,8 @@ int denied_but_had(const Level& level, const CheckResult& result, Random& random
     std::map<std::pair<int, int>, motion::State> stood; // by half metres
     const auto note = [&](const motion::State& s) {
         if (s.standing && !s.dead)
-            stood.emplace(std::pair(int(std::floor(s.at.x * 2)), int(std::floor((s.at.y + s.at.z) * 2 + 0.01))), s);
+            stood.emplace(
+                std::pair(int(std::floor(s.at.x * 2)), int(std::floor((s.at.y + s.at.z) * 2 + 0.01))), s);
     };
     note(motion::state_at(*result.world, c, result.starts.at(0)));
     std::set<std::string> had;
@@ -135,12 +137,14 @@ private slots:
     void gaps_flip_where_the_closed_form_says() {
         QFETCH(double, rise);
         const Character c;
-        // The cells' size follows the gap, and the rise the cells: the form is asked for the rise that is there.
+        // The cells' size follows the gap, and the rise the cells: the form is asked for the rise that is
+        // there.
         for (const bool inside : {true, false}) {
             double gap = 4, real = rise;
             for (int i = 0; i < 50; ++i) {
                 real = std::round(rise / (gap / 10)) * (gap / 10);
-                const double longest = longest_gap(c, real, 100).value_or(0), off = std::max(0.02, 0.01 * longest);
+                const double longest = longest_gap(c, real, 100).value_or(0),
+                             off = std::max(0.02, 0.01 * longest);
                 const double form = rise < 0 ? std::max(longest, longest_step_off(c, -real, 100)) : longest;
                 gap += ((inside ? form - off : form + off) - gap) * 0.3;
             }
@@ -194,8 +198,7 @@ private slots:
                 if (place.reached != Reached::yes) continue;
                 ++reached;
                 QVERIFY(place.witness);
-                const auto end =
-                    motion::replayed(*result.world, result.character, place.witness->recording);
+                const auto end = motion::replayed(*result.world, result.character, place.witness->recording);
                 QVERIFY(has_thing(*result.world, end, result.character, place.at));
                 for (const auto& state :
                      motion::replay(*result.world, result.character, place.witness->recording))
@@ -228,11 +231,12 @@ private slots:
             Layer play = *level.layers.back();
             for (int row = 0; row < rows; ++row)
                 for (int column = 0; column < columns; ++column)
-                    play.items.push_back(Item{{std::to_string(row) + "," + std::to_string(column)},
-                                              {},
-                                              false,
-                                              Element{"place", middle(column, row) + Vec3(0.3, -0.4, 0), 0, {}},
-                                              {}});
+                    play.items.push_back(
+                        Item{{std::to_string(row) + "," + std::to_string(column)},
+                             {},
+                             false,
+                             Element{"place", middle(column, row) + Vec3(0.3, -0.4, 0), 0, {}},
+                             {}});
             level.layers.back() = std::move(play);
             std::set<std::pair<int, int>> filled{{first.row, first.column}};
             std::queue<std::pair<int, int>> open;
@@ -265,7 +269,8 @@ private slots:
     void from_above_walls_keep_and_doorways_let_through() {
         // A doorway of one cell, a little wider and a little narrower than the character.
         for (const double cell : {0.62, 0.58}) {
-            Level level = tile_level({"#######", "#  #  #", "#     #", "#  #  #", "#######"}, cell, Frame::plan);
+            Level level =
+                tile_level({"#######", "#  #  #", "#     #", "#  #  #", "#######"}, cell, Frame::plan);
             level = with_element(level, "start", "start", {1.9 * cell, 2.5 * cell, 0});
             level = with_element(level, "goal", "goal", {5.1 * cell, 2.5 * cell, 0});
             level = with_claim(level, "c", Claim::Kind::reaches, "start", "goal");

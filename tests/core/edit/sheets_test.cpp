@@ -30,7 +30,8 @@ Picture blank(int width, int height, Paint paint) {
 }
 
 Paint random_paint(Random& random) {
-    return {uint8_t(random.whole(40, 230)), uint8_t(random.whole(40, 230)), uint8_t(random.whole(40, 230)), 255};
+    return {uint8_t(random.whole(40, 230)), uint8_t(random.whole(40, 230)), uint8_t(random.whole(40, 230)),
+            255};
 }
 
 /// A tile as sheets have them: a block of some material with grain and a rim, a slope, something standing on
@@ -44,7 +45,9 @@ void paint_tile(Picture& picture, Random& random, int left, int top, int w, int 
             if (kind == 0) edge = x == 0 || y == 0 || x == w - 1 || y == h - 1;
             if (kind == 1) in = y * w >= (w - x) * h, edge = y == h - 1;
             if (kind == 2) in = y > h / 3, edge = y == h / 3 + 1;
-            if (kind == 3) in = (2 * x - w) * (2 * x - w) * h * h + (2 * y - h) * (2 * y - h) * w * w < w * w * h * h * 8 / 10;
+            if (kind == 3)
+                in = (2 * x - w) * (2 * x - w) * h * h + (2 * y - h) * (2 * y - h) * w * w <
+                     w * w * h * h * 8 / 10;
             if (kind == 4) edge = y < 2;
             if (!in) continue;
             Paint p = edge ? rim : fill;
@@ -75,7 +78,8 @@ Made random_sheet(Random& random) {
         return made.cut.margin_px + count * (cell + made.cut.spacing_px) - made.cut.spacing_px +
                (after ? made.cut.margin_px : 0);
     };
-    made.picture = blank(length(w, columns), length(h, rows), clear ? Paint{0, 0, 0, 0} : random_paint(random));
+    made.picture =
+        blank(length(w, columns), length(h, rows), clear ? Paint{0, 0, 0, 0} : random_paint(random));
     for (int row = 0; row < rows; ++row)
         for (int column = 0; column < columns; ++column)
             if (row < rows - 1 || random.chance(0.7))
@@ -129,11 +133,13 @@ private slots:
         const TileSheet& sheet = *test::grey();
         for (const int number : {0, 1, 5, 6, 8, 9, 12}) {
             const SheetTile& tile = *sheet.tile(number);
-            const std::vector<Vec2> truth =
-                tile.collision == TileCollision::full ? std::vector<Vec2>{{0, 0}, {1, 0}, {1, 1}, {0, 1}} : tile.outline;
+            const std::vector<Vec2> truth = tile.collision == TileCollision::full
+                                                ? std::vector<Vec2>{{0, 0}, {1, 0}, {1, 1}, {0, 1}}
+                                                : tile.outline;
             const auto found = outline_from_picture(sheet, number, 1.5);
             QVERIFY(is_simple(found));
-            QVERIFY2(found.size() <= truth.size() + 2, qPrintable(QString("tile %1: %2").arg(number).arg(found.size())));
+            QVERIFY2(found.size() <= truth.size() + 2,
+                     qPrintable(QString("tile %1: %2").arg(number).arg(found.size())));
             // Every corner of the truth has one within two pixels.
             for (Vec2 p : truth) {
                 double nearest = 1;
@@ -194,7 +200,8 @@ private slots:
         QVERIFY(grown.sheet.tiles.contains(24) && grown.sheet.tiles.at(24).at == (std::array{0, 0}));
         // Repainted in place they stay too.
         Picture repainted = *sheet.picture;
-        for (size_t i = 0; i < repainted.rgba.size(); i += 4) repainted.rgba[i] = uint8_t(255 - repainted.rgba[i]);
+        for (size_t i = 0; i < repainted.rgba.size(); i += 4)
+            repainted.rgba[i] = uint8_t(255 - repainted.rgba[i]);
         const Recut again = recut(sheet, std::make_shared<const Picture>(repainted), sheet.cut);
         QVERIFY(again.lost.empty() && again.sheet.tiles == sheet.tiles);
         // What is gone from the picture is listed and kept.

@@ -6,6 +6,8 @@
 #include "core/random.h"
 #include "core/tile_level.h"
 #include "edit/edging.h"
+#include "edit/items.h"
+#include "edit/layers.h"
 #include "edit/tiles.h"
 #include "test_program.h"
 
@@ -86,8 +88,8 @@ private slots:
             const TileGrid after = filled(grid, Stamp{1, 1, {Tile(7)}}, area_around(grid, begin), begin);
             for (int row = 0; row < rows; ++row)
                 for (int column = 0; column < columns; ++column)
-                    QVERIFY(after.at({column, row}) == (found.contains({column, row}) ? Tile(7)
-                                                                                      : grid.at({column, row})));
+                    QVERIFY(after.at({column, row}) ==
+                            (found.contains({column, row}) ? Tile(7) : grid.at({column, row})));
         }
         QVERIFY(area_around(TileGrid{}, {0, 0}).empty());
     }
@@ -97,8 +99,9 @@ private slots:
         for (int round = 0; round < 100; ++round) {
             Stamp stamp{random.whole(1, 5), random.whole(1, 5), {}};
             for (int i = 0; i < stamp.columns * stamp.rows; ++i)
-                stamp.tiles.push_back(random.chance(0.2) ? Tile()
-                                                         : Tile(random.whole(0, 9), random.chance(0.5), random.whole(0, 3)));
+                stamp.tiles.push_back(random.chance(0.2)
+                                          ? Tile()
+                                          : Tile(random.whole(0, 9), random.chance(0.5), random.whole(0, 3)));
             QVERIFY(turned(turned(stamp, 1), 3) == stamp);
             QVERIFY(turned(stamp, 4) == stamp);
             QVERIFY(mirrored(mirrored(stamp)) == stamp);
@@ -125,13 +128,15 @@ private slots:
         QCOMPARE(edging_cases(true).size(), size_t(47));
         QCOMPARE(edging_cases(false).size(), size_t(16));
         QCOMPARE(int(edging_cases(true)[0].bits()), 255);
-        QVERIFY(GroundAround(GroundAround::upper_right | GroundAround::right) == GroundAround(GroundAround::right));
+        QVERIFY(GroundAround(GroundAround::upper_right | GroundAround::right) ==
+                GroundAround(GroundAround::right));
     }
 
     void what_a_set_lacks_is_named_and_filled_with_the_nearest() {
         Edging edging = whole_set(false);
         QVERIFY(missing_cases(edging).empty());
-        QCOMPARE(tile_for(edging, GroundAround(255)), tile_for(edging, GroundAround(255 - GroundAround::upper_left)));
+        QCOMPARE(tile_for(edging, GroundAround(255)),
+                 tile_for(edging, GroundAround(255 - GroundAround::upper_left)));
         edging.tiles.erase(GroundAround(GroundAround::right).without_corners());
         QCOMPARE(missing_cases(edging).size(), size_t(1));
         QVERIFY(tile_for(edging, GroundAround(GroundAround::right)) >= 0);
@@ -163,7 +168,8 @@ private slots:
                     if (tile.empty()) continue;
                     uint8_t bits = 0;
                     int k = 0;
-                    for (const CellAt by : {CellAt{1, 0}, {1, -1}, {0, -1}, {-1, -1}, {-1, 0}, {-1, 1}, {0, 1}, {1, 1}})
+                    for (const CellAt by :
+                         {CellAt{1, 0}, {1, -1}, {0, -1}, {-1, -1}, {-1, 0}, {-1, 1}, {0, 1}, {1, 1}})
                         bits |= uint8_t(ground.contains({column + by.column, row + by.row}) << k++);
                     const GroundAround around =
                         corners ? GroundAround(bits) : GroundAround(bits).without_corners();
@@ -200,7 +206,8 @@ private slots:
         const TileLayer made = clothed(art, *tile_layer(level, {"ground"}), Frame::side, edging);
         QVERIFY(made.grid.at({5, 0}) == Tile(500)); // not of the ground
         int count = 0;
-        made.grid.for_each_tile(made.grid.area(), [&](CellAt, Tile tile) { count += edging.holds(tile.number()); });
+        made.grid.for_each_tile(made.grid.area(),
+                                [&](CellAt, Tile tile) { count += edging.holds(tile.number()); });
         QCOMPARE(count, 12);
         QCOMPARE(made.grid.at({0, 2}).number(),
                  edging.tiles.at(GroundAround(255 - GroundAround::left - GroundAround::upper_left -
@@ -212,12 +219,27 @@ private slots:
         QVERIFY(again.grid.at({0, 2}).empty() && !again.grid.at({2, 2}).empty());
     }
 
+    void items_never_land_in_a_layer_of_tiles() {
+        Level level = test::with_element(test::tile_level({"##"}), "start", "start", {0, 0, 1});
+        const ItemId start{"start"};
+        QVERIFY(sent_to_layer(level, std::span(&start, 1), {"ground"}) == level);
+        const Item more{{"more"}, {}, false, Element{"goal", {1, 0, 1}, 0, {}}, {}};
+        const Level added = with_item(level, 0, more);
+        QVERIFY(added.layers[0]->items.empty());
+        QCOMPARE(added.layers[1]->items.size(), size_t(2));
+        level.layers.pop_back(); // no other layer is left
+        const Level made = with_item(level, 0, more);
+        QCOMPARE(made.layers.size(), size_t(2));
+        QVERIFY(find_item(made, {"more"}) && made.layers[0]->items.empty());
+    }
+
     void replacing_keeps_how_tiles_lie() {
         TileGridMaker maker;
         maker.put({0, 0}, Tile(3, true, 2)), maker.put({5, 5}, Tile(3)), maker.put({6, 6}, Tile(4));
         const TileGrid grid = maker.finished();
         const TileGrid after = grid.with(replaced(grid, 3, 9));
-        QVERIFY(after.at({0, 0}) == Tile(9, true, 2) && after.at({5, 5}) == Tile(9) && after.at({6, 6}) == Tile(4));
+        QVERIFY(after.at({0, 0}) == Tile(9, true, 2) && after.at({5, 5}) == Tile(9) &&
+                after.at({6, 6}) == Tile(4));
     }
 };
 

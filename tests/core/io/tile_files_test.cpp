@@ -31,8 +31,8 @@ TileGrid random_grid(Random& random, int columns, int rows) {
         for (int column = 0; column < columns; ++column)
             if (random.chance(0.7))
                 maker.put({column, row},
-                          Tile(random.whole(0, 300), random.chance(0.3), random.chance(0.3) ? random.whole(0, 3) : 0,
-                               random.chance(0.2)));
+                          Tile(random.whole(0, 300), random.chance(0.3),
+                               random.chance(0.3) ? random.whole(0, 3) : 0, random.chance(0.2)));
     return maker.finished({{0, 0}, {columns, rows}});
 }
 
@@ -62,8 +62,8 @@ std::string png_of_kind(const Flavour& kind, int width, int height) {
     }
     png_write_info(png, info);
     if (kind.bits < 8) png_set_packing(png);
-    const int channels = kind.color_type == PNG_COLOR_TYPE_RGB         ? 3
-                         : kind.color_type == PNG_COLOR_TYPE_RGB_ALPHA ? 4
+    const int channels = kind.color_type == PNG_COLOR_TYPE_RGB          ? 3
+                         : kind.color_type == PNG_COLOR_TYPE_RGB_ALPHA  ? 4
                          : kind.color_type == PNG_COLOR_TYPE_GRAY_ALPHA ? 2
                                                                         : 1;
     const int bytes = kind.bits == 16 ? 2 : 1;
@@ -71,10 +71,10 @@ std::string png_of_kind(const Flavour& kind, int width, int height) {
     std::vector<png_byte> row(size_t(width * channels * bytes));
     for (int x = 0; x < width; ++x)
         for (int k = 0; k < channels * bytes; ++k)
-            row[size_t(x * channels * bytes + k)] =
-                kind.color_type == PNG_COLOR_TYPE_PALETTE ? png_byte(x >= width / 2)
-                : kind.bits < 8                            ? png_byte(x < width / 2)
-                                                           : png_byte(x < width / 2 ? 255 : 0);
+            row[size_t(x * channels * bytes + k)] = kind.color_type == PNG_COLOR_TYPE_PALETTE
+                                                        ? png_byte(x >= width / 2)
+                                                    : kind.bits < 8 ? png_byte(x < width / 2)
+                                                                    : png_byte(x < width / 2 ? 255 : 0);
     const int passes = png_set_interlace_handling(png);
     for (int pass = 0; pass < passes; ++pass)
         for (int y = 0; y < height; ++y) png_write_row(png, row.data());
@@ -136,25 +136,26 @@ private slots:
 
     void rows_that_are_none_are_refused_with_their_place() {
         const auto with_rows = [](const std::string& rows) {
-            return io::level_from_text(R"({"format":1,"frame":"side","layers":[{"id":"g","type":"tiles","rows":)" +
-                                           rows + "}]}",
-                                       "level");
+            return io::level_from_text(
+                R"({"format":1,"frame":"side","layers":[{"id":"g","type":"tiles","rows":)" + rows + "}]}",
+                "level");
         };
         QVERIFY(with_rows(R"(["0,-1, 3m , 2r1,3mr3"])"));
         QVERIFY(with_rows("[]"));
         QVERIFY(with_rows(R"([""])"));
         for (const char* rows :
-             {R"(["0,x"])", R"(["0,,1"])", R"(["0,1,"])", R"(["-2"])", R"(["0r4"])", R"(["0rm"])", R"(["99999999999"])",
-              R"([0,1])", R"("0,1")", R"(["1e3"])", R"(["1 2"])", R"(["0","0",",0"])"})
+             {R"(["0,x"])", R"(["0,,1"])", R"(["0,1,"])", R"(["-2"])", R"(["0r4"])", R"(["0rm"])",
+              R"(["99999999999"])", R"([0,1])", R"("0,1")", R"(["1e3"])", R"(["1 2"])", R"(["0","0",",0"])"})
             QVERIFY2(!with_rows(rows), rows);
         const auto wrong = with_rows(R"(["0,1","0,7q,3"])");
-        QVERIFY2(wrong.error().text().find("row 2, cell 2") != std::string::npos, wrong.error().text().c_str());
-        for (const char* layer :
-             {R"("cell_m":0)", R"("cell_m":1e9)", R"("opacity":2)", R"("origin":[0,0])", R"("solid":1)",
-              R"("parallax":[1])", R"("sheet":3)"})
-            QVERIFY2(!io::level_from_text(std::string(R"({"format":1,"layers":[{"id":"g","type":"tiles","rows":["0"],)") +
-                                              layer + "}]}",
-                                          "level"),
+        QVERIFY2(wrong.error().text().find("row 2, cell 2") != std::string::npos,
+                 wrong.error().text().c_str());
+        for (const char* layer : {R"("cell_m":0)", R"("cell_m":1e9)", R"("opacity":2)", R"("origin":[0,0])",
+                                  R"("solid":1)", R"("parallax":[1])", R"("sheet":3)"})
+            QVERIFY2(!io::level_from_text(
+                         std::string(R"({"format":1,"layers":[{"id":"g","type":"tiles","rows":["0"],)") +
+                             layer + "}]}",
+                         "level"),
                      layer);
         QVERIFY(!io::level_from_text(R"({"format":1,"layers":[{"id":"g","type":"tile"}]})", "level"));
     }
@@ -171,19 +172,21 @@ private slots:
         QVERIFY(read->tiles == sheet.tiles && *read->picture == *sheet.picture && read->cut == sheet.cut);
         QVERIFY(read->edgings == sheet.edgings);
         QCOMPARE(io::text_of(*read), io::text_of(sheet));
-        const QStringList problems = test::schema_problems("sheet.schema.json", {io::Json::parse(io::text_of(sheet))});
+        const QStringList problems =
+            test::schema_problems("sheet.schema.json", {io::Json::parse(io::text_of(sheet))});
         QCOMPARE(problems, QStringList{QString()});
-        for (const char* text :
-             {"", "[]", R"({"format":2})", R"({"format":1,"cell_px":[0,3]})", R"({"format":1,"cell_px":[16]})",
-              R"({"format":1,"cell_px":[16,16],"tiles":{"a":{}}})",
-              R"({"format":1,"cell_px":[16,16],"tiles":{"-1":{"at":[0,0]}}})",
-              R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[0,0],"collision":"outline"}}})",
-              R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[0,0],"collision":"outline","outline":[[0,0],[2,0],[1,1]]}}})",
-              R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[0,0],"outline":[[0,0],[1,0]]}}})",
-              R"({"format":1,"cell_px":[16,16],"margin_px":-1})",
-              R"({"format":1,"cell_px":[16,16],"edgings":[{"tiles":{"256":0}}]})",
-              R"({"format":1,"cell_px":[16,16],"edgings":[{"tiles":{"1":-1}}]})",
-              R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[-1,0]}}})"})
+        for (
+            const char* text :
+            {"", "[]", R"({"format":2})", R"({"format":1,"cell_px":[0,3]})", R"({"format":1,"cell_px":[16]})",
+             R"({"format":1,"cell_px":[16,16],"tiles":{"a":{}}})",
+             R"({"format":1,"cell_px":[16,16],"tiles":{"-1":{"at":[0,0]}}})",
+             R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[0,0],"collision":"outline"}}})",
+             R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[0,0],"collision":"outline","outline":[[0,0],[2,0],[1,1]]}}})",
+             R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[0,0],"outline":[[0,0],[1,0]]}}})",
+             R"({"format":1,"cell_px":[16,16],"margin_px":-1})",
+             R"({"format":1,"cell_px":[16,16],"edgings":[{"tiles":{"256":0}}]})",
+             R"({"format":1,"cell_px":[16,16],"edgings":[{"tiles":{"1":-1}}]})",
+             R"({"format":1,"cell_px":[16,16],"tiles":{"0":{"at":[-1,0]}}})"})
             QVERIFY2(!io::sheet_from_text(text, "sheet"), text);
         // A sheet whose picture is gone still says what collides.
         QVERIFY(QFile::remove(QString::fromStdString(path("grey.png").string())));
@@ -212,17 +215,18 @@ private slots:
         QTest::addColumn<int>("type");
         QTest::addColumn<int>("bits");
         QTest::addColumn<bool>("interlaced");
-        const Flavour kinds[] = {{"palette", PNG_COLOR_TYPE_PALETTE, 8, false},
-                                 {"palette, 1 bit", PNG_COLOR_TYPE_PALETTE, 1, false},
-                                 {"grey", PNG_COLOR_TYPE_GRAY, 8, false},
-                                 {"grey, 1 bit", PNG_COLOR_TYPE_GRAY, 1, false},
-                                 {"grey, 16 bits", PNG_COLOR_TYPE_GRAY, 16, false},
-                                 {"grey with opacity", PNG_COLOR_TYPE_GRAY_ALPHA, 8, false},
-                                 {"colour", PNG_COLOR_TYPE_RGB, 8, false},
-                                 {"colour, 16 bits, interlaced", PNG_COLOR_TYPE_RGB, 16, true},
-                                 {"colour with opacity", PNG_COLOR_TYPE_RGB_ALPHA, 8, false},
-                                 {"colour with opacity, 16 bits, interlaced", PNG_COLOR_TYPE_RGB_ALPHA, 16, true},
-                                 {"palette, interlaced", PNG_COLOR_TYPE_PALETTE, 8, true}};
+        const Flavour kinds[] = {
+            {"palette", PNG_COLOR_TYPE_PALETTE, 8, false},
+            {"palette, 1 bit", PNG_COLOR_TYPE_PALETTE, 1, false},
+            {"grey", PNG_COLOR_TYPE_GRAY, 8, false},
+            {"grey, 1 bit", PNG_COLOR_TYPE_GRAY, 1, false},
+            {"grey, 16 bits", PNG_COLOR_TYPE_GRAY, 16, false},
+            {"grey with opacity", PNG_COLOR_TYPE_GRAY_ALPHA, 8, false},
+            {"colour", PNG_COLOR_TYPE_RGB, 8, false},
+            {"colour, 16 bits, interlaced", PNG_COLOR_TYPE_RGB, 16, true},
+            {"colour with opacity", PNG_COLOR_TYPE_RGB_ALPHA, 8, false},
+            {"colour with opacity, 16 bits, interlaced", PNG_COLOR_TYPE_RGB_ALPHA, 16, true},
+            {"palette, interlaced", PNG_COLOR_TYPE_PALETTE, 8, true}};
         for (const Flavour& kind : kinds)
             QTest::newRow(kind.name) << kind.color_type << kind.bits << kind.interlaced;
     }
@@ -248,8 +252,8 @@ private slots:
         // Cut off or with a byte changed it is a picture or a message, and never more than that.
         Random random(82);
         for (int i = 0; i < test::rounds(200); ++i) {
-            std::string damaged = bytes.substr(0, random.chance(0.5) ? bytes.size()
-                                                                     : size_t(random.whole(0, int(bytes.size()))));
+            std::string damaged = bytes.substr(
+                0, random.chance(0.5) ? bytes.size() : size_t(random.whole(0, int(bytes.size()))));
             for (int k = random.whole(0, 4); k-- > 0 && !damaged.empty();)
                 damaged[size_t(random.whole(0, int(damaged.size()) - 1))] = char(random.whole(0, 255));
             const auto got = io::picture_from_png(damaged, "png");
@@ -279,14 +283,18 @@ private slots:
             const auto read = io::grid_from_csv(text, "csv");
             QVERIFY(read);
             grid.for_each_tile(grid.area(), [&](CellAt at, Tile tile) {
-                QCOMPARE(io::text_of(read->at(at)), io::text_of(tile)); // who placed it is no matter of numbers
+                QCOMPARE(io::text_of(read->at(at)),
+                         io::text_of(tile)); // who placed it is no matter of numbers
             });
             std::string other = "\xEF\xBB\xBF";
-            for (const char c : text) other += c == '\n' ? std::string(round % 2 ? ",\r\n" : "\r") : std::string(1, c);
+            for (const char c : text)
+                other += c == '\n' ? std::string(round % 2 ? ",\r\n" : "\r") : std::string(1, c);
             QVERIFY(io::grid_from_csv(other, "csv").value() == *read);
             const auto trimmed = io::grid_from_csv(io::csv_of(grid, true), "csv", io::RaggedRows::fill_up);
             if (trimmed)
-                grid.for_each_tile(grid.area(), [&](CellAt at, Tile tile) { QCOMPARE(io::text_of(trimmed->at(at)), io::text_of(tile)); });
+                grid.for_each_tile(grid.area(), [&](CellAt at, Tile tile) {
+                    QCOMPARE(io::text_of(trimmed->at(at)), io::text_of(tile));
+                });
         }
     }
 
@@ -306,7 +314,8 @@ private slots:
         level = test::with_element(level, "start", "start", {0.5, 0, 0.5});
         QVERIFY(io::export_csv({}, level, path("out.csv")));
         QVERIFY(io::grid_from_csv(*io::read_file(path("out.csv")), "csv").value() == tiles_of(level).grid);
-        QCOMPARE(*io::read_file(path("out.ground.collision.csv")), std::string("1,0,0,1\n1,1,1,1\n1,1,1,1\n"));
+        QCOMPARE(*io::read_file(path("out.ground.collision.csv")),
+                 std::string("1,0,0,1\n1,1,1,1\n1,1,1,1\n"));
         QVERIFY(io::read_file(path("out.elements.csv"))->find("\"start\",\"\",\"start\",0.5,0.0,0.5,0.0") !=
                 std::string::npos);
         QVERIFY(io::export_png({}, level, path("out.png")));
@@ -344,7 +353,8 @@ private slots:
                 }
             double inside = 0;
             for (const auto& line : build::outlines_of(prisms))
-                for (size_t i = 0; i < line.size(); ++i) inside += cross(line[i], line[(i + 1) % line.size()]) / 2;
+                for (size_t i = 0; i < line.size(); ++i)
+                    inside += cross(line[i], line[(i + 1) % line.size()]) / 2;
             QVERIFY2(std::abs(inside - area) < 1e-6 * (1 + area),
                      qPrintable(QString("%1 instead of %2").arg(inside).arg(area)));
         }

@@ -40,8 +40,9 @@ private slots:
             std::vector<TileGrid::Change> changes;
             for (int i = random.whole(1, 40); i-- > 0;) {
                 const CellAt at{random.whole(-70, 70), random.whole(-70, 70)};
-                const Tile tile = random.chance(0.3) ? Tile() : Tile(random.whole(0, 99), random.chance(0.5),
-                                                                     random.whole(0, 3));
+                const Tile tile = random.chance(0.3)
+                                      ? Tile()
+                                      : Tile(random.whole(0, 99), random.chance(0.5), random.whole(0, 3));
                 changes.push_back({at, tile});
                 expected[at] = tile;
             }

@@ -110,7 +110,8 @@ private slots:
     }
 
     void decks_are_passed_from_below_and_held_from_above() {
-        const World world = tile_world(tile_level({"         ", "  -----  ", "         ", "         ", "#########"}));
+        const World world =
+            tile_world(tile_level({"         ", "  -----  ", "         ", "         ", "#########"}));
         Character c;
         const double deck = 4 * 0.5;
         // Up through it, and standing on it.
@@ -176,7 +177,8 @@ private slots:
         const World world = tile_world(tile_level({std::string(40, '#')}));
         const Character c;
         const State s = state_at(world, c, {5, 0, 0.5});
-        const State a = after(world, c, s, {{0.6, 0.8}, false}, 100), b = after(world, c, s, {{0.6, 0}, false}, 100);
+        const State a = after(world, c, s, {{0.6, 0.8}, false}, 100),
+                    b = after(world, c, s, {{0.6, 0}, false}, 100);
         QVERIFY(a == b);
     }
 
