@@ -93,14 +93,17 @@ void usual_level() {
     Layer play;
     play.id = {"play"};
     const TileLayer& tiles = **level.layers[0]->tiles;
+    // On the uppermost whole cell of a column about there.
     const auto ground_at = [&](int column) {
-        for (int row = 0; row < 100; ++row)
-            if (tiles.grid.at({column, row}).number() == 0 && tiles.grid.at({column, row - 4}).empty())
+        for (;; ++column) {
+            int row = 0;
+            while (tiles.grid.at({column, row}).empty()) ++row;
+            if (tiles.grid.at({column, row}).number() == 0 && tiles.grid.at({column, row + 5}).number() == 0)
                 return Vec3((column + 0.5) * tiles.cell_m, 0, (100 - row) * tiles.cell_m);
-        return Vec3(0);
+        }
     };
     play.items.push_back(Item{{"start"}, {}, false, Element{"start", ground_at(4), 0, {}}, {}});
-    play.items.push_back(Item{{"goal"}, {}, false, Element{"goal", ground_at(490), 0, {}}, {}});
+    play.items.push_back(Item{{"goal"}, {}, false, Element{"goal", ground_at(470), 0, {}}, {}});
     level.layers.push_back(std::move(play));
     size_t cells = 0;
     tiles.grid.for_each_tile(tiles.grid.area(), [&](CellAt, Tile) { ++cells; });

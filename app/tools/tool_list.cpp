@@ -185,22 +185,22 @@ std::vector<ToolEntry> made_list() {
             "tile_line", [] { return tr("Line"); }, [] { return tr("Tiles: line"); }, Qt::SHIFT | Qt::Key_U,
             TileStroke::line),
         tiles(
-            "tile_rectangle", [] { return tr("Area"); }, [] { return tr("Tiles: rectangle"); }, Qt::Key_R,
+            "tile_rectangle", [] { return tr("Area"); }, [] { return tr("Tiles: rectangle"); }, Qt::Key_J,
             TileStroke::rectangle),
         tiles(
             "tile_ellipse", [] { return tr("Ellipse"); }, [] { return tr("Tiles: ellipse"); },
             Qt::SHIFT | Qt::Key_D, TileStroke::ellipse),
         tiles(
-            "tile_fill", [] { return tr("Fill"); }, [] { return tr("Tiles: fill an area"); }, Qt::Key_N,
+            "tile_fill", [] { return tr("Fill"); }, [] { return tr("Tiles: fill an area"); }, Qt::Key_7,
             TileStroke::fill),
         tiles(
             "tile_replace", [] { return tr("Replace"); }, [] { return tr("Tiles: replace all of one kind"); },
             Qt::SHIFT | Qt::Key_N, TileStroke::replace),
         tiles(
-            "tile_erase", [] { return tr("Erase"); }, [] { return tr("Tiles: erase"); }, Qt::Key_D,
+            "tile_erase", [] { return tr("Erase"); }, [] { return tr("Tiles: erase"); }, Qt::Key_Z,
             TileStroke::erase),
         tiles(
-            "tile_pick_up", [] { return tr("Pick up"); }, [] { return tr("Tiles: pick up"); }, Qt::Key_A,
+            "tile_pick_up", [] { return tr("Pick up"); }, [] { return tr("Tiles: pick up"); }, Qt::Key_8,
             TileStroke::pick_up),
         cut(),
         drawn<Shape::box>("box", Qt::Key_B),

@@ -3,6 +3,7 @@
 #include <cstdio>
 
 #include "base/overloaded.h"
+#include "motion/matter.h"
 
 namespace rubble::check {
 
@@ -24,8 +25,11 @@ std::string in_english(const Word& word, const Level& level) {
                           [](const Degrees& angle) { return printed("%.1f°", angle.value); },
                           [](const Term& term) { return std::string(term.text); },
                           [&](const ItemId& id) {
-                              const Item* item = find_item(level, id);
-                              return item ? item->title() : id.value;
+                              if (const Item* item = find_item(level, id)) return item->title();
+                              for (const auto& layer : level.layers)
+                                  if (motion::stands_for(id, layer->id) && !layer->name.empty())
+                                      return layer->name;
+                              return id.value;
                           },
                           [](const ClaimId& id) { return id.value; },
                       },

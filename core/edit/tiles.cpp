@@ -84,36 +84,45 @@ TileBox box_between(CellAt a, CellAt b) {
 std::vector<TileRun> area_around(const TileGrid& grid, CellAt cell, int64_t most) {
     const TileBox& area = grid.area();
     if (!area.contains(cell)) return {};
+    // Which cells are still to be looked at, all at once, chunk by chunk: a look at one is then a look at a
+    // byte.
     const Tile wanted = grid.at(cell);
-    const auto same = [&](int column, int row) {
-        return area.contains({column, row}) && grid.at({column, row}).number() == wanted.number() &&
-               grid.at({column, row}).mirrored() == wanted.mirrored() &&
-               grid.at({column, row}).turns() == wanted.turns();
-    };
-    // Runs of rows, each looked at once (Smith 1979); which cells are done is kept as bits.
     const size_t width = size_t(area.columns());
-    std::vector<bool> done(width * size_t(area.rows()));
-    const auto mark = [&](int column, int row) -> std::vector<bool>::reference {
-        return done[size_t(row - area.low.row) * width + size_t(column - area.low.column)];
+    std::vector<char> open(width * size_t(area.rows()), wanted.empty());
+    const auto mark = [&](int column, int row) -> char& {
+        return open[size_t(row - area.low.row) * width + size_t(column - area.low.column)];
     };
+    grid.for_each_chunk([&](int chunk_column, int chunk_row, const Shared<TileGrid::Chunk>& chunk) {
+        for (int r = 0; r < chunk_cells; ++r)
+            for (int c = 0; c < chunk_cells; ++c) {
+                const CellAt at{chunk_column * chunk_cells + c, chunk_row * chunk_cells + r};
+                const Tile tile = (*chunk)[size_t(r * chunk_cells + c)];
+                if (area.contains(at))
+                    mark(at.column, at.row) = tile.number() == wanted.number() &&
+                                              tile.mirrored() == wanted.mirrored() &&
+                                              tile.turns() == wanted.turns();
+            }
+    });
+    // Runs of rows, each looked at once (Smith 1979).
     std::vector<TileRun> runs;
-    std::vector<CellAt> open{cell};
+    std::vector<CellAt> seeds{cell};
     int64_t count = 0;
-    while (!open.empty() && count < most) {
-        const CellAt seed = open.back();
-        open.pop_back();
-        if (mark(seed.column, seed.row)) continue;
-        int from = seed.column, to = seed.column;
-        while (same(from - 1, seed.row)) --from;
-        while (same(to, seed.row)) mark(to, seed.row) = true, ++to;
-        for (int column = from; column < seed.column; ++column) mark(column, seed.row) = true;
+    while (!seeds.empty() && count < most) {
+        const CellAt seed = seeds.back();
+        seeds.pop_back();
+        if (!mark(seed.column, seed.row)) continue;
+        int from = seed.column, to = seed.column + 1;
+        while (from > area.low.column && mark(from - 1, seed.row)) --from;
+        while (to < area.high.column && mark(to, seed.row)) ++to;
+        std::fill_n(&mark(from, seed.row), to - from, 0);
         runs.push_back({{from, seed.row}, to});
         count += to - from;
         for (const int row : {seed.row - 1, seed.row + 1}) {
+            if (row < area.low.row || row >= area.high.row) continue;
             bool in_run = false;
             for (int column = from; column < to; ++column) {
-                const bool wants = same(column, row) && !mark(column, row);
-                if (wants && !in_run) open.push_back({column, row});
+                const bool wants = mark(column, row);
+                if (wants && !in_run) seeds.push_back({column, row});
                 in_run = wants;
             }
         }

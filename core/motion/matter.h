@@ -17,6 +17,8 @@ struct SourceId {
 
 /// What stands for a tile layer among the items that bring matter; no item has such an id.
 inline ItemId layer_source(const LayerId& layer) { return {"layer:" + layer.value}; }
+/// Whether an id stands for a layer.
+inline bool stands_for(const ItemId& source, const LayerId& layer) { return source == layer_source(layer); }
 
 /// What matter does to the character besides being in its way; kinds of matter are sets of these.
 enum class MatterTag : uint8_t { one_way = 1, deadly = 2, slippery = 4, ladder = 8 };

@@ -118,12 +118,19 @@ namespace {
 
 /// The box of the cells of a chunk that are not empty.
 TileBox filled_box(const TileGrid::Chunk& tiles, int chunk_column, int chunk_row) {
-    TileBox box;
-    for (int r = 0; r < chunk_cells; ++r)
-        for (int c = 0; c < chunk_cells; ++c)
-            if (!tiles[size_t(r * chunk_cells + c)].empty())
-                box.add(box_of(CellAt{chunk_column * chunk_cells + c, chunk_row * chunk_cells + r}));
-    return box;
+    int left = chunk_cells, right = -1, top = chunk_cells, bottom = -1;
+    for (int r = 0; r < chunk_cells; ++r) {
+        const Tile* row = &tiles[size_t(r * chunk_cells)];
+        int first = 0, last = chunk_cells - 1;
+        while (first < chunk_cells && row[first].empty()) ++first;
+        if (first == chunk_cells) continue;
+        while (row[last].empty()) --last;
+        left = std::min(left, first), right = std::max(right, last);
+        top = std::min(top, r), bottom = r;
+    }
+    if (right < 0) return {};
+    const CellAt corner{chunk_column * chunk_cells, chunk_row * chunk_cells};
+    return {{corner.column + left, corner.row + top}, {corner.column + right + 1, corner.row + bottom + 1}};
 }
 
 } // namespace

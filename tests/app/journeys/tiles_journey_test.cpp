@@ -118,15 +118,15 @@ private slots:
         undo();
         QCOMPARE(tile_at(0, 1.25), -1);
         QVERIFY(session().documents().undo_text().isEmpty());
-        key(Qt::Key_R);
+        key(Qt::Key_J);
         drag(Vec3(1.25, 0, 2.25), Vec3(3.25, 0, 0.25));
         QCOMPARE(tile_at(2.25, 1.25), 0);
         QCOMPARE(tile_at(3.75, 1.25), -1);
-        key(Qt::Key_D);
+        key(Qt::Key_Z);
         drag(Vec3(2.25, 0, 1.25), Vec3(2.25, 0, 1.25));
         QCOMPARE(tile_at(2.25, 1.25), -1);
         // What is enclosed is filled; Escape gives a stroke up.
-        key(Qt::Key_N);
+        key(Qt::Key_7);
         click(Vec3(2.25, 0, 1.25));
         QCOMPARE(tile_at(2.25, 1.25), 0);
         key(Qt::Key_U);
@@ -142,7 +142,7 @@ private slots:
     void a_gap_is_built_checked_and_walked() {
         start(Frame::side);
         // A pit of four metres through the ground.
-        key(Qt::Key_D);
+        key(Qt::Key_Z);
         for (double z = -0.25; z > -2; z -= 0.5) drag(Vec3(0.25, 0, z), Vec3(3.75, 0, z));
         session().go_to(Stage::populate);
         window_->use_tool("place goal");
@@ -279,7 +279,7 @@ private slots:
         QCOMPARE(goal_reached(), check::Reached::no);
         keep_picture("plan-no");
         session().go_to(Stage::block_out);
-        key(Qt::Key_D);
+        key(Qt::Key_Z);
         drag(Vec3(0.5, 0.5, 0), Vec3(0.5, 0.5, 0)); // a doorway
         settle();
         QCOMPARE(goal_reached(), check::Reached::yes);
