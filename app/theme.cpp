@@ -63,6 +63,8 @@ void apply_theme(QApplication& application, double text_scale) {
         QLineEdit, QDoubleSpinBox, QComboBox { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 2px 6px; }
         QLineEdit:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: #B5532D; }
         QScrollArea { border: none; background: transparent; }
+        QTabWidget::pane { border: 1px solid #CFC6B6; }
+        QTabWidget > QStackedWidget > QWidget { background: #E9E3D8; }
         QListWidget::indicator { width: 11px; height: 11px; border: 1px solid #6B6459; border-radius: 3px; background: #F3EFE7; }
         QListWidget::indicator:checked { background: #1F8A7D; border-color: #1F8A7D; }
         QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }

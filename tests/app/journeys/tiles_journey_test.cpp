@@ -1,8 +1,10 @@
 #include <QAbstractButton>
+#include <QCheckBox>
 #include <QDialogButtonBox>
 #include <QDropEvent>
 #include <QMimeData>
 #include <QRadioButton>
+#include <QTabWidget>
 #include <QToolButton>
 
 #include "app/window_driver.h"
@@ -10,6 +12,7 @@
 #include "edit/tiles.h"
 #include "io/picture_file.h"
 #include "test_program.h"
+#include "tiles/edging_view.h"
 #include "tiles/sheet_dialog.h"
 #include "tiles/sheet_palette.h"
 
@@ -265,6 +268,69 @@ private slots:
         QVERIFY(session().project().sheets[0]->tile(3)->collision == TileCollision::one_way);
         undo();
         QVERIFY(session().project().sheets[0]->tile(3)->collision != TileCollision::one_way);
+    }
+
+    void a_ground_is_marked_once_and_edges_itself() {
+        start(Frame::side);
+        QVERIFY(session().files().save(folder_.path() + "/third.level.json"));
+        when_asked<SheetDialog>([](SheetDialog& dialog) { agree(dialog); });
+        drop(grey_picture());
+        QTRY_COMPARE(session().project().sheets.size(), size_t(1));
+        when_asked<SheetDialog>([&](SheetDialog& dialog) {
+            auto* tabs = dialog.findChild<QTabWidget*>();
+            auto* sheet = dialog.findChild<SheetView*>();
+            auto* cases = dialog.findChild<EdgingView*>();
+            QVERIFY(tabs && sheet && cases);
+            tabs->setCurrentIndex(1);
+            for (QPushButton* button : dialog.findChildren<QPushButton*>())
+                if (button->text().contains("ground")) QTest::mouseClick(button, Qt::LeftButton);
+            for (QCheckBox* box : dialog.findChildren<QCheckBox*>())
+                if (box->isChecked()) QTest::mouseClick(box, Qt::LeftButton); // sixteen cases do
+            QCOMPARE(dialog.sheet().edgings.size(), size_t(1));
+            // Tile after tile is clicked; each goes to the marked case, and the next one is marked.
+            const double cell = 16 * std::floor(double(sheet->width()) / test::grey()->picture->width);
+            for (int i = 0; i < 16; ++i)
+                QTest::mouseClick(sheet, Qt::LeftButton, {},
+                                  QPoint(int(cell * (i % 8 + 0.5)), int(cell * (i / 8 + 0.5))));
+            QCOMPARE(dialog.sheet().edgings[0].tiles.size(), size_t(16));
+            keep_picture_of(dialog, "edging");
+            agree(dialog);
+        });
+        window_->commands().find("edit-sheet")->action->trigger();
+        const Edging& edging = session().project().sheets[0]->edgings.at(0);
+        window_->commands().find("tile-layer")->action->trigger();
+        auto* grounds = named<QComboBox>("Ground");
+        QVERIFY(grounds && grounds->isVisible() && grounds->count() == 2);
+        grounds->setFocus();
+        QTest::keyClick(grounds, Qt::Key_Down);
+        QCOMPARE(session().looking().ground(), 0);
+        view().frame_all();
+        view().setFocus();
+        key(Qt::Key_J);
+        drag(Vec3(-1.25, 0, 2.25), Vec3(1.25, 0, 1.25));
+        using Around = GroundAround;
+        const auto wanted = [&](int sides) {
+            return edging.tiles.at(Around(uint8_t(sides)).without_corners());
+        };
+        QCOMPARE(tile_at(0.25, 1.75), wanted(Around::right | Around::above | Around::left | Around::below));
+        QCOMPARE(tile_at(-1.25, 2.25), wanted(Around::right | Around::below));
+        QCOMPARE(tile_at(0.25, 1.25), wanted(Around::right | Around::above | Around::left));
+        // What is erased gets edges around it; what is put by hand stays.
+        key(Qt::Key_Z);
+        click(Vec3(0.25, 0, 1.75));
+        QCOMPARE(tile_at(0.25, 1.25), wanted(Around::right | Around::left));
+        settle();
+        keep_picture("edged");
+        // The solid ground is clothed with it in one step.
+        session().looking().set_layer(0);
+        session().looking().set_stamp({}, "bricks.sheet.json");
+        session().looking().set_ground(0);
+        window_->commands().find("clothe")->action->trigger();
+        QCOMPARE(QString::fromStdString(session().level().layers.back()->name), QStringLiteral("Art"));
+        const auto& art = **session().level().layers.back()->tiles;
+        QVERIFY(edging.holds(art.grid.at(cell_at(art, Frame::side, {0.25, 0, -0.25})).number()));
+        settle();
+        keep_picture("clothed");
     }
 
     void a_plan_level_is_painted_and_checked() {
