@@ -5,6 +5,7 @@
 
 #include <QTimer>
 
+#include "base/tolerance.h"
 #include "check/flight.h"
 #include "edit/brushes.h"
 #include "level/order.h"
@@ -169,8 +170,16 @@ void LevelView::paint_ground_lines(QPainter& painter) {
         // Along the matter itself: the middle of a body stands a little beyond its edge.
         const motion::Column& column =
             result->world->columns()[size_t(ground.tops[size_t(fragment.top)].column)];
-        const double from = std::max(fragment.box.low.x, column.box.low.x),
-                     to = std::min(fragment.box.high.x, column.box.high.x);
+        // Where level ground goes on in other matter, the line does too.
+        const auto goes_on = [&](double x) {
+            return column.top.level() &&
+                   std::any_of(fragment.portals.begin(), fragment.portals.end(), [&](const check::Portal& p) {
+                       return p.walked && std::abs(p.middle().x - x) < tolerance::touching_m;
+                   });
+        };
+        const double low = fragment.box.low.x, high = fragment.box.high.x;
+        const double from = goes_on(low) ? low : std::max(low, column.box.low.x),
+                     to = goes_on(high) ? high : std::min(high, column.box.high.x);
         if (from >= to) continue;
         const std::vector<Vec3> line{{from, 0, column.top.at({from, 0})}, {to, 0, column.top.at({to, 0})}};
         add_line(path, project, line);
