@@ -121,7 +121,6 @@ void OutlineView::paintEvent(QPaintEvent*) {
 void OutlineView::choose(int corner) {
     corner_ = corner;
     update();
-    emit cornerChosen(corner);
 }
 
 void OutlineView::mousePressEvent(QMouseEvent* event) {

@@ -23,15 +23,12 @@ public:
     void set_parts(int parts) { parts_ = parts; }
     const std::vector<Vec2>& outline() const { return outline_; }
     void set_outline(std::vector<Vec2> outline);
-    /// The corner that is chosen; -1 where none is.
-    int corner() const { return corner_; }
 
     QSize sizeHint() const override { return {300, 300}; }
 
 signals:
     /// While it is dragged too.
     void outlineChanged();
-    void cornerChosen(int corner);
 
 protected:
     void paintEvent(QPaintEvent* event) override;

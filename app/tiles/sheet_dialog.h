@@ -50,7 +50,7 @@ private:
     SheetView* view_ = nullptr;
     OutlineView* outline_ = nullptr;
     QSpinBox *cell_w_ = nullptr, *cell_h_ = nullptr, *margin_ = nullptr, *spacing_ = nullptr;
-    QLabel *counts_ = nullptr, *size_ = nullptr, *chosen_text_ = nullptr, *corner_ = nullptr;
+    QLabel *counts_ = nullptr, *size_ = nullptr, *chosen_text_ = nullptr;
     QButtonGroup* kinds_ = nullptr;
     QComboBox* parts_ = nullptr;
     QSpinBox* tolerance_ = nullptr;

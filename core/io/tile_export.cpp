@@ -158,18 +158,6 @@ std::string number(double v) { return Json(std::round(v * 1e6) / 1e6).dump(); }
 
 } // namespace
 
-Picture picture_of(const TileLayer& layer, int px) {
-    Picture out;
-    const TileBox& area = layer.grid.area();
-    out.width = std::max(1, area.columns() * px), out.height = std::max(1, area.rows() * px);
-    out.rgba.assign(size_t(out.width) * size_t(out.height) * 4, 0);
-    layer.grid.for_each_tile(area, [&](CellAt at, Tile tile) {
-        draw(out, (at.column - area.low.column) * px, (at.row - area.low.row) * px, px, layer.sheet.get(),
-             tile, layer.opacity);
-    });
-    return out;
-}
-
 Result<void> export_csv(const Project&, const Level& level, const fs::path& path) {
     const std::vector<NamedTiles> layers = layers_of(level);
     if (layers.empty()) return write_file(path, elements_csv(level));

@@ -21,7 +21,4 @@ Result<void> export_svg(const Project& project, const Level& level, const std::f
 /// The same outlines as numbers.
 Result<void> export_outlines(const Project& project, const Level& level, const std::filesystem::path& path);
 
-/// One layer as a picture, `px` pixels a cell.
-Picture picture_of(const TileLayer& layer, int px);
-
 } // namespace rubble::io

@@ -291,6 +291,7 @@ private slots:
                 other += c == '\n' ? std::string(round % 2 ? ",\r\n" : "\r") : std::string(1, c);
             QVERIFY(io::grid_from_csv(other, "csv").value() == *read);
             const auto trimmed = io::grid_from_csv(io::csv_of(grid, true), "csv", io::RaggedRows::fill_up);
+            QVERIFY(trimmed || grid.bare());
             if (trimmed)
                 grid.for_each_tile(grid.area(), [&](CellAt at, Tile tile) {
                     QCOMPARE(io::text_of(trimmed->at(at)), io::text_of(tile));
