@@ -31,6 +31,10 @@ QString difference_text(const Level& here, const Level& in_file) {
                       names_of(tr("Only here:"), diff.removed, here),
                       names_of(tr("Different:"), diff.changed, here)};
     if (diff.order) lines << tr("The order of items differs.");
+    QStringList painted;
+    for (const auto& layer : here.layers)
+        if (diff.painted.contains(layer->id)) painted << QString::fromStdString(layer->name);
+    if (!painted.isEmpty()) lines << tr("Painted otherwise: %1").arg(painted.join(QStringLiteral(", ")));
     if (diff.layers) lines << tr("Layers differ.");
     if (diff.claims) lines << tr("Claims differ.");
     if (diff.links) lines << tr("Which items are linked copies differs.");
@@ -59,6 +63,7 @@ QString difference_text(const Project& here, const Project& in_file) {
     if (diff.grid) lines << tr("Grid, module or turn step differ.");
     if (diff.measures) lines << tr("The agreed measures differ.");
     if (diff.grades) lines << tr("The margins of spans differ.");
+    if (diff.tiles) lines << tr("Tile sheets, pixels per metre or the scheme of layers differ.");
     if (diff.values) lines << tr("The project's own values differ.");
     lines.removeAll(QString());
     return lines.join(QStringLiteral("\n"));

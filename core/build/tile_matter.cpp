@@ -50,6 +50,13 @@ std::vector<Slab> slabs_of(const std::vector<Vec2>& outline) {
     return out;
 }
 
+/// What a tile of a sheet does to the character.
+TileMatterKind kind_of(const TileSheet* sheet, int number) {
+    const SheetTile* own = sheet ? sheet->tile(number) : nullptr;
+    if (own && own->acts == TileActs::deadly) return TileMatterKind::deadly;
+    return own && own->collision == TileCollision::one_way ? TileMatterKind::one_way : TileMatterKind::solid;
+}
+
 /// A slab cut at an upright line within it.
 std::pair<Slab, Slab> parted(const Slab& slab, double at) {
     const double t = (at - slab.left) / (slab.right - slab.left);
@@ -79,11 +86,7 @@ public:
 private:
     Shape made(Tile tile) const {
         Shape shape;
-        const SheetTile* own = sheet_ ? sheet_->tile(tile.number()) : nullptr;
-        if (own && own->acts == TileActs::deadly)
-            shape.kind = TileMatterKind::deadly;
-        else if (own && own->collision == TileCollision::one_way)
-            shape.kind = TileMatterKind::one_way;
+        shape.kind = kind_of(sheet_, tile.number());
         std::vector<Vec2> outline = collision_outline(sheet_, tile.number());
         for (Vec2& p : outline) p = placed(tile, p);
         shape.slabs = slabs_of(outline);
@@ -251,10 +254,23 @@ TileMatterBuilder::Strips strips_of(const LayerId& id, const TileLayer& layer, F
     TileShapes shapes(layer.sheet.get());
     TileMatterBuilder::Strips out;
     for (const auto kind : {TileMatterKind::solid, TileMatterKind::one_way, TileMatterKind::deadly}) {
-        TileStrip made{id, strip, kind, joined(cells, shapes, kind, placed_in_level)};
+        TileStrip made{id, strip, kind, joined(cells, shapes, kind, placed_in_level), {}};
         if (!made.prisms.empty()) out.push_back(std::make_shared<const TileStrip>(std::move(made)));
     }
     return out;
+}
+
+/// The matter of a picture that is placed freely; null where it has none.
+std::shared_ptr<const TileStrip> strip_of(const PlacedPicture& picture, const ItemId& item,
+                                          const LayerId& layer) {
+    const std::vector<Vec2> outline = matter_outline(picture);
+    if (outline.size() < 3) return {};
+    TileStrip made{layer, 0, kind_of(picture.sheet.get(), picture.number), {}, item};
+    for (const Slab& slab : slabs_of(outline))
+        made.prisms.push_back(
+            {slab.left, slab.right, slab.low_left, slab.low_right, slab.high_left, slab.high_right});
+    if (made.prisms.empty()) return {};
+    return std::make_shared<const TileStrip>(std::move(made));
 }
 
 } // namespace
@@ -284,7 +300,27 @@ TileMatterBuilder::Strips TileMatterBuilder::build(const Level& level) {
         }
     }
     known_ = std::move(now);
+    add_pictures(level, out);
     return out;
+}
+
+void TileMatterBuilder::add_pictures(const Level& level, Strips& strips) {
+    std::map<ItemId, std::pair<PlacedPicture, std::shared_ptr<const TileStrip>>> now;
+    for_each_item(level, [&](const Item& item, const Layer& layer) {
+        const PlacedPicture* picture = item.picture();
+        // What stands in the other plane is no part of this one.
+        if (!picture || !picture->solid || picture->upright != (level.frame == Frame::side)) return;
+        if (level.frame == Frame::space) return;
+        auto& [of, strip] = now[item.id];
+        if (const auto before = pictures_.find(item.id);
+            before != pictures_.end() && before->second.first == *picture)
+            strip = before->second.second;
+        else
+            strip = strip_of(*picture, item.id, layer.id);
+        of = *picture;
+        if (strip) strips.push_back(strip);
+    });
+    pictures_ = std::move(now);
 }
 
 std::shared_ptr<const WalkedCells> walked_cells(const Level& level) {

@@ -28,6 +28,7 @@ struct TileStrip {
     int strip = 0; ///< the column of chunks
     TileMatterKind kind = TileMatterKind::solid;
     std::vector<TilePrism> prisms;
+    ItemId item; ///< of a picture that is placed freely; empty: of the layer's own cells
 };
 
 /// Where one walks from cell to cell: the cells of the first solid layer, and which of them are free.
@@ -65,7 +66,8 @@ class TileMatterBuilder {
 public:
     using Strips = std::vector<std::shared_ptr<const TileStrip>>;
 
-    /// The strips of all solid layers, in order; those that no change touches are the very same as before.
+    /// The strips of all solid layers, in order, and of solid pictures; those that no change touches are the
+    /// very same as before.
     Strips build(const Level& level);
 
 private:
@@ -84,7 +86,10 @@ private:
         std::shared_ptr<const TileSheet> sheet;
         Strips strips;
     };
+    void add_pictures(const Level& level, Strips& strips);
+
     std::map<std::pair<LayerId, int>, Known> known_;
+    std::map<ItemId, std::pair<PlacedPicture, std::shared_ptr<const TileStrip>>> pictures_;
 };
 
 /// The cells of a level that is walked by them; nothing where no layer is solid.

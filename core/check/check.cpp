@@ -13,6 +13,7 @@
 #include "check/near_miss.h"
 #include "check/stages.h"
 #include "edit/items.h"
+#include "edit/tiles.h"
 
 namespace rubble::check {
 
@@ -109,6 +110,7 @@ public:
         explain(before);
         if (stopped()) return {};
         result_.findings = find_findings(project_, level_, result_);
+        result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);
         result_.complete = true;
         report(1);
@@ -127,6 +129,16 @@ private:
                        before->character == c_
                    ? before
                    : nullptr;
+    }
+
+    /// The maze of the level, that of before where ground, start and goal are the same.
+    std::shared_ptr<const Maze> maze(const CheckResult* before) const {
+        if (result_.starts.empty() || result_.goals.empty()) return {};
+        const bool same = before && before->complete && before->ground == result_.ground &&
+                          before->starts == result_.starts && before->goals == result_.goals;
+        return same ? before->maze
+                    : maze_of(level_, *result_.world, *result_.ground, c_, result_.starts[0],
+                              result_.goals[0], options_.cancel);
     }
 
     /// Those that witnesses use, or all.
@@ -283,6 +295,7 @@ Level mended(const Level& level, const Mend& mend) {
     for (const MendEdit& edit : mend.edits)
         out = edit.added ? edit::with_item(out, int(out.layers.size()) - 1, edit.item)
                          : edit::with_changed(out, edit.item);
+    for (const MendCells& edit : mend.cells) out = edit::with_tiles(out, edit.layer, edit.cells);
     return out;
 }
 

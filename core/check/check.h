@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "build/solid_builder.h"
+#include "check/maze.h"
 #include "check/rules.h"
 #include "check/sentences.h"
 #include "check/spans.h"
@@ -32,10 +33,17 @@ struct MendEdit {
     bool added = false; ///< it is not there yet
 };
 
+/// Cells of a tile layer as they would be.
+struct MendCells {
+    LayerId layer;
+    std::vector<TileGrid::Change> cells;
+};
+
 /// A change that was tried for real and makes the place reached.
 struct Mend {
     Sentences says;
     std::vector<MendEdit> edits;
+    std::vector<MendCells> cells;
     std::vector<ClaimId> breaks; ///< other claims that fail with it
     std::optional<Grade> grade;  ///< of the hardest span on the way then; none where it is walked
 };
@@ -112,6 +120,7 @@ struct CheckResult {
     std::vector<NearMiss> near_misses;
     std::shared_ptr<const ExplainedWith> explained;
     std::vector<Finding> findings;
+    std::shared_ptr<const Maze> maze; ///< of Plan levels with a start and a goal
     Timing timing;
     bool complete = false;
 };

@@ -1,5 +1,6 @@
 #include "check/findings.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -7,6 +8,7 @@
 #include "base/tolerance.h"
 #include "check/flight.h"
 #include "check/slivers.h"
+#include "check/tile_rules.h"
 
 namespace rubble::check {
 
@@ -22,7 +24,8 @@ constexpr double k_near_fit_deg = 5;
 class Finder {
 public:
     Finder(const Project& project, const Level& level, const CheckResult& result)
-        : level_(level),
+        : project_(project),
+          level_(level),
           result_(result),
           world_(*result.world),
           ground_(*result.ground),
@@ -37,6 +40,8 @@ public:
         narrow_passages();
         low_passages();
         slivers();
+        low_jumps();
+        for (Finding& finding : find_in_tiles(project_, level_, result_)) out_.push_back(std::move(finding));
         return std::move(out_);
     }
 
@@ -66,11 +71,25 @@ private:
                     at, {start->id});
                 continue;
             }
-            if (!state.standing && !arrival_at_start(world_, c_, at))
+            const bool over_nothing = !state.standing && !arrival_at_start(world_, c_, at);
+            if (const Layer* drawn =
+                    over_nothing || level_.frame == Frame::plan ? drawn_below(level_, at) : nullptr;
+                drawn && (over_nothing || nothing_is_solid()))
+                add(RuleId::start_not_solid,
+                    {{"What is drawn in layer %1 under %2 is not solid for %3.",
+                      {drawn->name, start->id, who_}},
+                     {"Make the layer solid, or paint what collides in another one."}},
+                    at, {start->id});
+            else if (over_nothing)
                 add(RuleId::start_over_nothing,
                     {{"%1 has no ground below it that %2 could land on alive.", {start->id, who_}}}, at,
                     {start->id});
         }
+    }
+
+    bool nothing_is_solid() const {
+        return std::none_of(level_.layers.begin(), level_.layers.end(),
+                            [](const auto& layer) { return layer->tiles && (*layer->tiles)->solid; });
     }
 
     void unreached() {
@@ -189,6 +208,7 @@ private:
                 const Column& ceiling = columns[size_t(k)];
                 for (double needed : heights) {
                     const double room = ceiling.low - floor.high;
+                    if (ceiling.one_way()) break; // one comes up through it
                     if (room >= needed - tolerance::limit_m || room < needed - k_near_fit_m ||
                         &ceiling == &floor)
                         continue;
@@ -211,6 +231,33 @@ private:
         }
     }
 
+    /// Ceilings that cut a jump short of its full height.
+    void low_jumps() {
+        std::set<int> seen;
+        for (const Span& span : result_.spans) {
+            if (span.kind != LinkKind::jump || span.arc.empty()) continue;
+            const double full = span.from.z + c_.height_m + c_.jump_height_m;
+            Box2 way;
+            for (const Vec3& feet : span.arc) way.add(flat(feet));
+            const Column* lowest = nullptr;
+            world_.for_near(way, [&](int k) {
+                const Column& column = world_.columns()[size_t(k)];
+                if (column.one_way() || column.low >= full - tolerance::limit_m ||
+                    column.low < std::max(span.from.z, span.to.z) + c_.crouched_height_m)
+                    return;
+                const bool over_it = std::any_of(span.arc.begin(), span.arc.end(), [&](const Vec3& feet) {
+                    return column.over_disc(flat(feet), c_.radius_m).has_value();
+                });
+                if (over_it && (!lowest || column.low < lowest->low)) lowest = &column;
+            });
+            if (!lowest || !seen.insert(lowest->source).second) continue;
+            add(RuleId::walk_low_jump,
+                {{"%1 hangs %2 over a take-off: %3 too low for %4 to jump to full height.",
+                  {id_of(*lowest), Metres{lowest->low - span.from.z}, Metres{full - lowest->low}, who_}}},
+                span.from, {id_of(*lowest)});
+        }
+    }
+
     void slivers() {
         for (const Sliver& sliver : slivers_of(level_, *result_.solid)) {
             std::vector<ItemId> items{result_.solid->brushes[size_t(sliver.brush)]->item};
@@ -230,6 +277,7 @@ private:
         }
     }
 
+    const Project& project_;
     const Level& level_;
     const CheckResult& result_;
     const World& world_;

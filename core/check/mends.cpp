@@ -7,6 +7,7 @@
 #include "base/tolerance.h"
 #include "check/flight.h"
 #include "check/other_metrics.h"
+#include "check/tile_mends.h"
 #include "edit/items.h"
 
 namespace rubble::check {
@@ -49,6 +50,7 @@ public:
           grid_(project.grid_m > 0 ? project.grid_m : 0.25) {}
 
     std::vector<Mend> run() {
+        paint_cells();
         if (miss_.limit == Limit::gap) bring_nearer();
         if (miss_.limit == Limit::gap || miss_.limit == Limit::height || miss_.limit == Limit::step) lower();
         if (miss_.limit == Limit::gap || miss_.limit == Limit::height ||
@@ -57,6 +59,7 @@ public:
         if (miss_.limit == Limit::fall) lift_ground();
         if (miss_.limit == Limit::slope) flatten();
         if (miss_.limit == Limit::width || miss_.limit == Limit::headroom) clear_the_way();
+        if (mends_.empty() && tight_.empty()) clear_between();
         return mends_.empty() ? one_each(std::move(tight_)) : std::move(mends_);
     }
 
@@ -65,8 +68,9 @@ private:
     static std::vector<Mend> one_each(std::vector<Mend> mends) {
         std::vector<Mend> out;
         for (Mend& mend : mends) {
-            const bool again = !out.empty() && out.back().edits[0].item.id == mend.edits[0].item.id &&
-                               !mend.edits[0].added && !out.back().edits[0].added;
+            const bool again = !out.empty() && !out.back().edits.empty() && !mend.edits.empty() &&
+                               out.back().edits[0].item.id == mend.edits[0].item.id && !mend.edits[0].added &&
+                               !out.back().edits[0].added;
             if (again)
                 out.back() = std::move(mend);
             else
@@ -114,6 +118,36 @@ private:
             mend.says = {{what, {item.id, Metres{by}}}};
             if (keep_if_it_works(std::move(mend))) return;
         }
+    }
+
+    /// The layer of tiles that a column belongs to; empty where it belongs to none.
+    LayerId layer_of(int column) const {
+        if (column < 0) return {};
+        const ItemId& source = world_.source_of(world_.columns()[size_t(column)]).id.item;
+        for (const auto& layer : level_.layers)
+            if (motion::stands_for(source, layer->id)) return layer->id;
+        return {};
+    }
+
+    /// Of each way of painting cells the smallest that helps.
+    void paint_cells() {
+        LayerId layer = layer_of(miss_.landing_column);
+        if (layer.empty()) layer = layer_of(miss_.take_off_column);
+        for (std::vector<Mend>& same : cell_mends(level_, layer, miss_, c_))
+            for (Mend& mend : same)
+                if (keep_if_it_works(std::move(mend))) break;
+    }
+
+    /// What lies in the way of walking straight across, where a flight was not to be mended.
+    void clear_between() {
+        if (miss_.limit != Limit::gap || miss_.landing_column < 0) return;
+        std::vector<Vec3> feet;
+        const Vec3 way = miss_.landing - miss_.take_off;
+        const int steps = std::max(1, int(std::ceil(glm::length(way) / std::max(c_.radius_m, 0.05))));
+        for (int i = 0; i <= steps; ++i) feet.push_back(miss_.take_off + way * (double(i) / steps));
+        for (const bool crouched : {true, false})
+            for (Mend& mend : clearing_mends(level_, feet, c_, crouched && c_.crouched_height_m > 0))
+                if (keep_if_it_works(std::move(mend))) return;
     }
 
     void bring_nearer() {
@@ -212,6 +246,11 @@ private:
         std::optional<Witness> witness;
         others.ask(small, from->at, to->at, &witness);
         if (!witness) return;
+        std::vector<Vec3> feet;
+        bool crouched = false;
+        for (const auto& state : motion::replay(world_, small, witness->recording))
+            feet.push_back(state.at), crouched |= state.crouched;
+        for (Mend& mend : clearing_mends(level_, feet, c_, crouched)) keep_if_it_works(std::move(mend));
         std::set<int> in_the_way;
         for (const auto& state : motion::replay(world_, small, witness->recording)) {
             const motion::Body body{state.at + Vec3(0, 0, c_.step_height_m), c_.radius_m,

@@ -16,6 +16,8 @@ constexpr std::array k_rules{
          "A start stands free."},
     Rule{start_over_nothing, "start.over_nothing", blocker, Craft::populate, "Populate", false,
          "Below a start there is ground to land on alive."},
+    Rule{start_not_solid, "start.not_solid", blocker, Craft::build, "Block out", false,
+         "What is drawn under a start is solid."},
     Rule{goal_none, "goal.none", concern, Craft::populate, "Populate", false,
          "The level has a place where play ends."},
     Rule{element_unreachable, "element.unreachable", blocker, Craft::check, "Check", true,
@@ -32,14 +34,30 @@ constexpr std::array k_rules{
          "No passage is a little too narrow for the body."},
     Rule{walk_headroom, "walk.headroom", concern, Craft::build, "Check", false,
          "No ceiling on the way is a little too low for the body."},
+    Rule{walk_low_jump, "walk.low_jump", concern, Craft::build, "Check", false,
+         "Over a rise that must be jumped there is room to jump."},
     Rule{build_sliver, "build.sliver", remark, Craft::check, "Check", false,
          "Brushes that nearly meet do meet."},
+    Rule{tile_seems_solid, "tile.seems_solid", remark, Craft::build, "Block out", false,
+         "A tile of a solid layer that looks solid is."},
+    Rule{tile_seems_open, "tile.seems_open", concern, Craft::build, "Block out", false,
+         "A tile that keeps the character out shows something there."},
+    Rule{tile_lip, "tile.lip", concern, Craft::build, "Block out", false,
+         "The outlines of tiles on a slope meet."},
+    Rule{tile_sliver, "tile.sliver", remark, Craft::build, "Block out", false,
+         "Between the outlines of tiles no narrow gap is left."},
+    Rule{tile_unknown, "tile.unknown", concern, Craft::build, "Block out", false,
+         "Every tile of a level is on its sheet."},
+    Rule{sheet_missing, "sheet.missing", concern, Craft::build, "Block out", false,
+         "The sheets of a level can be read."},
+    Rule{layer_hides, "layer.hides", concern, Craft::build, "Block out", false,
+         "No layer hides the character where one can stand."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == build_sliver;
+    return k_rules.back().id == layer_hides;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

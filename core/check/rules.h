@@ -11,6 +11,7 @@ enum class RuleId {
     start_none,
     start_in_matter,
     start_over_nothing,
+    start_not_solid,
     goal_none,
     element_unreachable,
     element_with_help,
@@ -19,7 +20,15 @@ enum class RuleId {
     walk_slope,
     walk_narrow,
     walk_headroom,
-    build_sliver
+    walk_low_jump,
+    build_sliver,
+    tile_seems_solid,
+    tile_seems_open,
+    tile_lip,
+    tile_sliver,
+    tile_unknown,
+    sheet_missing,
+    layer_hides
 };
 
 /// The part of the work in which a finding is put right.

@@ -5,6 +5,8 @@
 #include <bit>
 #include <set>
 
+#include "edit/tiles.h"
+
 namespace rubble::edit {
 
 namespace {
@@ -58,6 +60,135 @@ std::set<CellAt> with_neighbours(std::span<const CellAt> cells) {
     }
     return out;
 }
+
+/// What of a cell is solid, as 8 x 8 places of it, and how: cells that are alike can stand for each other.
+struct CellShape {
+    uint64_t places = 0;
+    bool one_way = false, deadly = false;
+
+    bool whole() const { return places == ~uint64_t(0) && is_ground(); }
+    bool is_ground() const { return places != 0 && !one_way && !deadly; }
+    bool covers_most() const { return std::popcount(places) >= 32; }
+};
+constexpr int k_places = 8;
+
+/// The shape of a cell, of which `is_in` says for every place in it (0 to 1) whether it is solid.
+template <class IsIn> uint64_t places_in(IsIn is_in) {
+    uint64_t out = 0;
+    for (int i = 0; i < k_places * k_places; ++i)
+        if (is_in(Vec2((i % k_places + 0.5) / k_places, (i / k_places + 0.5) / k_places)))
+            out |= uint64_t(1) << i;
+    return out;
+}
+
+/// How a tile of a sheet collides, without where.
+CellShape way_of(const TileSheet* sheet, int number) {
+    const SheetTile* tile = sheet ? sheet->tile(number) : nullptr;
+    if (!tile) return {};
+    return {0, tile->collision == TileCollision::one_way, tile->acts == TileActs::deadly};
+}
+
+/// What of an art layer's cells another layer makes solid.
+class MatterUnder {
+public:
+    MatterUnder(const TileLayer& art, const TileLayer& solid, Frame frame)
+        : art_(art),
+          solid_(solid),
+          frame_(frame) {}
+
+    /// The art's cells over all of the other layer.
+    TileBox cells() const {
+        const Box3 box = box_of(solid_, frame_, solid_.grid.area());
+        const int ahead = layout_of(frame_).ahead, right = layout_of(frame_).right;
+        // From the middles of the outermost places, so that no cell is taken for a rim that it only touches.
+        const double inset = std::min(art_.cell_m, solid_.cell_m) / (2 * k_places);
+        Vec3 corner = box.low, opposite = box.high;
+        corner[right] += inset, opposite[right] -= inset;
+        corner[ahead] = box.high[ahead] - inset, opposite[ahead] = box.low[ahead] + inset;
+        return box_between(cell_at(art_, frame_, corner), cell_at(art_, frame_, opposite));
+    }
+
+    CellShape shape(CellAt at) const {
+        // Most cells lie in one cell of the other layer that is empty or full.
+        const double near = 0.5 / k_places, far = 1 - near;
+        const CellAt first = under(at, {near, near}), last = under(at, {far, far});
+        const Tile tile = solid_.grid.at(first);
+        CellShape shape = way_of(solid_.sheet.get(), tile.number());
+        if (first == last && tile.empty()) return {};
+        if (first == last && is_full(tile)) return {~uint64_t(0), shape.one_way, shape.deadly};
+        shape.places = places_in([&](Vec2 in_cell) {
+            const CellAt cell = under(at, in_cell);
+            const Tile there = solid_.grid.at(cell);
+            const CellShape way = way_of(solid_.sheet.get(), there.number());
+            if (there.empty()) return false;
+            shape.one_way |= way.one_way, shape.deadly |= way.deadly;
+            return in_outline(outline_of(there), local(cell, at, in_cell));
+        });
+        return shape;
+    }
+
+private:
+    CellAt under(CellAt at, Vec2 in_cell) const {
+        return cell_at(solid_, frame_, place_of(art_, frame_, at, in_cell));
+    }
+    bool is_full(const Tile& tile) const {
+        const SheetTile* known = solid_.sheet ? solid_.sheet->tile(tile.number()) : nullptr;
+        return !known || known->collision == TileCollision::full;
+    }
+    /// Where a place of an art cell lies in a cell of the other layer.
+    Vec2 local(CellAt cell, CellAt at, Vec2 in_cell) const {
+        const Vec3 from = place_of(solid_, frame_, cell, Vec2(0)), to = place_of(art_, frame_, at, in_cell);
+        const FrameLayout layout = layout_of(frame_);
+        return Vec2(to[layout.right] - from[layout.right], to[layout.ahead] - from[layout.ahead]) /
+               solid_.cell_m;
+    }
+    std::vector<Vec2> outline_of(const Tile& tile) const {
+        std::vector<Vec2> outline = collision_outline(solid_.sheet.get(), tile.number());
+        for (Vec2& p : outline) p = placed(tile, p);
+        return outline;
+    }
+
+    const TileLayer& art_;
+    const TileLayer& solid_;
+    Frame frame_;
+};
+
+/// The tiles of a sheet that collide in a part of their cell, or otherwise than plain ground.
+class AlikeTiles {
+public:
+    AlikeTiles(const TileSheet* sheet, const Edging& edging) {
+        if (!sheet) return;
+        for (const auto& [number, known] : sheet->tiles) {
+            const std::vector<Vec2> outline = collision_outline(sheet, number);
+            if (outline.empty() || edging.holds(number)) continue;
+            for (const bool mirrored : {false, true}) {
+                CellShape shape = way_of(sheet, number);
+                shape.places =
+                    places_in([&](Vec2 p) { return in_outline(outline, mirrored ? Vec2(1 - p.x, p.y) : p); });
+                if (!shape.whole()) shapes_.push_back({Tile(number, mirrored), shape});
+            }
+        }
+    }
+    bool has(const Tile& tile) const {
+        return std::any_of(shapes_.begin(), shapes_.end(),
+                           [&](const auto& one) { return one.first.number() == tile.number(); });
+    }
+    /// The tile that collides as a cell does but for a few places; empty where there is none.
+    Tile tile_for(const CellShape& shape) const {
+        constexpr int k_few = 6;
+        int least = k_few + 1;
+        Tile best;
+        for (const auto& [tile, known] : shapes_) {
+            const int apart = std::popcount(known.places ^ shape.places);
+            if (known.one_way != shape.one_way || known.deadly != shape.deadly || apart >= least) continue;
+            least = apart, best = tile;
+        }
+        return shape.places ? best : Tile();
+    }
+
+private:
+    std::vector<std::pair<Tile, CellShape>> shapes_;
+};
 
 } // namespace
 
@@ -123,27 +254,22 @@ TileGrid edged_anew(const TileGrid& grid, const Edging& edging, bool released) {
 TileLayer clothed(const TileLayer& art, const TileLayer& solid, Frame frame, const Edging& edging) {
     TileLayer out = art;
     if (edging.tiles.empty() || solid.grid.area().empty()) return out;
-    const auto is_solid = [&](CellAt at) {
-        const CellAt under = cell_at(solid, frame, place_of(art, frame, at));
-        return !collision_outline(solid.sheet.get(), solid.grid.at(under).number()).empty();
-    };
-    const Box3 box = box_of(solid, frame, solid.grid.area());
-    const FrameLayout layout = layout_of(frame);
-    Vec3 corner = box.low;
-    corner[layout.ahead] = box.high[layout.ahead];
-    Vec3 opposite = box.high;
-    opposite[layout.ahead] = box.low[layout.ahead];
-    const CellAt first = cell_at(art, frame, corner), last = cell_at(art, frame, opposite);
+    const MatterUnder under(art, solid, frame);
+    const AlikeTiles alike(art.sheet.get(), edging);
+    // A slope is of the ground: what lies under it has no rim there.
+    const auto is_ground = [&](CellAt at) { return under.shape(at).is_ground(); };
     TileGridMaker maker(art.grid);
-    for (int row = first.row; row <= last.row; ++row)
-        for (int column = first.column; column <= last.column; ++column) {
+    const TileBox box = under.cells();
+    for (int row = box.low.row; row < box.high.row; ++row)
+        for (int column = box.low.column; column < box.high.column; ++column) {
             const CellAt at{column, row};
             const Tile now = maker.at(at);
-            if (now.by_hand() || (!now.empty() && !edging.holds(now.number()))) continue;
-            if (is_solid(at))
-                maker.put(at, Tile(tile_for(edging, around_by(at, is_solid))));
-            else if (!now.empty())
-                maker.put(at, Tile());
+            if (now.by_hand() || (!now.empty() && !edging.holds(now.number()) && !alike.has(now))) continue;
+            const CellShape shape = under.shape(at);
+            Tile tile = shape.whole() ? Tile() : alike.tile_for(shape);
+            if (tile.empty() && shape.is_ground() && shape.covers_most())
+                tile = Tile(tile_for(edging, around_by(at, is_ground)));
+            if (tile != now) maker.put(at, tile);
         }
     out.grid = maker.finished();
     return out;

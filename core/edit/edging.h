@@ -25,7 +25,9 @@ TileGrid with_ground(const TileGrid& grid, const Edging& edging, std::span<const
 TileGrid edged_anew(const TileGrid& grid, const Edging& edging, bool released);
 
 /// A layer of art over the solid cells of another, drawn by a ground's tiles: cells of any size of their own.
-/// What lies in the layer already and is not of the ground stays.
+/// A cell that is solid in part gets the tile of the art's sheet that collides alike (slopes, decks, what is
+/// deadly), as it is or mirrored; without one, the ground's where most of the cell is solid. What lies in the
+/// layer already and was not laid by clothing stays.
 TileLayer clothed(const TileLayer& art, const TileLayer& solid, Frame frame, const Edging& edging);
 
 } // namespace rubble::edit

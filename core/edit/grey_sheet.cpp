@@ -22,20 +22,11 @@ void put(Picture& picture, int x, int y, const Color& color) {
     std::copy(color.begin(), color.end(), pixel);
 }
 
-bool inside(const Outline& outline, Vec2 p) {
-    bool in = false;
-    for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++) {
-        const Vec2 a = outline[i], b = outline[k];
-        if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x) in = !in;
-    }
-    return in;
-}
-
 /// Draws a shape into a cell, with a light line along what looks up and a dark one along the rest of its rim
 /// that is not the cell's own.
 void draw(Picture& picture, const std::array<int, 4>& cell, const Outline& outline, const Color& fill) {
     const auto [left, top, w, h] = cell;
-    const auto at = [&](int x, int y) { return inside(outline, {(x + 0.5) / w, 1 - (y + 0.5) / h}); };
+    const auto at = [&](int x, int y) { return in_outline(outline, {(x + 0.5) / w, 1 - (y + 0.5) / h}); };
     const int line = std::max(1, h / 16);
     for (int y = 0; y < h; ++y)
         for (int x = 0; x < w; ++x) {

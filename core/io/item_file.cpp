@@ -1,6 +1,7 @@
 #include "io/item_file.h"
 
 #include <array>
+#include <cmath>
 
 #include "io/brush_file.h"
 #include "io/names.h"
@@ -46,11 +47,36 @@ Result<Item::Body> read_group(Reader& in, const At& at) {
     return group;
 }
 
+Result<Item::Body> read_picture(Reader& in, const At&) {
+    PlacedPicture picture;
+    picture.sheet_file = in.text("sheet");
+    const double number = in.number("number", 0);
+    if (!(number >= 0 && number <= Tile::most) || number != std::floor(number))
+        in.fail("number", "the number of a tile of its sheet");
+    else
+        picture.number = int(number);
+    picture.at = point(in, "at", Vec3(0));
+    const auto size = in.numbers("size", 2, {1, 1});
+    picture.size = {size[0], size[1]};
+    if (const std::string key = problem_of(picture); !key.empty())
+        in.fail(key, key == "at" ? "a place within 10000 m" : "a width and height from 0.01 to 10000");
+    picture.upright = in.flag("upright", true);
+    picture.turn_deg = in.number("turn_deg", 0);
+    picture.mirrored = in.flag("mirrored", false), picture.solid = in.flag("solid", false);
+    picture.repeats_right = in.flag("repeats_right", false);
+    picture.repeats_up = in.flag("repeats_up", false);
+    picture.opacity = in.number("opacity", 1);
+    if (!(picture.opacity >= 0 && picture.opacity <= 1)) in.fail("opacity", "a number from 0 to 1");
+    const auto parallax = in.numbers("parallax", 2, {1, 1});
+    picture.parallax = {parallax[0], parallax[1]};
+    return picture;
+}
+
 using Read = Result<Item::Body> (*)(Reader&, const At&);
 /// By the key of the kind.
-const std::array k_kinds{Name<Read>{type_key(Brush{}), read_brush_body},
-                         Name<Read>{type_key(Element{}), read_element},
-                         Name<Read>{type_key(Group{}), read_group}};
+const std::array k_kinds{
+    Name<Read>{type_key(Brush{}), read_brush_body}, Name<Read>{type_key(Element{}), read_element},
+    Name<Read>{type_key(Group{}), read_group}, Name<Read>{type_key(PlacedPicture{}), read_picture}};
 static_assert(std::tuple_size_v<decltype(k_kinds)> == std::variant_size_v<Item::Body>);
 
 Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth) {
@@ -83,6 +109,22 @@ Json with_keys(const Element& element, Json json) {
         add_rest(values, element.values);
         json["values"] = values;
     }
+    return json;
+}
+
+Json with_keys(const PlacedPicture& picture, Json json) {
+    json["sheet"] = picture.sheet_file, json["number"] = picture.number;
+    json["at"] = to_json(picture.at);
+    json["size"] = Json{picture.size.x, picture.size.y};
+    if (!picture.upright) json["upright"] = false;
+    if (picture.turn_deg != 0) json["turn_deg"] = picture.turn_deg;
+    for (const auto& [key, value] : {std::pair{"mirrored", picture.mirrored},
+                                     {"solid", picture.solid},
+                                     {"repeats_right", picture.repeats_right},
+                                     {"repeats_up", picture.repeats_up}})
+        if (value) json[key] = true;
+    if (picture.opacity != 1) json["opacity"] = picture.opacity;
+    if (picture.parallax != Vec2(1)) json["parallax"] = Json{picture.parallax.x, picture.parallax.y};
     return json;
 }
 

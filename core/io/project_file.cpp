@@ -1,9 +1,12 @@
 #include "io/project_file.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <set>
 
 #include "io/level_file.h"
+#include "io/names.h"
 #include "io/sheet_file.h"
 #include "io/text_file.h"
 
@@ -29,6 +32,37 @@ std::array<uint8_t, 3> read_color(Reader& in, const std::string& key) {
     if (!digits || std::sscanf(text.c_str(), "#%2x%2x%2x", &r, &g, &b) != 3)
         in.fail(key, "a colour such as #BDB6A9");
     return {uint8_t(r), uint8_t(g), uint8_t(b)};
+}
+
+constexpr std::array k_scheme_frames{Name<Frame>{"side", Frame::side}, Name<Frame>{"plan", Frame::plan}};
+
+SchemeLayer read_scheme(Reader& in) {
+    SchemeLayer layer;
+    layer.id = {in.text("id")};
+    if (layer.id.empty()) in.fail("id", "an id");
+    layer.name = in.text("name", layer.id.value);
+    layer.frame = choice(in, "frame", k_scheme_frames, "side");
+    layer.cell_m = in.number("cell_m", layer.cell_m);
+    if (!(layer.cell_m >= smallest_cell_m && layer.cell_m <= largest_cell_m))
+        in.fail("cell_m", "a size from 0.01 to 100 m");
+    layer.solid = in.flag("solid", false);
+    layer.depth = in.number("depth", 0);
+    layer.opacity = in.number("opacity", 1);
+    if (!(layer.opacity >= 0 && layer.opacity <= 1)) in.fail("opacity", "a number from 0 to 1");
+    const auto parallax = in.numbers("parallax", 2, {1, 1});
+    layer.parallax = {parallax[0], parallax[1]};
+    return layer;
+}
+
+Json scheme_json(const SchemeLayer& layer) {
+    return Json{{"id", layer.id.value},
+                {"name", layer.name},
+                {"frame", key_of(k_scheme_frames, layer.frame)},
+                {"cell_m", layer.cell_m},
+                {"solid", layer.solid},
+                {"depth", layer.depth},
+                {"opacity", layer.opacity},
+                {"parallax", Json{layer.parallax.x, layer.parallax.y}}};
 }
 
 struct MeasureField {
@@ -115,6 +149,8 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
         return tl::unexpected(*error);
     if (auto error = each(in, "materials", [&](Reader& r) { project.materials.push_back(read_material(r)); }))
         return tl::unexpected(*error);
+    if (auto error = each(in, "layer_scheme", [&](Reader& r) { project.scheme.push_back(read_scheme(r)); }))
+        return tl::unexpected(*error);
     if (!in.ok()) return tl::unexpected(in.error());
     project.extra = in.rest();
     return project;
@@ -152,6 +188,11 @@ std::string text_of(const Project& project) {
         materials.push_back(one);
     }
     json["materials"] = materials;
+    if (!project.scheme.empty()) {
+        Json scheme = Json::array();
+        for (const SchemeLayer& layer : project.scheme) scheme.push_back(scheme_json(layer));
+        json["layer_scheme"] = scheme;
+    }
     add_rest(json, project.extra);
     return to_text(json);
 }
@@ -170,9 +211,13 @@ Result<Project> load_project(const fs::path& folder) {
 
 Project with_sheets_for(Project project, const Level& level, const fs::path& folder,
                         std::vector<Error>& remarks) {
-    for (const auto& layer : level.layers) {
-        if (!layer->tiles) continue;
-        const std::string& file = (*layer->tiles)->sheet_file;
+    std::set<std::string> named;
+    for (const auto& layer : level.layers)
+        if (layer->tiles) named.insert((*layer->tiles)->sheet_file);
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (const PlacedPicture* picture = item.picture()) named.insert(picture->sheet_file);
+    });
+    for (const std::string& file : named) {
         if (file.empty() || find_sheet(project, file)) continue;
         if (auto sheet = load_sheet(folder, file, remarks))
             project.sheets.push_back(std::make_shared<const TileSheet>(std::move(*sheet)));

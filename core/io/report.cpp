@@ -6,6 +6,7 @@
 #include "build/surface_builder.h"
 #include "io/item_file.h"
 #include "io/recording_file.h"
+#include "io/tile_file.h"
 #include "level/order.h"
 
 namespace rubble::io {
@@ -36,6 +37,12 @@ Json mend_json(const check::Mend& mend, const Level& level) {
         one[edit.added ? "add" : "set"] = edit.added ? to_json(edit.item) : set_by(edit, level);
         edits.push_back(one);
     }
+    for (const check::MendCells& edit : mend.cells) {
+        Json cells = Json::array();
+        for (const auto& change : edit.cells)
+            cells.push_back(Json{change.at.column, change.at.row, text_of(change.tile)});
+        edits.push_back(Json{{"layer", edit.layer.value}, {"cells", cells}});
+    }
     json["edits"] = edits;
     Json breaks = Json::array();
     for (const ClaimId& id : mend.breaks) breaks.push_back(id.value);
@@ -57,6 +64,38 @@ Json span_json(const check::Span& span) {
     json["to"] = tidy(span.to);
     json["run_up_m"] = tidy(span.run_up_m);
     return json;
+}
+
+Json way_json(const check::Maze::Way& way) {
+    Json places = Json::array();
+    for (const Vec2& p : way.places) places.push_back(Json{tidy(p.x), tidy(p.y)});
+    return Json{{"length_m", tidy(way.length_m)}, {"places", places}};
+}
+
+Json maze_json(const check::Maze& maze) {
+    Json dead_ends = Json::array(), shortcuts = Json::array();
+    for (const auto& one : maze.dead_ends) {
+        Json branches = Json::array();
+        for (const auto& branch : one.branches) branches.push_back(way_json(branch));
+        dead_ends.push_back(Json{{"length_m", tidy(one.length_m)}, {"branches", branches}});
+    }
+    for (const auto& one : maze.shortcuts) {
+        Json shortcut = way_json(one.way);
+        shortcut["saves_m"] = tidy(one.saves_m);
+        shortcuts.push_back(shortcut);
+    }
+    return Json{{"corridors_m", tidy(maze.corridors_m)},
+                {"narrowest_m", tidy(maze.narrowest_m)},
+                {"usual_m", tidy(maze.usual_m)},
+                {"widest_m", tidy(maze.widest_m)},
+                {"dead_ends", dead_ends},
+                {"walked_twice_m", tidy(maze.twice_m)},
+                {"loops", maze.loops},
+                {"shortcuts", shortcuts},
+                {"shortest", way_json(maze.shortest)},
+                {"longest", way_json(maze.longest)},
+                {"longest_is_longest", maze.longest_is_longest},
+                {"on_the_way_pct", std::round(maze.on_the_way() * 1000) / 10}};
 }
 
 } // namespace
@@ -123,6 +162,7 @@ Json check_report(const Level& level, const check::CheckResult& result) {
         findings.push_back(one);
     }
     json["findings"] = findings;
+    if (result.maze) json["maze"] = maze_json(*result.maze);
     json["timing_ms"] = Json{{"build", std::round(result.timing.build_ms * 10) / 10},
                              {"reach", std::round(result.timing.reach_ms * 10) / 10},
                              {"total", std::round(result.timing.total_ms * 10) / 10}};

@@ -63,9 +63,26 @@ std::vector<Vec2> read_outline(Reader& in, const Json& json) {
     return out;
 }
 
+/// Where a picture among unequal ones lies on its sheet.
+std::optional<std::array<int, 4>> read_box(Reader& in) {
+    const auto numbers = in.numbers("box_px", 4, {0, 0, 0, 0});
+    std::array<int, 4> box{};
+    for (size_t i = 0; i < 4; ++i) {
+        const bool sound = numbers[i] == std::floor(numbers[i]) && numbers[i] >= (i < 2 ? 0 : 1) &&
+                           numbers[i] <= k_largest_px;
+        if (!sound) {
+            in.fail("box_px", "left, top, width and height in whole pixels");
+            return {};
+        }
+        box[i] = int(numbers[i]);
+    }
+    return box;
+}
+
 SheetTile read_tile(Reader& in, const Json& json) {
     SheetTile tile;
     tile.at = two_whole(in, "at", 0, k_largest_px);
+    if (in.has("box_px")) tile.box_px = read_box(in);
     tile.name = in.text("name");
     tile.collision = choice(in, "collision", k_collisions, "none");
     if (in.has("outline")) tile.outline = read_outline(in, json["outline"]);
@@ -78,7 +95,11 @@ SheetTile read_tile(Reader& in, const Json& json) {
 }
 
 Json tile_json(const SheetTile& tile) {
-    Json json{{"at", tile.at}};
+    Json json;
+    if (tile.box_px)
+        json["box_px"] = *tile.box_px;
+    else
+        json["at"] = tile.at;
     if (!tile.name.empty()) json["name"] = tile.name;
     json["collision"] = key_of(k_collisions, tile.collision);
     if (!tile.outline.empty()) {

@@ -60,35 +60,6 @@ std::string elements_csv(const Level& level) {
     return out;
 }
 
-constexpr const char* key_of(build::TileMatterKind kind) {
-    switch (kind) {
-    case build::TileMatterKind::one_way:
-        return "one_way";
-    case build::TileMatterKind::deadly:
-        return "deadly";
-    case build::TileMatterKind::solid:
-        break;
-    }
-    return "solid";
-}
-
-struct LayerOutlines {
-    LayerId layer;
-    build::TileMatterKind kind;
-    std::vector<std::vector<Vec2>> lines;
-};
-
-std::vector<LayerOutlines> merged_outlines(const Level& level) {
-    std::map<std::pair<LayerId, build::TileMatterKind>, std::vector<build::TilePrism>> prisms;
-    for (const auto& strip : build::TileMatterBuilder().build(level)) {
-        auto& own = prisms[{strip->layer, strip->kind}];
-        own.insert(own.end(), strip->prisms.begin(), strip->prisms.end());
-    }
-    std::vector<LayerOutlines> out;
-    for (const auto& [key, own] : prisms) out.push_back({key.first, key.second, build::outlines_of(own)});
-    return out;
-}
-
 /// Draws a tile of a sheet over a picture, its pixels multiplied; without one, a grey cell.
 void draw(Picture& onto, int left, int top, int px, const TileSheet* sheet, Tile tile, double opacity) {
     const SheetTile* own = sheet ? sheet->tile(tile.number()) : nullptr;
@@ -158,6 +129,38 @@ std::string number(double v) { return Json(std::round(v * 1e6) / 1e6).dump(); }
 
 } // namespace
 
+const char* key_of(build::TileMatterKind kind) {
+    switch (kind) {
+    case build::TileMatterKind::one_way:
+        return "one_way";
+    case build::TileMatterKind::deadly:
+        return "deadly";
+    case build::TileMatterKind::solid:
+        break;
+    }
+    return "solid";
+}
+
+std::vector<TileMatter> tile_matter_of(const Level& level) {
+    std::map<std::pair<ItemId, build::TileMatterKind>, TileMatter> matter;
+    for (const auto& strip : build::TileMatterBuilder().build(level)) {
+        const ItemId source = strip->item.empty() ? ItemId{strip->layer.value} : strip->item;
+        TileMatter& own = matter[{source, strip->kind}];
+        own.kind = strip->kind, own.source = source;
+        own.prisms.insert(own.prisms.end(), strip->prisms.begin(), strip->prisms.end());
+    }
+    std::vector<TileMatter> out;
+    for (auto& [key, own] : matter) {
+        own.outlines = build::outlines_of(own.prisms);
+        own.name = own.source.value;
+        for (const auto& layer : level.layers)
+            if (layer->id.value == own.source.value) own.name = layer->name;
+        if (const Item* item = find_item(level, own.source)) own.name = item->title();
+        out.push_back(std::move(own));
+    }
+    return out;
+}
+
 Result<void> export_csv(const Project&, const Level& level, const fs::path& path) {
     const std::vector<NamedTiles> layers = layers_of(level);
     if (layers.empty()) return write_file(path, elements_csv(level));
@@ -205,13 +208,13 @@ Result<void> export_outlines(const Project&, const Level& level, const fs::path&
     json["level"] = level.name;
     json["frame"] = level.frame == Frame::plan ? "plan" : "side";
     Json outlines = Json::array();
-    for (const LayerOutlines& own : merged_outlines(level))
-        for (const auto& line : own.lines) {
+    for (const TileMatter& own : tile_matter_of(level))
+        for (const auto& line : own.outlines) {
             Json points = Json::array();
             for (Vec2 p : line)
                 points.push_back(Json{std::round(p.x * 1e6) / 1e6, std::round(p.y * 1e6) / 1e6});
             outlines.push_back(
-                Json{{"layer", own.layer.value}, {"kind", key_of(own.kind)}, {"points", points}});
+                Json{{"layer", own.source.value}, {"kind", key_of(own.kind)}, {"points", points}});
         }
     json["outlines"] = std::move(outlines);
     return write_file(path, to_text(json));
@@ -227,13 +230,13 @@ Result<void> export_svg(const Project&, const Level& level, const fs::path& path
                       "\" height=\"" + number(high * 16) + "\" viewBox=\"0 0 " + number(wide) + " " +
                       number(high) + "\">\n";
     const auto place = [&](Vec2 p) { return number(p.x - left) + " " + number(top - p.y); };
-    for (const LayerOutlines& own : merged_outlines(level)) {
+    for (const TileMatter& own : tile_matter_of(level)) {
         const char* fill = own.kind == build::TileMatterKind::deadly    ? "#B5532D"
                            : own.kind == build::TileMatterKind::one_way ? "#5B7C99"
                                                                         : "#BDB6A9";
         out += "  <path fill-rule=\"nonzero\" fill=\"" + std::string(fill) +
                "\" stroke=\"#2A2723\" stroke-width=\"0.05\" d=\"";
-        for (const auto& line : own.lines) {
+        for (const auto& line : own.outlines) {
             for (size_t i = 0; i < line.size(); ++i) out += (i == 0 ? "M" : "L") + place(line[i]) + " ";
             out += "Z ";
         }

@@ -3,6 +3,7 @@
 #include <filesystem>
 
 #include "base/result.h"
+#include "build/tile_matter.h"
 #include "level/document.h"
 
 namespace rubble::io {
@@ -20,5 +21,18 @@ Result<void> export_png(const Project& project, const Level& level, const std::f
 Result<void> export_svg(const Project& project, const Level& level, const std::filesystem::path& path);
 /// The same outlines as numbers.
 Result<void> export_outlines(const Project& project, const Level& level, const std::filesystem::path& path);
+
+/// What of a level's tiles and placed pictures collides, of one kind and one layer or picture.
+struct TileMatter {
+    build::TileMatterKind kind = build::TileMatterKind::solid;
+    ItemId source; ///< the picture, or the layer by its id
+    std::string name;
+    std::vector<build::TilePrism> prisms;
+    std::vector<std::vector<Vec2>> outlines; ///< around them, merged
+};
+/// All of it, by source and kind.
+std::vector<TileMatter> tile_matter_of(const Level& level);
+/// In exports.
+const char* key_of(build::TileMatterKind kind);
 
 } // namespace rubble::io

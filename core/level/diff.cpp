@@ -66,10 +66,26 @@ bool layers_differ(const Level& before, const Level& after) {
     const auto own = [](const Shared<Layer>& layer) {
         Layer bare = *layer;
         bare.items = {};
+        if (bare.tiles) {
+            TileLayer unpainted = **bare.tiles;
+            unpainted.grid = {};
+            bare.tiles = Shared<TileLayer>(std::move(unpainted));
+        }
         return bare;
     };
     return !std::equal(before.layers.begin(), before.layers.end(), after.layers.begin(), after.layers.end(),
                        [&](const auto& a, const auto& b) { return a.is(b) || own(a) == own(b); });
+}
+
+/// The layers of tiles that both have, with other cells.
+std::set<LayerId> painted_layers(const Level& before, const Level& after) {
+    std::set<LayerId> out;
+    for (const auto& was : before.layers)
+        for (const auto& now : after.layers)
+            if (was->id == now->id && was->tiles && now->tiles && !was.is(now) &&
+                !((*was->tiles)->grid == (*now->tiles)->grid))
+                out.insert(now->id);
+    return out;
 }
 
 /// The ids of those that came, went or changed.
@@ -101,11 +117,12 @@ Diff difference(const Level& before, const Level& after) {
         if (!now.index.contains(placed.item->id)) diff.removed.insert(placed.item->id);
     diff.order = !in_same_order(old, now);
     diff.layers = layers_differ(before, after);
+    diff.painted = painted_layers(before, after);
     diff.claims = before.claims != after.claims;
     diff.links = before.links != after.links;
     diff.dimensions = before.dimensions != after.dimensions;
     diff.underlays = before.underlays != after.underlays;
-    diff.values = before.name != after.name || before.frame != after.frame ||
+    diff.values = before.name != after.name || before.frame != after.frame || before.walked != after.walked ||
                   before.character != after.character || before.characters != after.characters ||
                   before.extra != after.extra;
     return diff;
@@ -119,6 +136,8 @@ ProjectDiff difference(const Project& before, const Project& after) {
                 before.turn_step_deg != after.turn_step_deg;
     diff.measures = !(before.measures == after.measures);
     diff.grades = before.easy_pct != after.easy_pct || before.fair_pct != after.fair_pct;
+    diff.tiles = before.pixels_per_m != after.pixels_per_m || before.sheets != after.sheets ||
+                 before.scheme != after.scheme;
     diff.values = before.name != after.name || before.extra != after.extra;
     return diff;
 }

@@ -13,13 +13,14 @@ struct Diff {
     std::unordered_set<ItemId> added;
     std::unordered_set<ItemId> removed;
     std::unordered_set<ItemId> changed;
-    bool order = false;      ///< items stand in another order, or went to another layer or group
-    bool layers = false;     ///< layers came, went, changed places or became others
-    bool claims = false;     ///< what is expected
-    bool links = false;      ///< which items are kept alike
-    bool dimensions = false; ///< kept distances
-    bool underlays = false;  ///< pictures that lie under the level
-    bool values = false;     ///< name, frame, character or another value of the level itself
+    std::set<LayerId> painted; ///< layers of tiles with other cells in them
+    bool order = false;        ///< items stand in another order, or went to another layer or group
+    bool layers = false;       ///< layers came, went, changed places or became others but for their cells
+    bool claims = false;       ///< what is expected
+    bool links = false;        ///< which items are kept alike
+    bool dimensions = false;   ///< kept distances
+    bool underlays = false;    ///< pictures that lie under the level
+    bool values = false;       ///< name, frame, character or another value of the level itself
 
     bool empty() const { return *this == Diff{}; }
     bool operator==(const Diff&) const = default;
@@ -35,6 +36,7 @@ struct ProjectDiff {
     bool grid = false;     ///< grid, module or turn step
     bool measures = false; ///< thickness of walls and the like
     bool grades = false;   ///< from which margins a span is easy or fair
+    bool tiles = false;    ///< pixels per metre, sheets, the scheme of layers
     bool values = false;   ///< name and others
 
     bool empty() const { return *this == ProjectDiff{}; }

@@ -9,6 +9,7 @@
 #include "level/element.h"
 #include "level/extra.h"
 #include "level/group.h"
+#include "level/tiles/placed_picture.h"
 
 namespace rubble {
 
@@ -16,7 +17,7 @@ namespace rubble {
 /// the functions below ask it of whatever the item is, and the compiler names the kind that has no answer.
 /// Files know kinds too (io/item_file).
 struct Item {
-    using Body = std::variant<Brush, Element, Group>;
+    using Body = std::variant<Brush, Element, Group, PlacedPicture>;
 
     ItemId id;
     std::string name;
@@ -30,6 +31,8 @@ struct Item {
     const Element* element() const { return std::get_if<Element>(&body); }
     /// The group that it is; null where it is none.
     const Group* group() const { return std::get_if<Group>(&body); }
+    /// The picture that it is; null where it is none.
+    const PlacedPicture* picture() const { return std::get_if<PlacedPicture>(&body); }
     /// What to call it in a sentence: its name, else its kind and id.
     std::string title() const;
     bool operator==(const Item&) const = default;

@@ -19,6 +19,26 @@ const Item* find_in(const ItemList& items, const ItemId& id) {
     return item.id == id ? &item : find_in(*members_of(item), id);
 }
 
+/// Pictures among the items, in groups too, drawn from the sheets that the project has now.
+ItemList with_sheets_of(const Project& project, const ItemList& items) {
+    ItemList out = items;
+    for (size_t i = 0; i < items.size(); ++i) {
+        const Item& item = *items[i];
+        if (const ItemList* members = members_of(item)) {
+            ItemList drawn = with_sheets_of(project, *members);
+            if (!(drawn == *members)) out.set(i, with_members(item, std::move(drawn)));
+        }
+        const PlacedPicture* picture = item.picture();
+        if (!picture) continue;
+        auto sheet = find_sheet(project, picture->sheet_file);
+        if (sheet == picture->sheet) continue;
+        Item changed = item;
+        std::get<PlacedPicture>(changed.body).sheet = std::move(sheet);
+        out.set(i, std::move(changed));
+    }
+    return out;
+}
+
 } // namespace
 
 void for_each_item(const Level& level, const std::function<void(const Item&, const Layer&)>& visit) {
@@ -51,13 +71,16 @@ std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::s
 
 Level with_sheets_of(const Project& project, Level level) {
     for (Shared<Layer>& layer : level.layers) {
-        if (!layer->tiles) continue;
-        auto sheet = find_sheet(project, (*layer->tiles)->sheet_file);
-        if ((*layer->tiles)->sheet == sheet) continue;
-        TileLayer tiles = **layer->tiles;
-        tiles.sheet = std::move(sheet);
+        ItemList items = with_sheets_of(project, layer->items);
+        std::optional<Shared<TileLayer>> tiles = layer->tiles;
+        if (tiles && (*tiles)->sheet != find_sheet(project, (*tiles)->sheet_file)) {
+            TileLayer drawn = **tiles;
+            drawn.sheet = find_sheet(project, drawn.sheet_file);
+            tiles = Shared<TileLayer>(std::move(drawn));
+        }
+        if (items == layer->items && tiles == layer->tiles) continue;
         Layer changed = *layer;
-        changed.tiles = Shared<TileLayer>(std::move(tiles));
+        changed.items = std::move(items), changed.tiles = std::move(tiles);
         layer = Shared<Layer>(std::move(changed));
     }
     return level;

@@ -91,6 +91,18 @@ struct Measures {
     bool operator==(const Measures&) const = default;
 };
 
+/// A layer of tiles as all levels of a project have it. Their own layer of the same id is that layer.
+struct SchemeLayer {
+    LayerId id;
+    std::string name;
+    Frame frame = Frame::side; ///< the levels that have it
+    double cell_m = 0.5;
+    bool solid = false;
+    double depth = 0, opacity = 1;
+    Vec2 parallax{1};
+    bool operator==(const SchemeLayer&) const = default;
+};
+
 /// What all levels of a project agree on.
 struct Project {
     std::string name;
@@ -104,6 +116,7 @@ struct Project {
     std::vector<Material> materials;
     double pixels_per_m = 32; ///< of tiles
     std::vector<std::shared_ptr<const TileSheet>> sheets;
+    std::vector<SchemeLayer> scheme; ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;
 };
@@ -119,7 +132,7 @@ int layer_of(const Level& level, const ItemId& id);
 const Material* find_material(const Project& project, const MaterialId& id);
 /// Null where the project has none of that file.
 std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::string& file);
-/// The level with its tile layers drawn from the sheets that the project has now.
+/// The level with its tile layers and pictures drawn from the sheets that the project has now.
 Level with_sheets_of(const Project& project, Level level);
 /// Null where the project has none of that id.
 const NamedCharacter* find_character(const Project& project, const CharacterId& id);

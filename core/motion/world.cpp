@@ -182,7 +182,8 @@ World world_of(const build::Solid& solid) {
         });
     }
     for (const auto& strip : solid.tiles) {
-        maker.begin({layer_source(strip->layer), strip->strip * 4 + int(strip->kind)}, tags_of(strip->kind));
+        const ItemId source = strip->item.empty() ? layer_source(strip->layer) : strip->item;
+        maker.begin({source, strip->strip * 4 + int(strip->kind)}, tags_of(strip->kind));
         for (const build::TilePrism& prism : strip->prisms)
             if (auto column = side ? upright_column(prism) : wall_column(prism); !column.area.empty())
                 maker.add(std::move(column));

@@ -21,6 +21,7 @@ int next_tile_number(const TileSheet& sheet) {
 }
 
 std::array<int, 4> pixels_of(const TileSheet& sheet, const SheetTile& tile) {
+    if (tile.box_px) return *tile.box_px;
     const SheetCut& cut = sheet.cut;
     return {cut.margin_px + tile.at[0] * (cut.cell_px[0] + cut.spacing_px),
             cut.margin_px + tile.at[1] * (cut.cell_px[1] + cut.spacing_px), cut.cell_px[0], cut.cell_px[1]};
@@ -45,6 +46,15 @@ std::vector<Vec2> collision_outline(const TileSheet* sheet, int number) {
         break;
     }
     return tile->outline;
+}
+
+bool in_outline(const std::vector<Vec2>& outline, Vec2 p) {
+    bool in = false;
+    for (size_t i = 0, k = outline.size() - 1; i < outline.size(); k = i++) {
+        const Vec2 a = outline[i], b = outline[k];
+        if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x) in = !in;
+    }
+    return in;
 }
 
 Vec2 placed(const Tile& tile, Vec2 p) {

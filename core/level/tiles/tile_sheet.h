@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -46,7 +47,8 @@ enum class TileActs { nothing, deadly };
 
 /// A tile of a sheet.
 struct SheetTile {
-    std::array<int, 2> at{0, 0}; ///< column and row of its cell, from the picture's upper left
+    std::array<int, 2> at{0, 0};              ///< column and row of its cell, from the picture's upper left
+    std::optional<std::array<int, 4>> box_px; ///< of one picture among unequal ones: left, top, width, height
     std::string name;
     TileCollision collision = TileCollision::none;
     std::vector<Vec2> outline; ///< in cells from the cell's lower left; closed, a simple line
@@ -81,6 +83,8 @@ std::array<int, 4> pixels_of(const TileSheet& sheet, const SheetTile& tile);
 /// The closed line within which a tile keeps the character out, in cells from the lower left, before it is
 /// mirrored and turned; empty where it keeps nobody out. One that is not on its sheet is a whole cell.
 std::vector<Vec2> collision_outline(const TileSheet* sheet, int number);
+/// Whether a place lies within a closed line.
+bool in_outline(const std::vector<Vec2>& outline, Vec2 place);
 /// A place of a cell (0 to 1) where the tile's mirroring and turns bring it.
 Vec2 placed(const Tile& tile, Vec2 in_cell);
 

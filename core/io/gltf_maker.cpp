@@ -1,0 +1,171 @@
+#include "io/gltf_maker.h"
+
+#include <cmath>
+#include <limits>
+
+#include "io/picture_file.h"
+
+namespace rubble::io {
+
+namespace {
+
+double linear_of(uint8_t srgb) {
+    const double v = srgb / 255.0;
+    return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+}
+
+/// Whether all of a picture is wholly opaque or not at all.
+bool is_cut_out(const Picture& picture) {
+    for (size_t i = 3; i < picture.rgba.size(); i += 4)
+        if (picture.rgba[i] != 0 && picture.rgba[i] != 255) return false;
+    return true;
+}
+
+} // namespace
+
+Vec3 y_up(const Vec3& p) { return {p.x, p.z, -p.y}; }
+
+GltfMaker::GltfMaker(const Project& project) : project_(project) {
+    model_.asset.version = "2.0";
+    model_.asset.generator = "Rubble";
+    model_.buffers.emplace_back();
+    model_.scenes.emplace_back();
+    model_.defaultScene = 0;
+}
+
+tinygltf::Model GltfMaker::finished() {
+    if (model_.buffers[0].data.empty()) model_.buffers.clear();
+    return std::move(model_);
+}
+
+int GltfMaker::add_node(const std::string& name, int parent) {
+    const int index = int(model_.nodes.size());
+    tinygltf::Node node;
+    node.name = name;
+    model_.nodes.push_back(node);
+    if (parent < 0)
+        model_.scenes[0].nodes.push_back(index);
+    else
+        model_.nodes[size_t(parent)].children.push_back(index);
+    return index;
+}
+
+void GltfMaker::give_mesh(int node, const std::string& name, std::vector<tinygltf::Primitive> primitives) {
+    if (primitives.empty()) return;
+    tinygltf::Mesh mesh;
+    mesh.name = name;
+    mesh.primitives = std::move(primitives);
+    model_.nodes[size_t(node)].mesh = int(model_.meshes.size());
+    model_.meshes.push_back(std::move(mesh));
+}
+
+int GltfMaker::add_collision(const std::string& name, int parent, tinygltf::Primitive shape) {
+    const int index = add_node(name + " collision", parent);
+    give_mesh(index, name + " collision", {std::move(shape)});
+    node(index).extras = tinygltf::Value(tinygltf::Value::Object{{"collision", tinygltf::Value(true)}});
+    return index;
+}
+
+int GltfMaker::add_accessor(const std::vector<float>& values, int type, size_t count) {
+    tinygltf::Accessor accessor;
+    accessor.bufferView = add_view(values, TINYGLTF_TARGET_ARRAY_BUFFER);
+    accessor.componentType = TINYGLTF_COMPONENT_TYPE_FLOAT;
+    accessor.type = type;
+    accessor.count = count;
+    model_.accessors.push_back(accessor);
+    return int(model_.accessors.size()) - 1;
+}
+
+int GltfMaker::vectors(const std::vector<Vec3>& list, bool with_limits) {
+    std::vector<float> values;
+    std::vector<double> low(3, std::numeric_limits<double>::infinity()),
+        high(3, -std::numeric_limits<double>::infinity());
+    for (const Vec3& v : list) {
+        const Vec3 up = y_up(v);
+        for (int axis = 0; axis < 3; ++axis) {
+            values.push_back(float(up[axis]));
+            low[size_t(axis)] = std::min(low[size_t(axis)], double(values.back()));
+            high[size_t(axis)] = std::max(high[size_t(axis)], double(values.back()));
+        }
+    }
+    const int index = add_accessor(values, TINYGLTF_TYPE_VEC3, list.size());
+    if (with_limits)
+        model_.accessors[size_t(index)].minValues = low, model_.accessors[size_t(index)].maxValues = high;
+    return index;
+}
+
+int GltfMaker::texture_places(const std::vector<Vec2>& list) {
+    std::vector<float> values;
+    for (const Vec2& v : list) values.push_back(float(v.x)), values.push_back(float(v.y));
+    return add_accessor(values, TINYGLTF_TYPE_VEC2, list.size());
+}
+
+tinygltf::Primitive GltfMaker::triangles(const std::vector<Vec3>& points,
+                                         const std::vector<std::array<uint32_t, 3>>& list) {
+    tinygltf::Primitive primitive;
+    primitive.mode = TINYGLTF_MODE_TRIANGLES;
+    primitive.attributes["POSITION"] = vectors(points, true);
+    std::vector<uint32_t> indices;
+    for (const auto& t : list) indices.insert(indices.end(), t.begin(), t.end());
+    tinygltf::Accessor accessor;
+    accessor.bufferView = add_view(indices, TINYGLTF_TARGET_ELEMENT_ARRAY_BUFFER);
+    accessor.componentType = TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT;
+    accessor.type = TINYGLTF_TYPE_SCALAR;
+    accessor.count = indices.size();
+    model_.accessors.push_back(accessor);
+    primitive.indices = int(model_.accessors.size()) - 1;
+    return primitive;
+}
+
+int GltfMaker::material(const MaterialId& id) {
+    const Material* own = find_material(project_, id);
+    const Material used = own ? *own : Material{{"bare"}, "Bare stone", {0xBD, 0xB6, 0xA9}, 0.9, {}};
+    // Two may have the same name; one that is not known is bare.
+    const auto [place, added] = materials_.try_emplace(own ? own->id.value : std::string(), 0);
+    if (!added) return place->second;
+    place->second = int(model_.materials.size());
+    tinygltf::Material out;
+    out.name = used.name;
+    out.pbrMetallicRoughness.baseColorFactor = {linear_of(used.color[0]), linear_of(used.color[1]),
+                                                linear_of(used.color[2]), 1.0};
+    out.pbrMetallicRoughness.metallicFactor = 0;
+    out.pbrMetallicRoughness.roughnessFactor = used.roughness;
+    model_.materials.push_back(out);
+    return place->second;
+}
+
+Result<int> GltfMaker::picture_material(const std::shared_ptr<const TileSheet>& sheet, double opacity) {
+    const auto [known, is_new] = picture_materials_.try_emplace({sheet.get(), opacity}, 0);
+    if (!is_new) return known->second;
+    const auto [texture, first] = textures_.try_emplace(sheet.get(), 0);
+    if (first) {
+        const auto png = png_of(*sheet->picture);
+        if (!png) return tl::unexpected(png.error());
+        tinygltf::Image image;
+        image.name = sheet->image;
+        image.mimeType = "image/png";
+        image.bufferView = add_view(std::vector<char>(png->begin(), png->end()), 0);
+        tinygltf::Sampler crisp;
+        crisp.magFilter = crisp.minFilter = TINYGLTF_TEXTURE_FILTER_NEAREST;
+        crisp.wrapS = crisp.wrapT = TINYGLTF_TEXTURE_WRAP_CLAMP_TO_EDGE;
+        tinygltf::Texture out;
+        out.source = int(model_.images.size()), out.sampler = int(model_.samplers.size());
+        texture->second = int(model_.textures.size());
+        model_.images.push_back(image), model_.samplers.push_back(crisp), model_.textures.push_back(out);
+    }
+    tinygltf::Material out;
+    out.name = sheet->image;
+    out.doubleSided = true;
+    out.alphaMode = opacity >= 1 && is_cut_out(*sheet->picture) ? "MASK" : "BLEND";
+    out.pbrMetallicRoughness.baseColorTexture.index = texture->second;
+    out.pbrMetallicRoughness.baseColorFactor = {1, 1, 1, opacity};
+    out.pbrMetallicRoughness.metallicFactor = 0;
+    // Drawn pictures bring their own light.
+    out.extensions["KHR_materials_unlit"] = tinygltf::Value(tinygltf::Value::Object());
+    if (model_.extensionsUsed.empty()) model_.extensionsUsed.push_back("KHR_materials_unlit");
+    known->second = int(model_.materials.size());
+    model_.materials.push_back(out);
+    return known->second;
+}
+
+} // namespace rubble::io

@@ -1,0 +1,47 @@
+#include <cstdio>
+
+#include "demo_levels.h"
+#include "edit/grey_sheet.h"
+#include "io/level_file.h"
+#include "io/picture_file.h"
+#include "io/sheet_file.h"
+
+using namespace rubble;
+
+namespace {
+
+bool said(const Result<void>& done) {
+    if (!done) std::fprintf(stderr, "%s\n", done.error().text().c_str());
+    return done.has_value();
+}
+
+bool write(const TileSheet& sheet, const std::filesystem::path& project) {
+    return said(io::save_picture(*sheet.picture, io::picture_path(sheet, project))) &&
+           said(io::save_sheet(sheet, project));
+}
+
+} // namespace
+
+/// Draws the tile sheets and the levels of tiles of the demo project into its folder.
+int main(int count, char** words) {
+    if (count != 2) {
+        std::fprintf(stderr, "usage: rubble-demo-drawing PROJECT\n");
+        return 2;
+    }
+    const std::filesystem::path project = words[1];
+    std::error_code error;
+    std::filesystem::create_directories(project / "sheets", error);
+    std::filesystem::create_directories(project / "levels", error);
+    TileSheet grey = edit::grey_sheet(32);
+    grey.file = "sheets/grey.sheet.json", grey.image = "grey.png";
+    const demo::RooftopSheet roofs = demo::rooftop_sheet();
+    const demo::HarbourSheet harbour = demo::harbour_sheet();
+    const demo::StoreSheet store = demo::store_sheet();
+    const auto level_path = [&](const char* name) { return project / "levels" / name; };
+    const bool done = write(grey, project) && write(roofs.sheet, project) && write(harbour.sheet, project) &&
+                      write(store.sheet, project) &&
+                      said(io::save_level(demo::low_tide_rooftops(grey, roofs, harbour),
+                                          level_path("low-tide-rooftops.level.json"))) &&
+                      said(io::save_level(demo::pallet_store(store), level_path("pallet-store.level.json")));
+    return done ? 0 : 1;
+}
