@@ -7,6 +7,7 @@
 #include <QPushButton>
 
 #include "difference_text.h"
+#include "edit/layer_scheme.h"
 #include "edit/underlays.h"
 #include "io/export_formats.h"
 #include "io/level_file.h"
@@ -25,8 +26,10 @@ Files::~Files() { exports_.waitForDone(); }
 
 void Files::start_new(std::optional<Frame> frame) {
     if (!may_lose_work()) return;
-    if (!frame) frame = ask_frame(window_);
-    if (frame) session_.files().start_new(*frame);
+    const auto beginning = frame ? std::optional(Beginning{*frame}) : ask_beginning(window_);
+    if (!beginning) return;
+    session_.files().start_new(beginning->frame);
+    if (beginning->all_wall) session_.apply(edit::all_wall(session_.stored_level()), tr("Begin all wall"));
 }
 
 void Files::ask_and_open() {

@@ -12,6 +12,7 @@
 #include "edit/items.h"
 #include "edit/sheet_collision.h"
 #include "edit/sheet_cut.h"
+#include "edit/sheet_pictures.h"
 #include "io/picture_file.h"
 #include "tiles/sheet_dialog.h"
 #include "tiles/tile_picture.h"
@@ -40,6 +41,11 @@ std::string sheet_file_for(const Session& session, const QString& picture) {
 
 } // namespace
 
+edit::Recut brought_again(const TileSheet& sheet, std::shared_ptr<const Picture> picture) {
+    if (!edit::is_of_unequal_pictures(sheet)) return edit::recut(sheet, std::move(picture), sheet.cut);
+    return edit::pictures_again(sheet, std::move(picture));
+}
+
 bool bring_in_sheet(Session& session, QWidget& window, QString path) {
     if (path.isEmpty())
         path = QFileDialog::getOpenFileName(&window, Session::tr("Bring in a sheet of tiles"), {},
@@ -57,14 +63,15 @@ bool bring_in_sheet(Session& session, QWidget& window, QString path) {
     TileSheet sheet;
     std::vector<int> lost;
     if (known) {
-        auto again = edit::recut(*known, shared, known->cut);
+        auto again = brought_again(*known, shared);
         sheet = std::move(again.sheet), lost = std::move(again.lost);
     } else {
         sheet.file = file;
         sheet.image = QFileInfo(path).fileName().toStdString();
         sheet.picture = shared;
         sheet.cut = edit::proposed_cut(*shared);
-        sheet.tiles = edit::tiles_of_cut(*shared, sheet.cut);
+        sheet.tiles = edit::has_unequal_pictures(*shared) ? edit::pictures_on(*shared, 2)
+                                                          : edit::tiles_of_cut(*shared, sheet.cut);
     }
     SheetDialog dialog(session, std::move(sheet), !known, &window);
     if (dialog.exec() != QDialog::Accepted) return false;

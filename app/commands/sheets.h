@@ -2,6 +2,7 @@
 
 #include <QString>
 
+#include "edit/sheet_collision.h"
 #include "session/session.h"
 
 class QWidget;
@@ -12,6 +13,8 @@ namespace rubble::app {
 /// Asks for the file where none is named; one that is a sheet already is brought in again. False where
 /// nothing came in.
 bool bring_in_sheet(Session& session, QWidget& window, QString path = {});
+/// A sheet for its picture as it is now, cut as it was, with the tiles that are not on it any more.
+edit::Recut brought_again(const TileSheet& sheet, std::shared_ptr<const Picture> picture);
 /// Draws a sheet of grey tiles for the project's pixels per metre, as a PNG beside the document's files (asks
 /// where those are not saved yet), and takes it in. False where nothing came of it.
 bool add_grey_sheet(Session& session, QWidget& window);

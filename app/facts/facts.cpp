@@ -101,6 +101,8 @@ void Facts::fill(Page& page) {
         fill_brush(page, item->id);
     else if (item && item->element())
         fill_element(page, *this, item->id);
+    else if (item && item->picture())
+        fill_picture(page, item->id);
     else if (!session_.selection().empty())
         fill_selection(page);
     else

@@ -87,6 +87,23 @@ void add_underlays(Page& page) {
     }
 }
 
+/// Whether a Plan level is walked freely or from cell to cell.
+void add_way_of_walking(Page& page) {
+    Session& session = page.session();
+    auto* by_cells = new QCheckBox(Facts::tr("Walked from cell to cell"));
+    by_cells->setAccessibleName(by_cells->text());
+    by_cells->setToolTip(
+        Facts::tr("The cells are those of the first solid layer; outside its rows nothing is walked"));
+    page.column().addWidget(by_cells);
+    page.on_refresh(
+        [&session, by_cells] { by_cells->setChecked(session.level().walked == Walked::by_cells); });
+    QObject::connect(by_cells, &QCheckBox::clicked, &page, [&session](bool on) {
+        Level level = session.stored_level();
+        level.walked = on ? Walked::by_cells : Walked::freely;
+        session.apply(std::move(level), Facts::tr("Way of walking"));
+    });
+}
+
 } // namespace
 
 void fill_level(Page& page) {
@@ -125,6 +142,10 @@ void fill_level(Page& page) {
                        .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z))
                  : Facts::tr("%1 × %2").arg(metres_text(size.x), metres_text(size[layout_of(frame).ahead]))));
     });
+    if (session.level().frame == Frame::plan) {
+        add_way_of_walking(page);
+        if (session.stage() == Stage::check) add_maze(page);
+    }
     add_tile_layer(page);
     const Character c = session.character();
     page.add_heading(Facts::tr("%1's numbers").arg(session.character_name()));

@@ -11,6 +11,8 @@ namespace rubble::app {
 /// What is set of the chosen layer of tiles.
 void add_tile_layer(Page& page);
 void fill_level(Page& page);
+/// What a level seen from above is as a maze, where it is one.
+void add_maze(Page& page);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);
 
@@ -53,6 +55,8 @@ void fill_picks(Page& page);
 /// Which copies the brush is linked with, and what can be done about it; nothing where it has none.
 void add_copies(Page& page, const ItemId& id);
 void fill_element(Page& page, Facts& facts, const ItemId& id);
+/// A picture that is placed freely.
+void fill_picture(Page& page, const ItemId& id);
 void fill_selection(Page& page);
 void fill_claim(Page& page, Facts& facts, const Claim& claim);
 

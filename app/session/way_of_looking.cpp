@@ -31,8 +31,28 @@ void WayOfLooking::set_ground(int ground) {
 }
 
 void WayOfLooking::set_stamp(edit::Stamp stamp, const std::string& sheet) {
+    if (sheet != sheet_) weights_.clear();
     stamp_ = std::move(stamp), sheet_ = sheet, ground_ = -1;
     emit stampChanged();
+}
+
+void WayOfLooking::set_strews(bool on) {
+    strews_ = on;
+    emit stampChanged();
+}
+
+double WayOfLooking::weight_of(int tile) const {
+    const auto found = weights_.find(tile);
+    return found == weights_.end() ? 1 : found->second;
+}
+
+void WayOfLooking::set_weight(int tile, double weight) { weights_[tile] = std::max(weight, 0.0); }
+
+edit::TileMix WayOfLooking::mix() const {
+    edit::TileMix mix;
+    for (const Tile& tile : stamp_.tiles)
+        if (!tile.empty()) mix.parts.push_back({tile, weight_of(tile.number())});
+    return mix;
 }
 
 } // namespace rubble::app

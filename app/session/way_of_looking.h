@@ -1,11 +1,12 @@
 #pragma once
 
+#include <map>
 #include <optional>
 #include <vector>
 
 #include <QObject>
 
-#include "edit/tiles.h"
+#include "edit/tile_mix.h"
 #include "edit/working_plane.h"
 
 namespace rubble::app {
@@ -47,6 +48,14 @@ public:
     const edit::Stamp& stamp() const { return stamp_; }
     const std::string& sheet() const { return sheet_; }
     void set_stamp(edit::Stamp stamp, const std::string& sheet);
+    /// Whether each cell gets one of the tiles in the hand by chance, as often as the tiles' weights say.
+    bool strews() const { return strews_; }
+    void set_strews(bool on);
+    double weight_of(int tile) const;
+    void set_weight(int tile, double weight);
+    /// The tiles in the hand with their weights.
+    edit::TileMix mix() const;
+
     /// The ground of the sheet that is painted with instead of single tiles; -1: none.
     int ground() const { return ground_; }
     void set_ground(int ground);
@@ -67,6 +76,8 @@ private:
     edit::Stamp stamp_;
     std::string sheet_;
     int ground_ = -1;
+    bool strews_ = false;
+    std::map<int, double> weights_; ///< by tiles of the sheet; 1 where nothing is said
 };
 
 } // namespace rubble::app

@@ -43,9 +43,17 @@ void OutlineView::set_outline(std::vector<Vec2> outline) {
     emit outlineChanged();
 }
 
+/// Of the tile, which may be a picture of its own size.
+Vec2 OutlineView::size_px() const {
+    const SheetTile* tile = sheet_->tile(number_);
+    if (!tile) return {sheet_->cut.cell_px[0], sheet_->cut.cell_px[1]};
+    const auto [left, top, width, height] = pixels_of(*sheet_, *tile);
+    return {width, height};
+}
+
 QRectF OutlineView::box() const {
     double w = 1, h = 1;
-    if (sheet_) w = sheet_->cut.cell_px[0], h = sheet_->cut.cell_px[1];
+    if (sheet_) w = size_px().x, h = size_px().y;
     const double scale = std::min(width() / w, height() / h) * k_part;
     QRectF box(0, 0, w * scale, h * scale);
     box.moveCenter(rect().center());
@@ -75,7 +83,7 @@ Vec2 OutlineView::caught(Vec2 p) const {
         }
     }
     if (parts_ <= 0 || !sheet_) return p;
-    const Vec2 steps(sheet_->cut.cell_px[0] * parts_, sheet_->cut.cell_px[1] * parts_);
+    const Vec2 steps = size_px() * double(parts_);
     return glm::round(p * steps) / steps;
 }
 
@@ -121,6 +129,7 @@ void OutlineView::paintEvent(QPaintEvent*) {
 void OutlineView::choose(int corner) {
     corner_ = corner;
     update();
+    emit cornerChosen();
 }
 
 void OutlineView::mousePressEvent(QMouseEvent* event) {
@@ -176,8 +185,7 @@ void OutlineView::keyPressEvent(QKeyEvent* event) {
         if (event->key() == key && corner_ >= 0 && sheet_) {
             const int parts = std::max(parts_, 1);
             Vec2& p = outline_[size_t(corner_)];
-            p = glm::clamp(p + by / Vec2(sheet_->cut.cell_px[0] * parts, sheet_->cut.cell_px[1] * parts),
-                           Vec2(0), Vec2(1));
+            p = glm::clamp(p + by / (size_px() * double(parts)), Vec2(0), Vec2(1));
             update();
             if (outline_.size() >= 3) emit outlineChanged();
             return;

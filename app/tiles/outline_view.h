@@ -22,6 +22,9 @@ public:
     /// How fine the corners are caught, in parts of a pixel; 0: free.
     void set_parts(int parts) { parts_ = parts; }
     const std::vector<Vec2>& outline() const { return outline_; }
+    /// The corner that is chosen, -1: none; and the number of the tile.
+    int corner() const { return corner_; }
+    int number() const { return number_; }
     void set_outline(std::vector<Vec2> outline);
 
     QSize sizeHint() const override { return {300, 300}; }
@@ -29,6 +32,7 @@ public:
 signals:
     /// While it is dragged too.
     void outlineChanged();
+    void cornerChosen();
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -38,6 +42,7 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
+    Vec2 size_px() const;
     QRectF box() const; ///< of the tile itself
     QPointF on_screen(Vec2 p) const;
     Vec2 in_cell(QPointF at) const;

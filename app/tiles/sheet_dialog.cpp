@@ -12,7 +12,9 @@
 #include "edit/edging.h"
 #include "edit/sheet_collision.h"
 #include "edit/sheet_cut.h"
+#include "edit/sheet_pictures.h"
 #include "numbers.h"
+#include "tiles/tile_size.h"
 
 namespace rubble::app {
 
@@ -72,6 +74,8 @@ SheetDialog::SheetDialog(const Session& session, TileSheet sheet, bool is_new, Q
     connect(view_, &SheetView::chosenChanged, this, &SheetDialog::give_to_case);
     if (is_new) guess_all();
     view_->set_sheet(sheet_);
+    for (QSpinBox* box : {cell_w_, cell_h_, margin_, spacing_}) box->setEnabled(ways_->currentIndex() == 0);
+    gap_->setEnabled(ways_->currentIndex() == 1);
     show_cut();
     show_chosen();
     resize(1040, 700);
@@ -90,12 +94,24 @@ QSpinBox* SheetDialog::add_number(QFormLayout* form, const QString& name, int le
 
 QWidget* SheetDialog::build_cut() {
     auto* group = new QGroupBox(tr("Cut"));
-    auto* form = new QFormLayout(group);
+    auto* row = new QHBoxLayout(group);
+    auto* form = new QFormLayout;
+    row->addLayout(form, 1);
+    drawn_size_ = new TileSize;
+    row->addWidget(drawn_size_);
+    ways_ = new QComboBox;
+    ways_->setAccessibleName(tr("How the picture is cut"));
+    ways_->addItems({tr("Into equal cells"), tr("At its empty borders")});
+    ways_->setCurrentIndex(edit::is_of_unequal_pictures(*sheet_) ? 1 : 0);
+    form->addRow(ways_);
+    connect(ways_, &QComboBox::activated, this, &SheetDialog::take_cut);
     const SheetCut& cut = sheet_->cut;
     cell_w_ = add_number(form, tr("Cell width"), 1, cut.cell_px[0]);
     cell_h_ = add_number(form, tr("Cell height"), 1, cut.cell_px[1]);
     margin_ = add_number(form, tr("Margin"), 0, cut.margin_px);
     spacing_ = add_number(form, tr("Spacing"), 0, cut.spacing_px);
+    gap_ = add_number(form, tr("Least border"), 1, 1);
+    gap_->setToolTip(tr("Parts that are nearer to one another are one picture"));
     counts_ = new QLabel;
     size_ = new QLabel;
     for (QLabel* label : {counts_, size_}) {
@@ -111,6 +127,17 @@ QWidget* SheetDialog::build_collision() {
     chosen_text_ = new QLabel;
     chosen_text_->setWordWrap(true);
     column->addWidget(chosen_text_);
+    name_ = new QLineEdit;
+    name_->setAccessibleName(tr("Name of the tile"));
+    name_->setPlaceholderText(tr("Name of the tile"));
+    column->addWidget(name_);
+    connect(name_, &QLineEdit::editingFinished, this, [this] {
+        const std::vector<int> tiles = view_->chosen_tiles();
+        if (tiles.size() != 1 || sheet_->tiles.at(tiles[0]).name == name_->text().toStdString()) return;
+        TileSheet sheet = *sheet_;
+        sheet.tiles[tiles[0]].name = name_->text().toStdString();
+        change(std::move(sheet));
+    });
     kinds_ = new QButtonGroup(this);
     const QString names[] = {tr("&Nothing"), tr("&Whole cell"), tr("&Outline"), tr("One-way, from &above"),
                              tr("&Deadly")};
@@ -125,6 +152,20 @@ QWidget* SheetDialog::build_collision() {
     outline_ = new OutlineView;
     column->addWidget(outline_, 1);
     connect(outline_, &OutlineView::outlineChanged, this, &SheetDialog::take_outline);
+    connect(outline_, &OutlineView::cornerChosen, this, &SheetDialog::show_corner);
+    connect(outline_, &OutlineView::outlineChanged, this, &SheetDialog::show_corner);
+    auto* corner = new QHBoxLayout;
+    for (QDoubleSpinBox** box : {&corner_x_, &corner_y_}) {
+        *box = new QDoubleSpinBox;
+        (*box)->setDecimals(2);
+        (*box)->setSuffix(tr(" px"));
+        (*box)->setKeyboardTracking(false);
+        (*box)->setPrefix(box == &corner_x_ ? tr("x ") : tr("y "));
+        (*box)->setAccessibleName(box == &corner_x_ ? tr("Corner, from the left") : tr("Corner, from below"));
+        corner->addWidget(*box);
+        connect(*box, &QDoubleSpinBox::valueChanged, this, &SheetDialog::take_corner);
+    }
+    column->addLayout(corner);
     auto* finely = new QHBoxLayout;
     parts_ = new QComboBox;
     parts_->setAccessibleName(tr("Corners catch"));
@@ -141,11 +182,26 @@ QWidget* SheetDialog::build_collision() {
         button->setAutoDefault(false);
         finely->addWidget(button);
         connect(button, &QPushButton::clicked, this, act);
+        return button;
     };
     add(tr("&Mirror"), tr("Mirror the outline left to right"),
         [this] { shape_outline([](auto outline) { return edit::mirrored(std::move(outline)); }); });
     add(tr("&Turn"), tr("Turn the outline a quarter"),
         [this] { shape_outline([](auto outline) { return edit::turned(std::move(outline), 1); }); });
+    column->addLayout(finely);
+    finely = new QHBoxLayout;
+    add(tr("Cop&y"), tr("Keep this outline, to give it to other tiles"), [this] {
+        copied_ = outline_->outline();
+        paste_->setEnabled(copied_.size() >= 3);
+    });
+    paste_ = add(tr("Gi&ve it"), tr("Give the outline that was copied to all chosen tiles"),
+                 [this] { change(edit::with_outline(*sheet_, view_->chosen_tiles(), copied_)); });
+    paste_->setEnabled(false);
+    ramp_ = add(tr("Stairs as a &ramp"), tr("Steps in the outline become one slope that is walked smoothly"),
+                [this] {
+                    if (const auto ramp = edit::ramps_for_stairs(outline_->outline()))
+                        outline_->set_outline(*ramp);
+                });
     column->addLayout(finely);
     auto* proposals = new QHBoxLayout;
     tolerance_ = new QSpinBox;
@@ -180,6 +236,11 @@ QWidget* SheetDialog::build_edging() {
     auto* row = new QHBoxLayout;
     grounds_ = new QComboBox;
     grounds_->setAccessibleName(tr("Ground"));
+    grounds_->setEditable(true);
+    grounds_->setInsertPolicy(QComboBox::NoInsert);
+    grounds_->setToolTip(tr("The name of the ground can be typed over"));
+    connect(grounds_->lineEdit(), &QLineEdit::editingFinished, this,
+            [this] { rename_ground(grounds_->currentText()); });
     auto* add = new QPushButton(tr("&Add a ground"));
     add->setAutoDefault(false);
     corners_ = new QCheckBox(tr("With inner &corners (47 cases)"));
@@ -207,6 +268,16 @@ void SheetDialog::add_ground() {
     show_edging();
 }
 
+void SheetDialog::rename_ground(const QString& name) {
+    const int ground = grounds_->currentIndex();
+    if (ground < 0 || name.trimmed().isEmpty() ||
+        sheet_->edgings[size_t(ground)].name == name.trimmed().toStdString())
+        return;
+    TileSheet sheet = *sheet_;
+    sheet.edgings[size_t(ground)].name = name.trimmed().toStdString();
+    change(std::move(sheet));
+}
+
 void SheetDialog::show_edging() {
     const QSignalBlocker block(grounds_);
     const int chosen = grounds_->currentIndex();
@@ -220,9 +291,9 @@ void SheetDialog::show_edging() {
         return;
     }
     const Edging& edging = sheet_->edgings[size_t(grounds_->currentIndex())];
-    size_t missing = 0;
     const auto cases = edit::edging_cases(corners_->isChecked());
-    for (const GroundAround& one : cases) missing += !edging.tiles.contains(one);
+    const size_t missing = size_t(std::count_if(
+        cases.begin(), cases.end(), [&](const GroundAround& one) { return !edging.tiles.contains(one); }));
     missing_->setText(missing == 0
                           ? tr("All %1 cases have a tile").arg(cases.size())
                           : tr("Click the tile for the marked case on the sheet. %1 of %2 cases have none "
@@ -248,7 +319,28 @@ void SheetDialog::change(TileSheet sheet) {
     if (edging_) show_edging();
 }
 
+/// The picture's parts as they lie, with the numbers that they had.
+void SheetDialog::cut_pictures() {
+    if (!begun_->picture) return;
+    TileSheet sheet = *begun_;
+    if (guesses_ || !edit::is_of_unequal_pictures(sheet)) {
+        sheet.tiles = edit::pictures_on(*begun_->picture, gap_->value());
+        change(std::move(sheet));
+    } else {
+        change(edit::pictures_again(sheet, begun_->picture, gap_->value()).sheet);
+    }
+    if (guesses_) guess_all();
+}
+
 void SheetDialog::take_cut() {
+    const bool pictures = ways_->currentIndex() == 1;
+    for (QSpinBox* box : {cell_w_, cell_h_, margin_, spacing_}) box->setEnabled(!pictures);
+    gap_->setEnabled(pictures);
+    if (pictures) {
+        cut_pictures();
+        view_->choose({});
+        return show_cut();
+    }
     const SheetCut cut{{cell_w_->value(), cell_h_->value()}, margin_->value(), spacing_->value()};
     change(edit::recut(*begun_, begun_->picture, cut).sheet);
     if (guesses_) {
@@ -275,6 +367,16 @@ void SheetDialog::show_cut() {
         counts_->setText(tr("The picture %1 could not be read").arg(QString::fromStdString(sheet_->image)));
         return;
     }
+    if (edit::is_of_unequal_pictures(*sheet_)) {
+        counts_->setText(tr("%1 × %2 pixels: %3 pictures")
+                             .arg(sheet_->picture->width)
+                             .arg(sheet_->picture->height)
+                             .arg(sheet_->tiles.size()));
+        size_->setText(tr("Each is placed freely, as large as its pixels say"));
+        drawn_size_->hide();
+        return;
+    }
+    drawn_size_->show();
     const auto [columns, rows] = cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
     const size_t empty = edit::empty_cells(*sheet_->picture, sheet_->cut).size();
     counts_->setText(tr("%1 × %2 pixels: %3 × %4 cells, %5 tiles, %6 empty")
@@ -287,6 +389,7 @@ void SheetDialog::show_cut() {
     const double per_m = session_.project().pixels_per_m;
     const double w = sheet_->cut.cell_px[0] / per_m, h = sheet_->cut.cell_px[1] / per_m;
     const Character c = session_.character();
+    drawn_size_->show_sizes({w, h}, c);
     size_->setText(tr("A tile is %1 × %2 at %3 pixels a metre; %4 is %5 tall, %6 tiles")
                        .arg(metres_text(w), metres_text(h), plain_number(per_m), session_.character_name(),
                             metres_text(c.height_m))
@@ -332,6 +435,9 @@ void SheetDialog::show_chosen() {
     kinds_->setExclusive(true);
     const int number = tiles.empty() ? -1 : tiles[0];
     outline_->show_tile(sheet_, number, number < 0 ? std::array<int, 9>{} : around(number));
+    name_->setEnabled(tiles.size() == 1);
+    name_->setText(tiles.size() == 1 ? QString::fromStdString(sheet_->tiles.at(number).name) : QString());
+    show_corner();
     showing_ = false;
 }
 
@@ -357,6 +463,31 @@ void SheetDialog::take_outline() {
             button->setChecked(true);
     showing_ = false;
 }
+
+/// The chosen corner in pixels from the tile's lower left.
+void SheetDialog::show_corner() {
+    offer_ramp();
+    const int corner = outline_->corner(), number = outline_->number();
+    const bool chosen = corner >= 0 && sheet_->tile(number);
+    for (QDoubleSpinBox* box : {corner_x_, corner_y_}) box->setEnabled(chosen);
+    if (!chosen) return;
+    const auto px = pixels_of(*sheet_, *sheet_->tile(number));
+    const Vec2 at = outline_->outline()[size_t(corner)];
+    const QSignalBlocker block_x(corner_x_), block_y(corner_y_);
+    corner_x_->setRange(0, px[2]), corner_y_->setRange(0, px[3]);
+    corner_x_->setValue(at.x * px[2]), corner_y_->setValue(at.y * px[3]);
+}
+
+void SheetDialog::take_corner() {
+    const int corner = outline_->corner(), number = outline_->number();
+    if (corner < 0 || !sheet_->tile(number)) return;
+    const auto px = pixels_of(*sheet_, *sheet_->tile(number));
+    std::vector<Vec2> outline = outline_->outline();
+    outline[size_t(corner)] = {corner_x_->value() / px[2], corner_y_->value() / px[3]};
+    outline_->set_outline(std::move(outline));
+}
+
+void SheetDialog::offer_ramp() { ramp_->setEnabled(edit::ramps_for_stairs(outline_->outline()).has_value()); }
 
 void SheetDialog::shape_outline(const std::function<std::vector<Vec2>(std::vector<Vec2>)>& how) {
     if (outline_->outline().size() >= 3) outline_->set_outline(how(outline_->outline()));

@@ -5,6 +5,8 @@
 #include <QComboBox>
 #include <QDialog>
 #include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
 #include <QSpinBox>
 #include <QTabWidget>
 
@@ -31,6 +33,11 @@ private:
     void add_ground();
     void show_edging();
     void give_to_case();
+    void rename_ground(const QString& name);
+    void cut_pictures();
+    void show_corner();
+    void take_corner();
+    void offer_ramp();
     QSpinBox* add_number(class QFormLayout* form, const QString& name, int least, int value);
     void take_cut();
     void guess_all();
@@ -52,7 +59,13 @@ private:
     QSpinBox *cell_w_ = nullptr, *cell_h_ = nullptr, *margin_ = nullptr, *spacing_ = nullptr;
     QLabel *counts_ = nullptr, *size_ = nullptr, *chosen_text_ = nullptr;
     QButtonGroup* kinds_ = nullptr;
-    QComboBox* parts_ = nullptr;
+    QComboBox *parts_ = nullptr, *ways_ = nullptr;
+    QSpinBox* gap_ = nullptr;
+    QLineEdit* name_ = nullptr;
+    QDoubleSpinBox *corner_x_ = nullptr, *corner_y_ = nullptr;
+    QPushButton *ramp_ = nullptr, *paste_ = nullptr;
+    std::vector<Vec2> copied_; ///< an outline to be given to other tiles
+    class TileSize* drawn_size_ = nullptr;
     QSpinBox* tolerance_ = nullptr;
     QTabWidget* tabs_ = nullptr;
     QComboBox* grounds_ = nullptr;

@@ -1,7 +1,13 @@
 #include "tiles/sheet_palette.h"
 
+#include <QDoubleSpinBox>
 #include <QFileInfo>
+#include <QGridLayout>
+#include <QLabel>
+#include <QPainter>
 #include <QVBoxLayout>
+
+#include "tiles/tile_picture.h"
 
 namespace rubble::app {
 
@@ -24,6 +30,14 @@ SheetPalette::SheetPalette(Session& session, QWidget* parent) : QWidget(parent),
     scroll_->setWidgetResizable(true);
     scroll_->setMinimumHeight(fontMetrics().height() * 9);
     column->addWidget(scroll_, 1);
+    strews_ = new QCheckBox(tr("By chance, one a cell"));
+    strews_->setToolTip(tr("Each cell gets one of the tiles in the hand, as often as the numbers say"));
+    column->addWidget(strews_);
+    connect(strews_, &QCheckBox::clicked, this, [this](bool on) { session_.looking().set_strews(on); });
+    weights_ = new QWidget;
+    new QGridLayout(weights_);
+    weights_->layout()->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(weights_);
     connect(sheets_, &QComboBox::activated, this, [this](int index) {
         session_.looking().set_stamp({}, sheets_->itemData(index).toString().toStdString());
     });
@@ -68,12 +82,56 @@ void SheetPalette::refresh() {
         const int cell = std::max(sheet->cut.cell_px[0], 1);
         view_->set_zoom(std::max(1, (k_readable_px + cell - 1) / cell));
     }
+    show_weights();
     if (!sheet) return;
     // What is in the hand is marked where it was taken from.
     std::set<CellAt> cells;
     for (const Tile& tile : session_.looking().stamp().tiles)
         if (const SheetTile* own = sheet->tile(tile.number())) cells.insert({own->at[0], own->at[1]});
     if (cells != view_->chosen()) view_->choose(std::move(cells));
+}
+
+/// The tiles in the hand with how often each comes.
+void SheetPalette::show_weights() {
+    const auto sheet = find_sheet(session_.project(), session_.looking().sheet());
+    std::vector<int> tiles;
+    constexpr size_t k_most = 8;
+    for (const Tile& tile : session_.looking().stamp().tiles)
+        if (!tile.empty() && tiles.size() < k_most &&
+            std::find(tiles.begin(), tiles.end(), tile.number()) == tiles.end())
+            tiles.push_back(tile.number());
+    const bool several = sheet && tiles.size() > 1;
+    strews_->setVisible(several);
+    strews_->setChecked(session_.looking().strews());
+    weights_->setVisible(several && session_.looking().strews());
+    if (tiles == weighed_) return;
+    weighed_ = tiles;
+    auto* grid = static_cast<QGridLayout*>(weights_->layout());
+    while (QLayoutItem* item = grid->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    if (!several) return;
+    constexpr int k_icon_px = 22, k_columns = 2;
+    for (size_t i = 0; i < tiles.size(); ++i) {
+        QPixmap icon(k_icon_px, k_icon_px);
+        icon.fill(Qt::transparent);
+        QPainter painter(&icon);
+        draw_tile(painter, icon.rect(), sheet.get(), Tile(tiles[i]));
+        painter.end();
+        auto* picture = new QLabel;
+        picture->setPixmap(icon);
+        auto* weight = new QDoubleSpinBox;
+        weight->setRange(0, 100);
+        weight->setDecimals(1);
+        weight->setValue(session_.looking().weight_of(tiles[i]));
+        weight->setAccessibleName(tr("How often tile %1 comes").arg(tiles[i]));
+        connect(weight, &QDoubleSpinBox::valueChanged, this,
+                [this, number = tiles[i]](double to) { session_.looking().set_weight(number, to); });
+        const int row = int(i) / k_columns, at = int(i) % k_columns * 2;
+        grid->addWidget(picture, row, at);
+        grid->addWidget(weight, row, at + 1);
+    }
 }
 
 void SheetPalette::take_into_hand() {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QScrollArea>
 
@@ -19,12 +20,16 @@ public:
 
 private:
     void take_into_hand();
+    void show_weights();
     void show_chosen_layers_sheet();
 
     Session& session_;
     QComboBox *sheets_ = nullptr, *grounds_ = nullptr;
     SheetView* view_ = nullptr;
     QScrollArea* scroll_ = nullptr;
+    QCheckBox* strews_ = nullptr;
+    QWidget* weights_ = nullptr; ///< a number for each of the tiles in the hand
+    std::vector<int> weighed_;
 };
 
 } // namespace rubble::app

@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <QPainterPath>
 
+#include "edit/sheet_pictures.h"
 #include "theme.h"
 #include "tiles/tile_picture.h"
 
@@ -113,17 +114,30 @@ void SheetView::resizeEvent(QResizeEvent* event) {
     fit();
 }
 
+bool SheetView::has_cells() const { return !edit::is_of_unequal_pictures(*sheet_); }
+
+std::array<int, 2> SheetView::counts() const {
+    if (!has_cells()) return {next_tile_number(*sheet_), 1};
+    return cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
+}
+
 QRectF SheetView::box_of_cell(CellAt cell) const {
     SheetTile tile;
     tile.at = {cell.column, cell.row};
+    if (const SheetTile* own = has_cells() ? nullptr : sheet_->tile(cell.column)) tile = *own;
     const auto [left, top, w, h] = pixels_of(*sheet_, tile);
     return QRectF(left * scale(), top * scale(), w * scale(), h * scale());
 }
 
 std::optional<CellAt> SheetView::cell_at(QPointF at) const {
     if (!sheet_ || !sheet_->picture) return {};
-    const auto [columns, rows] = cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
+    const auto [columns, rows] = counts();
     if (columns < 1 || rows < 1) return {};
+    if (!has_cells()) {
+        for (const auto& [number, tile] : sheet_->tiles)
+            if (box_of_cell({number, 0}).contains(at)) return CellAt{number, 0};
+        return {};
+    }
     const auto index = [&](double px, int cell, int count) {
         const int pitch = cell + sheet_->cut.spacing_px;
         return std::clamp(int(std::floor((px / scale() - sheet_->cut.margin_px) / pitch)), 0, count - 1);
@@ -167,13 +181,16 @@ void SheetView::paintEvent(QPaintEvent*) {
     const QRectF all(0, 0, sheet_->picture->width * scale(), sheet_->picture->height * scale());
     fill_checked(painter, all);
     painter.drawImage(all, image_of(*sheet_));
-    const auto [columns, rows] = cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
     QColor ink = color::ink;
     ink.setAlphaF(0.35f);
     painter.setPen(QPen(ink, 1));
     painter.setBrush(Qt::NoBrush);
     constexpr double k_least_px = 5; // smaller cells would be all line
-    if (box_of_cell({0, 0}).width() >= k_least_px)
+    const auto [columns, rows] = counts();
+    if (!has_cells())
+        for (const auto& [number, tile] : sheet_->tiles)
+            painter.drawRect(box_of_cell({number, 0}).adjusted(-0.5, -0.5, 0.5, 0.5));
+    else if (box_of_cell({0, 0}).width() >= k_least_px)
         for (int row = 0; row < rows; ++row)
             for (int column = 0; column < columns; ++column)
                 painter.drawRect(box_of_cell({column, row}).adjusted(0.5, 0.5, -0.5, -0.5));
@@ -203,6 +220,7 @@ void SheetView::mouseMoveEvent(QMouseEvent* event) {
     std::set<CellAt> cells = before_drag_;
     TileBox box = rubble::box_of(first_);
     box.add(rubble::box_of(*cell));
+    if (!has_cells()) box = rubble::box_of(*cell), before_drag_.insert(first_);
     for (int row = box.low.row; row < box.high.row; ++row)
         for (int column = box.low.column; column < box.high.column; ++column) cells.insert({column, row});
     if (cells != chosen_) choose(std::move(cells));
@@ -213,7 +231,7 @@ void SheetView::keyPressEvent(QKeyEvent* event) {
         {Qt::Key_Left, {-1, 0}}, {Qt::Key_Right, {1, 0}}, {Qt::Key_Up, {0, -1}}, {Qt::Key_Down, {0, 1}}};
     for (const auto& [key, by] : ways) {
         if (event->key() != key || !sheet_ || !sheet_->picture) continue;
-        const auto [columns, rows] = cells_in(sheet_->cut, sheet_->picture->width, sheet_->picture->height);
+        const auto [columns, rows] = counts();
         if (columns < 1 || rows < 1) return;
         const CellAt at = chosen_.empty() ? CellAt{-by.column, -by.row} : chosen_box().low;
         first_ = {std::clamp(at.column + by.column, 0, columns - 1),

@@ -48,6 +48,10 @@ protected:
 private:
     void fit();
     double scale() const;
+    /// Whether the sheet is cut into equal cells; else each picture counts as a cell, in a row by their
+    /// numbers.
+    bool has_cells() const;
+    std::array<int, 2> counts() const;
     QRectF box_of_cell(CellAt cell) const;
     std::optional<CellAt> cell_at(QPointF at) const;
     void paint_collision(QPainter& painter) const;

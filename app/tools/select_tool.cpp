@@ -13,6 +13,7 @@
 #include "theme.h"
 #include "tools/catch_distance.h"
 #include "tools/cut_catch.h"
+#include "tools/picture_catch.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -58,6 +59,7 @@ std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
 std::optional<ItemId> SelectTool::leaf_under(const Pointer& pointer) const {
     if (auto element = element_under(pointer)) return element;
     if (auto cut = cut_under(session_, pointer)) return cut;
+    if (auto picture = picture_under(session_, pointer)) return picture;
     if (pointer.hit && session_.built().solid &&
         size_t(pointer.hit->brush) < session_.built().solid->brushes.size()) {
         const ItemId& id = session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
@@ -198,6 +200,9 @@ void SelectTool::begin_drag(const Pointer& pointer, const ItemId& id, Drag drag)
     drag.anchor = pointer.hit && item->brush() ? pointer.hit->at
                   : item->element()            ? item->element()->at
                                                : pointer.ground;
+    if (item->picture()) // where it was taken
+        drag.anchor =
+            meet_plane(pointer.ray, item->picture()->at, pointer.camera.forward()).value_or(drag.anchor);
     // A cut is taken where one looks into it, not by what is seen through it.
     if (item->brush() && item->brush()->effect == Effect::cut)
         if (const auto enters = entry_into(pointer.ray, *item->brush()))
@@ -490,7 +495,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
         if (const Item* item = find_item(level, *hover_)) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
             if (item->brush()) draw_outline(painter, camera, *item->brush());
-            if (item->group()) draw_box(painter, camera, box_of(*item));
+            if (item->group() || item->picture()) draw_box(painter, camera, box_of(*item));
         }
     // Copies that follow what is selected are seen with it: what changes here changes there.
     painter.setPen(QPen(color::blue_grey, 1.6, Qt::DashDotLine));
@@ -510,7 +515,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             draw_side(painter, camera, *item->brush(), *session_.selected_items().side());
             painter.setBrush(Qt::NoBrush);
         }
-        if (item->group()) draw_box(painter, camera, box_of(*item));
+        if (item->group() || item->picture()) draw_box(painter, camera, box_of(*item));
     }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));

@@ -9,6 +9,7 @@
 #include "text.h"
 #include "theme.h"
 #include "tiles/tile_picture.h"
+#include "tools/picture_hand.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -59,12 +60,27 @@ const Edging* TileTool::ground(const TileLayer& tiles) const {
 namespace {
 
 /// Tiles that belong to a ground and are put one by one are placed by hand: edging leaves them alone.
+Tile placed_by_hand(const Tile& tile, const TileLayer& tiles) {
+    const bool of_a_ground =
+        tiles.sheet && std::any_of(tiles.sheet->edgings.begin(), tiles.sheet->edgings.end(),
+                                   [&](const Edging& edging) { return edging.holds(tile.number()); });
+    return of_a_ground ? Tile(tile.number(), tile.mirrored(), tile.turns(), true) : tile;
+}
 edit::Stamp placed_by_hand(edit::Stamp stamp, const TileLayer& tiles) {
-    if (!tiles.sheet) return stamp;
-    for (Tile& tile : stamp.tiles)
-        for (const Edging& edging : tiles.sheet->edgings)
-            if (edging.holds(tile.number())) tile = Tile(tile.number(), tile.mirrored(), tile.turns(), true);
+    for (Tile& tile : stamp.tiles) tile = placed_by_hand(tile, tiles);
     return stamp;
+}
+edit::TileMix placed_by_hand(edit::TileMix mix, const TileLayer& tiles) {
+    for (auto& part : mix.parts) part.tile = placed_by_hand(part.tile, tiles);
+    return mix;
+}
+
+/// All cells of some runs.
+std::vector<CellAt> cells_of(const std::vector<edit::TileRun>& runs) {
+    std::vector<CellAt> cells;
+    for (const edit::TileRun& run : runs)
+        for (CellAt cell = run.from; cell.column < run.to; ++cell.column) cells.push_back(cell);
+    return cells;
 }
 
 /// The grid with the grounds around some cells as they want to be, once nothing lies in these.
@@ -77,49 +93,94 @@ TileGrid erased(TileGrid grid, const TileLayer& tiles, std::span<const CellAt> c
 
 } // namespace
 
-void TileTool::press(const Pointer& pointer) {
-    const auto cell = cell_under(pointer);
-    if (!cell) return;
+bool TileTool::begin(CellAt cell) {
     if (stroke_ != TileStroke::pick_up) {
         const auto layer = wanted_layer();
-        if (!layer) return;
+        if (!layer) return false;
         layer_ = *layer;
     }
     begin_ = now_ = hover_ = cell;
-    way_ = {*cell};
+    way_ = {cell};
+    show_stroke();
+    return true;
+}
+
+void TileTool::go_on(CellAt cell) {
+    if (!begin_ || cell == now_) return;
+    if (stroke_ == TileStroke::pencil || stroke_ == TileStroke::erase) {
+        const std::vector<CellAt> more = edit::cells_on_line(*now_, cell);
+        way_.insert(way_.end(), more.begin() + 1, more.end());
+    }
+    now_ = cell;
     show_stroke();
 }
 
-void TileTool::move(const Pointer& pointer) {
-    hover_ = cell_under(pointer);
-    if (!begin_ || !hover_ || hover_ == now_) return;
-    if (stroke_ == TileStroke::pencil || stroke_ == TileStroke::erase) {
-        const std::vector<CellAt> more = edit::cells_on_line(*now_, *hover_);
-        way_.insert(way_.end(), more.begin() + 1, more.end());
+void TileTool::finish() {
+    if (!begin_) return;
+    if (stroke_ == TileStroke::pick_up) {
+        pick_up(edit::box_between(*begin_, *now_));
+    } else if (auto level = painted()) {
+        session_.apply(std::move(*level), what());
+        ++chance_;
+    } else {
+        session_.drop_preview();
     }
-    now_ = hover_;
-    show_stroke();
+    give_up();
+}
+
+void TileTool::give_up() {
+    begin_.reset(), now_.reset(), made_.reset();
+    way_.clear();
+}
+
+void TileTool::press(const Pointer& pointer) {
+    picture_at_ = place_for_picture(session_, pointer);
+    if (picture_at_ && stroke_ == TileStroke::pencil) {
+        if (const auto item = picture_in_hand(session_, *picture_at_))
+            session_.apply(edit::with_item(session_.stored_level(), session_.layer(), *item),
+                           tr("Place a picture"));
+        return;
+    }
+    if (const auto cell = cell_under(pointer)) begin(*cell);
+}
+
+void TileTool::move(const Pointer& pointer) {
+    picture_at_ = place_for_picture(session_, pointer);
+    hover_ = cell_under(pointer);
+    if (hover_) go_on(*hover_);
 }
 
 void TileTool::release(const Pointer& pointer) {
     if (!begin_) return;
     move(pointer);
-    if (stroke_ == TileStroke::pick_up) {
-        pick_up(edit::box_between(*begin_, *now_));
-    } else if (auto level = painted()) {
-        session_.apply(std::move(*level), what());
-    } else {
-        session_.drop_preview();
-    }
-    begin_.reset(), now_.reset(), made_.reset();
-    way_.clear();
+    finish();
 }
 
 bool TileTool::escape() {
     if (!begin_) return false;
-    begin_.reset(), now_.reset(), made_.reset();
-    way_.clear();
+    give_up();
     session_.drop_preview();
+    return true;
+}
+
+/// By keys: the first time where the stroke begins, then, of those that go from one end to another, where it
+/// ends.
+void TileTool::confirm() {
+    if (begin_) return finish();
+    if (!hover_ || !begin(*hover_)) return;
+    const bool has_two_ends = stroke_ == TileStroke::line || stroke_ == TileStroke::rectangle ||
+                              stroke_ == TileStroke::ellipse || stroke_ == TileStroke::pick_up;
+    if (!has_two_ends) finish();
+}
+
+bool TileTool::step(int right, int up) {
+    if (!hover_) {
+        // Where there is something already.
+        const Layer* layer = session_.tile_layer();
+        hover_ = layer ? (*layer->tiles)->grid.area().low : CellAt{};
+    }
+    hover_ = CellAt{hover_->column + right, hover_->row - up};
+    go_on(*hover_);
     return true;
 }
 
@@ -158,20 +219,25 @@ std::optional<Level> TileTool::painted() const {
     const TileLayer* tiles = edit::tile_layer(level, layer_);
     if (!tiles) return {};
     const edit::Stamp stamp = placed_by_hand(this->stamp(), *tiles);
+    const edit::TileMix mix = placed_by_hand(session_.looking().mix(), *tiles);
     const Edging* ground = this->ground(*tiles);
     TileLayer after = *tiles;
     if (stroke_ == TileStroke::erase) {
         after.grid = erased(tiles->grid, *tiles, covered());
     } else if (ground && stroke_ != TileStroke::replace) {
-        std::vector<CellAt> cells = stroke_ == TileStroke::fill ? std::vector<CellAt>{} : covered();
-        if (stroke_ == TileStroke::fill)
-            for (const edit::TileRun& run : edit::area_around(tiles->grid, *now_))
-                for (CellAt cell = run.from; cell.column < run.to; ++cell.column) cells.push_back(cell);
+        const std::vector<CellAt> cells =
+            stroke_ == TileStroke::fill ? cells_of(edit::area_around(tiles->grid, *now_)) : covered();
         after.grid = edit::with_ground(tiles->grid, *ground, cells, true);
     } else if (stroke_ == TileStroke::fill) {
         const auto runs = edit::area_around(tiles->grid, *now_);
         if (runs.empty()) return {};
-        after.grid = edit::filled(tiles->grid, stamp, runs, *now_);
+        if (session_.looking().strews())
+
+            after.grid = tiles->grid.with(edit::strewn(mix, cells_of(runs), chance_));
+        else
+            after.grid = edit::filled(tiles->grid, stamp, runs, *now_);
+    } else if (session_.looking().strews() && stroke_ != TileStroke::replace && stroke_ != TileStroke::fill) {
+        after.grid = tiles->grid.with(edit::strewn(mix, covered(), chance_));
     } else if (stroke_ == TileStroke::replace) {
         const Tile old = tiles->grid.at(*now_);
         if (old.empty()) return {};
@@ -212,7 +278,7 @@ void TileTool::pick_up(const TileBox& box) {
 }
 
 void TileTool::paint(QPainter& painter, const Camera& camera) {
-    if (!hover_) return;
+    if (!hover_ && !picture_at_) return;
     const Level& level = session_.level();
     const Layer* layer = session_.tile_layer();
     TileLayer fresh;
@@ -228,9 +294,12 @@ void TileTool::paint(QPainter& painter, const Camera& camera) {
     };
     // What would be painted, where nothing is yet: a stroke under way is in the level already.
     const edit::Stamp stamp = this->stamp();
+    if (picture_at_ && stroke_ == TileStroke::pencil)
+        return draw_picture_in_hand(painter, camera, session_, *picture_at_);
+    const bool strews = session_.looking().strews();
     const bool ghost = !begin_ && stroke_ != TileStroke::erase && stroke_ != TileStroke::pick_up;
     TileBox around = box_of(*hover_);
-    if (ghost && stroke_ == TileStroke::pencil && stamp.tiles.size() <= k_most_ghosts) {
+    if (ghost && stroke_ == TileStroke::pencil && !strews && stamp.tiles.size() <= k_most_ghosts) {
         around.high = {hover_->column + stamp.columns, hover_->row + stamp.rows};
         painter.setOpacity(0.7);
         for (int row = 0; row < stamp.rows; ++row)
@@ -241,7 +310,8 @@ void TileTool::paint(QPainter& painter, const Camera& camera) {
     } else if (ghost) {
         if (const auto box = screen_box(around)) {
             painter.setOpacity(0.7);
-            draw_tile(painter, *box, tiles.sheet.get(), stamp.tiles[0]);
+            draw_tile(painter, *box, tiles.sheet.get(),
+                      strews ? session_.looking().mix().at(*hover_, chance_) : stamp.tiles[0]);
             painter.setOpacity(1);
         }
     }
@@ -278,7 +348,8 @@ QString TileTool::what() const {
 QString TileTool::hint() const {
     switch (stroke_) {
     case TileStroke::pencil:
-        return tr("Paint with the tile in the hand. Comma mirrors it, the full stop turns it");
+        return tr("Paint with the tile in the hand: drag, or arrow keys and Enter. Comma mirrors it, the "
+                  "full stop turns it");
     case TileStroke::line:
     case TileStroke::rectangle:
     case TileStroke::ellipse:

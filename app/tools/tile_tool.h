@@ -18,6 +18,8 @@ public:
     void move(const Pointer& pointer) override;
     void release(const Pointer& pointer) override;
     bool escape() override;
+    void confirm() override;
+    bool step(int right, int up) override;
     bool busy() const override { return begin_.has_value(); }
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
@@ -25,6 +27,10 @@ public:
 private:
     /// The chosen layer of tiles, or a new one where the level has none.
     std::optional<LayerId> wanted_layer();
+    bool begin(CellAt cell);
+    void go_on(CellAt cell);
+    void finish();
+    void give_up();
     std::optional<CellAt> cell_under(const Pointer& pointer) const;
     edit::Stamp stamp() const;
     /// The ground that is painted with; null where single tiles are.
@@ -41,7 +47,9 @@ private:
     LayerId layer_;
     std::optional<Level> made_; ///< with a layer that this stroke brings
     std::optional<CellAt> hover_, begin_, now_;
-    std::vector<CellAt> way_; ///< of the pencil
+    std::vector<CellAt> way_;        ///< of the pencil
+    uint32_t chance_ = 1;            ///< what a mix is strewn by: another for each stroke
+    std::optional<Vec3> picture_at_; ///< where a picture in the hand would be placed
 };
 
 } // namespace rubble::app

@@ -46,6 +46,9 @@ public:
     virtual bool turn_quarters(int) { return false; }
     /// What is marked raised by steps, from the keyboard; false where that is not the tool's.
     virtual bool raise(int) { return false; }
+    /// The tool's own place in the level moved by cells to the right and up the screen, from the keyboard;
+    /// false where it has none.
+    virtual bool step(int, int) { return false; }
     virtual bool busy() const { return false; }
     /// Around what is worked on: what stands before it is seen through.
     virtual std::optional<Box3> worked_on() const { return {}; }

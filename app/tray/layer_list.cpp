@@ -1,6 +1,7 @@
 #include "tray/layer_list.h"
 
 #include <QColorDialog>
+#include <QDropEvent>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QInputDialog>
@@ -11,6 +12,7 @@
 
 #include "commands/sheets.h"
 #include "edit/items.h"
+#include "edit/layer_scheme.h"
 #include "edit/layers.h"
 #include "level/item_search.h"
 #include "numbers.h"
@@ -54,7 +56,7 @@ LayerList::LayerList(Session& session, QWidget* parent) : QWidget(parent), sessi
     head->addWidget(add);
     head->addWidget(more);
     column->addLayout(head);
-    tree_ = new QTreeWidget;
+    tree_ = new LayerTree;
     tree_->setAccessibleName(tr("Layers"));
     tree_->setHeaderHidden(true);
     tree_->setRootIsDecorated(false);
@@ -62,7 +64,11 @@ LayerList::LayerList(Session& session, QWidget* parent) : QWidget(parent), sessi
     tree_->setIndentation(14);
     tree_->setContextMenuPolicy(Qt::CustomContextMenu);
     tree_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    tree_->setToolTip(tr("New items go to the chosen layer; the tick shows or hides it in the view only"));
+    tree_->setDragDropMode(QAbstractItemView::InternalMove);
+    tree_->setToolTip(
+        tr("New items go to the chosen layer; the tick shows or hides it in the view only. Dragged into "
+           "another order, tiles lie before those that stand above"));
+    connect(tree_, &LayerTree::dragged, this, &LayerList::move_row);
     column->addWidget(tree_);
     connect(add, &QToolButton::clicked, this, [this] { add_layer({}); });
     connect(menu_, &QMenu::aboutToShow, this, &LayerList::fill_menu);
@@ -145,6 +151,8 @@ void LayerList::fill_menu() {
         for (const ItemPtr& item : session_.level().layers[index]->items) ids.push_back(item->id);
         session_.select(ids);
     });
+    add(tr("Move it up"), [this, index] { move_by(index, -1); });
+    add(tr("Move it down"), [this, index] { move_by(index, 1); });
     menu_->addSeparator();
     add(tr("Show it alone"), [this, layer] {
         session_.apply(edit::with_layer_alone(session_.stored_level(), layer.id), tr("Show a layer alone"));
@@ -190,6 +198,38 @@ void LayerList::add_layer(const LayerId& parent) {
     session_.apply(edit::with_layer(session_.level(), layer), tr("Add layer"));
     session_.looking().set_layer(int(session_.level().layers.size()) - 1);
     refresh();
+}
+
+void LayerList::move_row(QTreeWidgetItem* row, QTreeWidgetItem* to, bool behind) {
+    const auto index_of = [&](QTreeWidgetItem* one) {
+        return size_t(std::find(rows_.begin(), rows_.end(), one) - rows_.begin());
+    };
+    const size_t from = index_of(row);
+    if (from >= rows_.size()) return;
+    size_t place = to ? index_of(to) + (behind ? 1 : 0) : rows_.size();
+    if (place > from) --place; // it is counted without the one that moves
+    move_by(from, int(place) - int(from));
+}
+
+void LayerList::move_by(size_t index, int rows) {
+    const auto& layers = session_.stored_level().layers;
+    const int place = std::clamp(int(index) + rows, 0, int(layers.size()) - 1);
+    if (index >= layers.size() || place == int(index)) return;
+    session_.apply(edit::with_layer_at(session_.stored_level(), layers[index]->id, size_t(place)),
+                   tr("Order of layers"));
+    session_.looking().set_layer(place);
+    refresh();
+}
+
+void LayerTree::dropEvent(QDropEvent* event) {
+    QTreeWidgetItem* to = itemAt(event->position().toPoint());
+    const bool behind = dropIndicatorPosition() == BelowItem || dropIndicatorPosition() == OnItem;
+    event->setDropAction(Qt::IgnoreAction); // the level is changed, and the rows follow it
+    event->accept();
+    // Later: the rows are made anew, and the drag still holds this one.
+    QMetaObject::invokeMethod(
+        this, [this, row = currentItem(), to, behind] { emit dragged(row, to, behind); },
+        Qt::QueuedConnection);
 }
 
 void LayerList::choose_tint(size_t index) {

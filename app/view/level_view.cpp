@@ -61,15 +61,37 @@ void LevelView::set_tool(Tool* tool) {
     update();
 }
 
+namespace {
+
+/// Whether a layer has tiles that one can stand on: water along all of a level does not count for its size.
+bool bears(const TileLayer& tiles) {
+    if (!tiles.solid) return false;
+    if (!tiles.sheet) return true;
+    bool found = false;
+    tiles.grid.for_each_tile(tiles.grid.area(), [&](CellAt, Tile tile) {
+        const SheetTile* own = found ? nullptr : tiles.sheet->tile(tile.number());
+        found |= own && own->collision != TileCollision::none && own->acts == TileActs::nothing;
+    });
+    return found;
+}
+
+} // namespace
+
 void LevelView::frame_all() {
     camera_.size = size();
     std::vector<Box3> boxes;
     for_each_item(session_.level(), [&](const Item& item, const Layer&) {
         if (!item.group()) boxes.push_back(box_of(item));
     });
+    // What is played counts; what lies far behind it may reach beyond the view.
+    std::vector<Box3> solid, all;
     for (const auto& layer : session_.level().layers)
-        if (layer->tiles && !(*layer->tiles)->grid.area().empty())
-            boxes.push_back(box_of(**layer->tiles, session_.level().frame, (*layer->tiles)->grid.area()));
+        if (layer->tiles && !(*layer->tiles)->grid.area().empty()) {
+            all.push_back(box_of(**layer->tiles, session_.level().frame, (*layer->tiles)->grid.area()));
+            if (bears(**layer->tiles)) solid.push_back(all.back());
+        }
+    const std::vector<Box3>& tiles = solid.empty() ? all : solid;
+    boxes.insert(boxes.end(), tiles.begin(), tiles.end());
     camera_ = camera_.filling(boxes);
     framed_ = true;
     update();
@@ -202,9 +224,9 @@ void LevelView::paintGL() {
     painter.beginNativePainting();
     look.step_m = session_.character().step_height_m,
     look.jump_m = check::highest_ledge(session_.character());
-    renderer_.draw(walker_ ? walker_->camera(size()) : camera_, look,
-                   walker_ ? std::vector<Renderer::Picture>{} : seen_underlays());
-    tiles_.draw(session_.level(), walker_ ? walker_->camera(size()) : camera_, walking());
+    const Camera eye = walker_ ? walker_->camera(size()) : camera_;
+    renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(),
+                   [&] { tiles_.draw(session_.level(), eye, walking()); });
     painter.endNativePainting();
     if (walker_)
         paint_walk(painter);

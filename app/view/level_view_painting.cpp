@@ -14,6 +14,7 @@
 #include "tools/item_handles.h"
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
+#include "view/maze_overlay.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -137,6 +138,9 @@ void LevelView::paint_over(QPainter& painter) {
     if (spans && session_.stage() != Stage::check)
         for (const check::Span* span : spans_of_selection()) label_span(labels, *span, true);
     paint_dimensions(painter, labels);
+    if (const auto& result = session_.built().check;
+        session_.stage() == Stage::check && result && result->maze)
+        draw_maze(painter, labels, camera_, *result->maze);
     label_names(labels);
     if (session_.stage() == Stage::check)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);

@@ -316,7 +316,8 @@ void Renderer::draw_pictures(const glm::mat4& view, const std::vector<Picture>& 
     glDisable(GL_BLEND);
 }
 
-void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures) {
+void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures,
+                    const std::function<void()>& draw_tiles) {
     const QColor back = camera.flat() ? color::paper : color::sky;
     glClearColor(back.redF(), back.greenF(), back.blueF(), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -355,6 +356,9 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
             p.setUniformValue("step_up", look.mode == ViewMode::size ? float(look.step_m) : -1.0f);
             p.setUniformValue("jump_up", float(look.jump_m));
         });
+    // Tiles are ground too: what is said of it lies over them.
+    draw_tiles();
+    glEnable(GL_DEPTH_TEST);
     if (look.tint && (look.mode == ViewMode::plain || look.mode == ViewMode::size)) {
         glEnable(GL_BLEND);
         glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <array>
+#include <functional>
 #include <map>
 #include <memory>
 
@@ -49,7 +50,8 @@ public:
         std::array<Vec3, 4> corners;
         double opacity;
     };
-    void draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures = {});
+    void draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures,
+              const std::function<void()>& draw_tiles);
 
 private:
     struct Batch {

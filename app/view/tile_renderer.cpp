@@ -61,6 +61,29 @@ void main() {
     result = vec4(c.rgb, c.a * opacity);
 })";
 
+// As often to the right and up as it repeats, `first` and `count` in whole pictures.
+constexpr const char* k_picture_vertex = R"(#version 330 core
+uniform mat4 view; uniform vec3 corner, right, up;
+uniform vec2 first, count;
+out vec2 place;
+void main() {
+    place = first + vec2(gl_VertexID & 1, gl_VertexID >> 1) * count;
+    gl_Position = view * vec4(corner + right * place.x + up * place.y, 1.0);
+})";
+
+constexpr const char* k_picture_fragment = R"(#version 330 core
+in vec2 place;
+uniform sampler2D picture; uniform ivec4 box_px; uniform bool mirrored; uniform float opacity;
+out vec4 result;
+void main() {
+    vec2 p = fract(place);
+    if (mirrored) p.x = 1.0 - p.x;
+    ivec2 pixel = ivec2(floor(vec2(p.x, 1.0 - p.y) * vec2(box_px.zw)));
+    vec4 c = texelFetch(picture, box_px.xy + clamp(pixel, ivec2(0), box_px.zw - 1), 0);
+    if (c.a * opacity < 0.004) discard;
+    result = vec4(c.rgb, c.a * opacity);
+})";
+
 QVector4D vector_of(const QColor& c) { return {c.redF(), c.greenF(), c.blueF(), 1}; }
 
 /// Rounds down where an index lies below 0 too.
@@ -87,6 +110,9 @@ void TileRenderer::initialize() {
     program_.addShaderFromSourceCode(QOpenGLShader::Vertex, k_vertex);
     program_.addShaderFromSourceCode(QOpenGLShader::Fragment, k_fragment);
     program_.link();
+    picture_program_.addShaderFromSourceCode(QOpenGLShader::Vertex, k_picture_vertex);
+    picture_program_.addShaderFromSourceCode(QOpenGLShader::Fragment, k_picture_fragment);
+    picture_program_.link();
     nothing_.create();
 }
 
@@ -189,6 +215,29 @@ void TileRenderer::draw_layer(const Level& level, const TileLayer& layer, const 
     }
 }
 
+void TileRenderer::draw_picture(const PlacedPicture& picture, const Vec3& shift) {
+    const SheetTile* tile = picture.sheet ? picture.sheet->tile(picture.number) : nullptr;
+    const SheetTextures* sheet = tile ? textures_of(picture.sheet) : nullptr;
+    if (!sheet) return;
+    const PictureSides sides = sides_of(picture);
+    const auto [left, top, width, height] = pixels_of(*picture.sheet, *tile);
+    constexpr float k_often = 512; // farther than one looks
+    const bool across = picture.repeats_right, upwards = picture.repeats_up;
+    set_vector(picture_program_, "corner", sides.corner + shift);
+    set_vector(picture_program_, "right", sides.right);
+    set_vector(picture_program_, "up", sides.up);
+    picture_program_.setUniformValue("first",
+                                     QVector2D(across ? -k_often / 2 : 0, upwards ? -k_often / 2 : 0));
+    picture_program_.setUniformValue("count", QVector2D(across ? k_often : 1, upwards ? k_often : 1));
+    glUniform4i(picture_program_.uniformLocation("box_px"), left, top, width, height);
+    picture_program_.setUniformValue("mirrored", picture.mirrored);
+    picture_program_.setUniformValue("opacity", float(picture.opacity));
+    glActiveTexture(GL_TEXTURE1);
+    glBindTexture(GL_TEXTURE_2D, sheet->picture);
+    glActiveTexture(GL_TEXTURE0);
+    glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+}
+
 void TileRenderer::drop_unused() {
     std::erase_if(layers_, [&](auto& one) {
         if (one.second.drawn == frame_) return false;
@@ -203,20 +252,59 @@ void TileRenderer::drop_unused() {
     });
 }
 
+namespace {
+
+/// What is drawn of a level: a layer of tiles, or a picture.
+struct Drawn {
+    double depth;
+    size_t layer;
+    const PlacedPicture* picture;
+};
+
+/// All that is seen, those behind first; of one depth the later layer lies before, and in it pictures.
+std::vector<Drawn> drawn_of(const Level& level) {
+    std::vector<Drawn> out;
+    for (const size_t i : tile_layers_by_depth(level))
+        out.push_back({(*level.layers[i]->tiles)->depth, i, nullptr});
+    for (size_t i = 0; i < level.layers.size(); ++i) {
+        if (is_hidden(level, *level.layers[i])) continue;
+        const std::function<void(const ItemList&)> add = [&](const ItemList& items) {
+            for (const ItemPtr& item : items) {
+                if (item->hidden) continue;
+                const PlacedPicture* picture = item->picture();
+                if (picture) out.push_back({picture->upright ? picture->at.y : -picture->at.z, i, picture});
+                if (const ItemList* members = members_of(*item)) add(*members);
+            }
+        };
+        add(level.layers[i]->items);
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Drawn& a, const Drawn& b) {
+        return a.depth != b.depth ? a.depth > b.depth : a.layer < b.layer;
+    });
+    return out;
+}
+
+} // namespace
+
 void TileRenderer::draw(const Level& level, const Camera& camera, bool moves) {
-    const std::vector<size_t> order = tile_layers_by_depth(level);
-    if (order.empty() && layers_.empty()) return;
+    const std::vector<Drawn> order = drawn_of(level);
+    if (order.empty() && layers_.empty() && sheets_.empty()) return;
     ++frame_;
-    for (const size_t i : order) {
-        LayerPages& pages = layers_[level.layers[i]->id];
+    for (const Drawn& one : order) {
+        if (one.picture) continue;
+        LayerPages& pages = layers_[level.layers[one.layer]->id];
         pages.drawn = frame_;
-        send(pages, (*level.layers[i]->tiles)->grid);
+        send(pages, (*level.layers[one.layer]->tiles)->grid);
     }
     const glm::mat4 view = camera.matrix();
+    const QMatrix4x4 matrix = QMatrix4x4(glm::value_ptr(view)).transposed();
+    for (QOpenGLShaderProgram* program : {&program_, &picture_program_}) {
+        program->bind();
+        program->setUniformValue("view", matrix);
+        program->setUniformValue("picture", 1);
+    }
     program_.bind();
-    program_.setUniformValue("view", QMatrix4x4(glm::value_ptr(view)).transposed());
     program_.setUniformValue("tiles", 0);
-    program_.setUniformValue("picture", 1);
     program_.setUniformValue("places", 2);
     program_.setUniformValue("places_wide", k_places_wide);
     program_.setUniformValue("cells", float(k_page_cells));
@@ -228,15 +316,23 @@ void TileRenderer::draw(const Level& level, const Camera& camera, bool moves) {
     // Of layers of one depth the later one lies before.
     constexpr double k_before_m = 1e-3;
     const Vec3 behind = level.frame == Frame::plan ? Vec3(0, 0, -1) : along(layout.out);
-    for (const size_t i : order) {
-        const TileLayer& layer = **level.layers[i]->tiles;
-        Vec3 shift = behind * (layer.depth - k_before_m * double(i + 1));
-        if (moves) {
-            const Vec3 away = camera.target - layer.origin;
-            shift += along(layout.right) * (away[layout.right] * (1 - layer.parallax.x)) +
-                     along(layout.ahead) * (away[layout.ahead] * (1 - layer.parallax.y));
+    const auto left_behind = [&](const Vec3& from, Vec2 parallax) {
+        if (!moves) return Vec3(0);
+        const Vec3 away = camera.target - from;
+        return along(layout.right) * (away[layout.right] * (1 - parallax.x)) +
+               along(layout.ahead) * (away[layout.ahead] * (1 - parallax.y));
+    };
+    for (const Drawn& one : order) {
+        const Vec3 before = behind * (-k_before_m * double(one.layer + 1));
+        if (one.picture) {
+            picture_program_.bind();
+            draw_picture(*one.picture, before + left_behind(one.picture->at, one.picture->parallax));
+            continue;
         }
-        draw_layer(level, layer, layers_[level.layers[i]->id], shift);
+        program_.bind();
+        const TileLayer& layer = **level.layers[one.layer]->tiles;
+        draw_layer(level, layer, layers_[level.layers[one.layer]->id],
+                   before + behind * layer.depth + left_behind(layer.origin, layer.parallax));
     }
     drop_unused();
     program_.release();

@@ -12,10 +12,10 @@
 
 namespace rubble::app {
 
-/// Draws layers of tiles. The cells themselves are textures of numbers, in pages, and a sheet's picture is
-/// read texel by texel: so there is no blur and no neighbour's colour at a tile's edge at any zoom, a frame
-/// is a few quads however large the level is, and an edit sends the chunks that it changed. Needs its context
-/// current in every call.
+/// Draws layers of tiles, and pictures that are placed freely. The cells themselves are textures of numbers,
+/// in pages, and a sheet's picture is read texel by texel: so there is no blur and no neighbour's colour at a
+/// tile's edge at any zoom, a frame is a few quads however large the level is, and an edit sends the chunks
+/// that it changed. Needs its context current in every call.
 class TileRenderer : protected QOpenGLFunctions_3_3_Core {
 public:
     TileRenderer() = default;
@@ -25,8 +25,8 @@ public:
     void initialize();
     /// Frees what it holds on the graphics card.
     void release();
-    /// The layers of a level that are not hidden, those behind first, each at its depth. With `moves` they
-    /// follow the camera as far as their parallax says.
+    /// The layers and placed pictures of a level that are not hidden, those behind first, each at its depth.
+    /// With `moves` they follow the camera as far as their parallax says.
     void draw(const Level& level, const Camera& camera, bool moves);
 
 private:
@@ -49,9 +49,10 @@ private:
     Page& page_at(LayerPages& layer, std::pair<int, int> at);
     const SheetTextures* textures_of(const std::shared_ptr<const TileSheet>& sheet);
     void draw_layer(const Level& level, const TileLayer& layer, const LayerPages& pages, const Vec3& shift);
+    void draw_picture(const PlacedPicture& picture, const Vec3& shift);
     void drop_unused();
 
-    QOpenGLShaderProgram program_;
+    QOpenGLShaderProgram program_, picture_program_;
     QOpenGLVertexArrayObject nothing_;
     std::map<LayerId, LayerPages> layers_;
     std::map<const TileSheet*, SheetTextures> sheets_;

@@ -8,6 +8,8 @@
 #include <QVBoxLayout>
 
 #include "commands/editing.h"
+#include "commands/layer_scheme.h"
+#include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
 #include "level/order.h"
@@ -61,6 +63,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect_panels();
     connect(&run_clock_, &QTimer::timeout, this, &MainWindow::play_on);
     use_tool(QStringLiteral("select"));
+    new SheetWatch(session_, this);
     session_.files().start_new();
 }
 
@@ -77,6 +80,8 @@ void MainWindow::connect_session() {
         lay_views();
         space_->frame_all();
         plan_->frame_all();
+        // Later: what is opened is seen before it is asked about.
+        if (isVisible()) QTimer::singleShot(0, this, [this] { offer_layer_scheme(session_, *this); });
     });
     connect(&session_, &Session::savedChanged, this, &MainWindow::update_title);
     connect(&session_, &Session::planeChanged, this, [this] { space_->update(), plan_->update(); });

@@ -1,5 +1,6 @@
 #include "window/new_level_dialog.h"
 
+#include <QCheckBox>
 #include <QDialog>
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
@@ -84,7 +85,7 @@ QString frame_name(Frame frame) {
     return tr("Space");
 }
 
-std::optional<Frame> ask_frame(QWidget& parent) {
+std::optional<Beginning> ask_beginning(QWidget& parent) {
     QDialog dialog(&parent);
     dialog.setWindowTitle(tr("New level"));
     auto* column = new QVBoxLayout(&dialog);
@@ -119,10 +120,13 @@ std::optional<Frame> ask_frame(QWidget& parent) {
             dialog.accept();
         });
     }
+    auto* all_wall = new QCheckBox(tr("A Plan level begins all &wall, to carve ways into it"));
+    column->addWidget(all_wall);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
     QObject::connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
     column->addWidget(buttons);
-    return dialog.exec() == QDialog::Accepted ? chosen : std::nullopt;
+    if (dialog.exec() != QDialog::Accepted || !chosen) return {};
+    return Beginning{*chosen, all_wall->isChecked() && *chosen == Frame::plan};
 }
 
 } // namespace rubble::app

@@ -12,8 +12,13 @@ namespace rubble::app {
 /// What a frame is called, and what that means.
 QString frame_name(Frame frame);
 
+/// How a new level begins.
+struct Beginning {
+    Frame frame = Frame::space;
+    bool all_wall = false; ///< of a Plan level: a path is carved into it
+};
 /// Asks how a new level is seen and played, with a small picture of each way; nothing where the answer is to
 /// stay.
-std::optional<Frame> ask_frame(QWidget& parent);
+std::optional<Beginning> ask_beginning(QWidget& parent);
 
 } // namespace rubble::app

@@ -5,6 +5,7 @@
 #include <QDir>
 
 #include "commands/editing.h"
+#include "commands/layer_scheme.h"
 #include "commands/massing.h"
 #include "commands/reshaping.h"
 #include "commands/sheets.h"
@@ -201,6 +202,10 @@ void MainWindow::build_tool_commands() {
                 [this] { edit_sheet(session_, *this); });
     add_command("tile-layer", tr("Add a layer of tiles"), {}, [this] { add_tile_layer(session_); });
     add_command("clothe", tr("Clothe the solid layer with the ground"), {}, [this] { clothe(session_); });
+    add_command("layers-to-project", tr("Make these the layers of all levels"), {},
+                [this] { make_layer_scheme(session_); });
+    add_command("layers-from-project", tr("Take over the project's layers"), {},
+                [this] { offer_layer_scheme(session_, *this); });
     add_command("edge-anew", tr("Edge the ground anew"), {}, [this] { edge_anew(session_); });
     add_command("stamp-mirror", tr("Mirror the tile in the hand"), Qt::Key_Comma,
                 [this] { mirror_stamp(session_), space_->update(); });
@@ -343,6 +348,12 @@ void MainWindow::build_nudges() {
     for (const auto& [id, name, key, axis, steps] : nudges)
         commands_->add_within(
             {space_, plan_}, QString::fromLatin1(id), name, key, [this, axis = axis, steps = steps] {
+                if (axis != &FrameLayout::out && tool_ &&
+                    tool_->step(axis == &FrameLayout::right ? steps : 0,
+                                axis == &FrameLayout::ahead ? steps : 0)) {
+                    for (LevelView* view : {space_, plan_}) view->update();
+                    return;
+                }
                 const Vec3 by = along(layout_of(session_.level().frame).*axis) * double(steps);
                 if (by.z != 0 && raise_mass(by.z > 0 ? 1 : -1)) return;
                 session_.picks().empty() ? nudge_selection(session_, by)

@@ -47,26 +47,26 @@ std::optional<Plan> plan_by_cells(const build::WalkedCells& cells) {
     return plan;
 }
 
-/// Sets the pixels whose middles lie in a convex area.
+/// Sets the pixels that a convex area touches: what is passed is passed however narrow the free strip is, and
+/// two areas that a body parts are farther apart than two pixels.
 void fill(Plan& plan, const geometry::ConvexArea& area) {
     Box2 box;
     for (const Vec2& p : area) box.add(p);
-    const auto row_of = [&](double y) { return (plan.corner.y - y) / plan.pixel_m - 0.5; };
-    const auto column_of = [&](double x) { return (x - plan.corner.x) / plan.pixel_m - 0.5; };
-    const int first = std::max(0, int(std::ceil(row_of(box.high.y)))),
-              last = std::min(plan.free.rows - 1, int(std::floor(row_of(box.low.y))));
+    const auto row_of = [&](double y) { return int(std::floor((plan.corner.y - y) / plan.pixel_m)); };
+    const auto column_of = [&](double x) { return int(std::floor((x - plan.corner.x) / plan.pixel_m)); };
+    const int first = std::max(0, row_of(box.high.y)), last = std::min(plan.free.rows - 1, row_of(box.low.y));
     for (int row = first; row <= last; ++row) {
-        const double y = plan.corner.y - (row + 0.5) * plan.pixel_m;
+        const double top = plan.corner.y - row * plan.pixel_m, bottom = top - plan.pixel_m;
         double low = std::numeric_limits<double>::infinity(), high = -low;
+        const auto reach = [&](double x) { low = std::min(low, x), high = std::max(high, x); };
         for (size_t i = 0; i < area.size(); ++i) {
             const Vec2 a = area[i], b = area[(i + 1) % area.size()];
-            if ((a.y < y) == (b.y < y)) continue;
-            const double x = a.x + (b.x - a.x) * (y - a.y) / (b.y - a.y);
-            low = std::min(low, x), high = std::max(high, x);
+            if (a.y >= bottom && a.y <= top) reach(a.x);
+            for (const double y : {bottom, top})
+                if ((a.y < y) != (b.y < y)) reach(a.x + (b.x - a.x) * (y - a.y) / (b.y - a.y));
         }
         if (low > high) continue;
-        const int from = std::max(0, int(std::ceil(column_of(low)))),
-                  to = std::min(plan.free.columns - 1, int(std::floor(column_of(high))));
+        const int from = std::max(0, column_of(low)), to = std::min(plan.free.columns - 1, column_of(high));
         for (int column = from; column <= to; ++column) plan.free.set[plan.free.index(column, row)] = 1;
     }
 }
@@ -76,8 +76,8 @@ std::optional<Plan> plan_of(const Ground& ground, int ledge, const Box2& within,
     if (ground.cells) return plan_by_cells(*ground.cells);
     const Vec2 size = within.high - within.low;
     const double pixel = std::max(radius_m / 2, std::sqrt(size.x * size.y / k_most_pixels));
-    // Coarser, it would miss passages that are just wide enough.
-    if (!(pixel <= radius_m * 1.5) || size.x <= 0 || size.y <= 0) return {};
+    // Coarser, it would join what a thin wall parts.
+    if (!(pixel <= radius_m * 0.9) || size.x <= 0 || size.y <= 0) return {};
     Plan plan{{int(std::ceil(size.x / pixel)), int(std::ceil(size.y / pixel)), {}},
               {within.low.x, within.high.y},
               pixel,
@@ -377,26 +377,44 @@ double width_at(const Plan& plan, int pixel) {
     return least * plan.pixel_m;
 }
 
-void measure_widths(Maze& maze, const Plan& plan, const Graph& graph, const motion::World& world) {
+/// A place of a pixel where one can be: the middle of what it shares with some ground.
+std::optional<Vec2> place_in(const Plan& plan, int pixel, const Ground& ground, int ledge) {
+    const Vec2 middle = plan.place(pixel), half(plan.pixel_m / 2);
+    const Vec2 low = middle - half, high = middle + half;
+    const geometry::ConvexArea square{low, {high.x, low.y}, high, {low.x, high.y}};
+    std::optional<Vec2> out;
+    ground.for_near(Box2{low, high}, [&](int f) {
+        const Fragment& fragment = ground.fragments[size_t(f)];
+        if (out || fragment.ledge != ledge) return;
+        const auto both = geometry::common(fragment.area, square);
+        if (!both.empty()) out = geometry::middle_of(both);
+    });
+    return out;
+}
+
+void measure_widths(Maze& maze, const Plan& plan, const Graph& graph, const motion::World& world,
+                    const Ground& ground, int ledge) {
     std::vector<std::pair<double, Vec2>> widths;
     const size_t step = plan.by_cells ? 1 : 4;
     for (const Corridor& corridor : graph.corridors) {
         if (corridor.gone) continue;
         for (size_t i = 0; i < corridor.pixels.size(); i += step) {
-            const Vec2 place = plan.place(corridor.pixels[i]);
-            widths.push_back(
-                {plan.by_cells ? width_at(plan, corridor.pixels[i]) : width_at(world, place), place});
+            const int pixel = corridor.pixels[i];
+            if (plan.by_cells)
+                widths.push_back({width_at(plan, pixel), plan.place(pixel)});
+            else if (const auto place = place_in(plan, pixel, ground, ledge))
+                widths.push_back({width_at(world, *place), *place});
         }
     }
     if (widths.empty()) return;
     std::sort(widths.begin(), widths.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     maze.narrowest_m = widths.front().first, maze.narrowest_at = widths.front().second;
     maze.usual_m = widths[widths.size() / 2].first;
-    maze.widest_m = widths.back().first;
 }
 
-/// Corridors that were taken off, put together where they hang together.
-void add_dead_ends(Maze& maze, const Graph& graph, const std::vector<int>& taken) {
+/// Corridors that were taken off, put together where they hang together; what is shorter than `least_m` is a
+/// niche.
+void add_dead_ends(Maze& maze, const Graph& graph, const std::vector<int>& taken, double least_m) {
     std::map<int, std::vector<int>> rest; // by node, of what was taken
     for (const int c : taken)
         for (const int node : {graph.corridors[size_t(c)].a, graph.corridors[size_t(c)].b})
@@ -419,6 +437,7 @@ void add_dead_ends(Maze& maze, const Graph& graph, const std::vector<int>& taken
                     if (!done[size_t(next)]) done[size_t(next)] = 1, open.push_back(next);
             }
         }
+        if (dead_end.length_m < least_m) continue;
         maze.twice_m += dead_end.length_m;
         maze.dead_ends.push_back(std::move(dead_end));
     }
@@ -506,9 +525,9 @@ std::shared_ptr<const Maze> maze_of(const Level& level, const motion::World& wor
         for (const int node : {corridor.a, corridor.b})
             if (!corridor.gone && !std::exchange(seen[size_t(graph.pixel(node))], 1)) ++nodes;
     maze.loops = std::max(0, corridors - nodes + 1 - full_squares(lines));
-    measure_widths(maze, *plan, graph, world);
+    measure_widths(maze, *plan, graph, world, ground, ledge);
     const std::vector<int> taken = graph.peeled([](const Corridor&, int) { return true; });
-    add_dead_ends(maze, graph, taken);
+    add_dead_ends(maze, graph, taken, plan->by_cells ? 0 : maze.usual_m);
     const auto shortest = graph.shortest();
     if (!shortest || cancel.requested()) return {};
     maze.shortest = graph.way_from(graph.start(), *shortest);

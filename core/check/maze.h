@@ -26,7 +26,7 @@ struct Maze {
     };
 
     double corridors_m = 0;                            ///< all middle lines together
-    double narrowest_m = 0, usual_m = 0, widest_m = 0; ///< free width of the corridors; usual: the median
+    double narrowest_m = 0, usual_m = 0; ///< free width of the corridors; usual: the median
     Vec2 narrowest_at{0};
     std::vector<DeadEnd> dead_ends;  ///< the longest first
     double twice_m = 0;              ///< what one walks twice because of them

@@ -1,6 +1,10 @@
 #include "edit/layer_scheme.h"
 
 #include <algorithm>
+#include <set>
+
+#include "edit/tiles.h"
+#include "level/order.h"
 
 namespace rubble::edit {
 
@@ -77,6 +81,32 @@ Project with_scheme_from(const Project& project, const Level& level) {
                               tiles.opacity, tiles.parallax});
     }
     return out;
+}
+
+Level all_wall(const Level& level) {
+    for (const auto& layer : level.layers) {
+        if (!layer->tiles || !(*layer->tiles)->solid) continue;
+        TileLayer tiles = **layer->tiles;
+        std::set<CellAt> kept;
+        for (const Item* item : elements_of(level))
+            kept.insert(cell_at(tiles, level.frame, item->element()->at));
+        Tile whole(0);
+        if (tiles.sheet)
+            for (const auto& [number, tile] : tiles.sheet->tiles)
+                if (tile.collision == TileCollision::full) {
+                    whole = Tile(number);
+                    break;
+                }
+        TileGridMaker maker(tiles.grid);
+        const TileBox& area = tiles.grid.area();
+        for (int row = area.low.row; row < area.high.row; ++row)
+            for (int column = area.low.column; column < area.high.column; ++column)
+                if (const CellAt at{column, row}; maker.at(at).empty() && !kept.contains(at))
+                    maker.put(at, whole);
+        tiles.grid = maker.finished();
+        return with_tile_layer(level, layer->id, std::move(tiles));
+    }
+    return level;
 }
 
 Level with_layer_at(const Level& level, const LayerId& layer, size_t place) {

@@ -25,6 +25,10 @@ Level with_scheme_of(const Project& project, const Level& level);
 /// The project with the level's layers of tiles as the scheme of its frame.
 Project with_scheme_from(const Project& project, const Level& level);
 
+/// The level with all that is bare in its first solid layer of tiles filled with whole cells, but for those
+/// that its elements stand in: a path is carved by erasing. Itself where no layer of tiles is solid.
+Level all_wall(const Level& level);
+
 /// The level with a layer at another place among its layers, counted without it. A layer of tiles keeps to
 /// the depth of the layers of tiles that it comes between, so that it is drawn there too.
 Level with_layer_at(const Level& level, const LayerId& layer, size_t place);

@@ -223,6 +223,38 @@ std::vector<Vec2> turned(std::vector<Vec2> outline, int quarters) {
     return outline;
 }
 
+std::optional<std::vector<Vec2>> ramps_for_stairs(const std::vector<Vec2>& outline) {
+    const size_t n = outline.size();
+    const auto edge = [&](size_t i) { return outline[(i + 1) % n] - outline[i % n]; };
+    const auto upright = [&](size_t i) { return std::abs(edge(i).x) < 1e-9; };
+    const auto lying = [&](size_t i) { return std::abs(edge(i).y) < 1e-9; };
+    /// Whether an edge and the one after the next go the same way, with a step between.
+    const auto steps = [&](size_t i) {
+        const bool turns =
+            (upright(i) && lying(i + 1) && upright(i + 2)) || (lying(i) && upright(i + 1) && lying(i + 2));
+        return turns && glm::dot(edge(i), edge(i + 2)) > 0;
+    };
+    if (n < 6) return {};
+    // From a corner that is in no stairs, so that a run is met from its beginning.
+    size_t first = 0;
+    while (first < n && steps(first + n - 1)) ++first;
+    if (first == n) return {};
+    std::vector<Vec2> out;
+    bool found = false;
+    for (size_t i = first; i < first + n;) {
+        out.push_back(outline[i % n]);
+        size_t last = i;
+        while (last < first + n - 2 && steps(last)) ++last;
+        // From the first corner of the run to its last; a single step is none.
+        if (last >= i + 2)
+            found = true, i = last + 2;
+        else
+            ++i;
+    }
+    if (!found || !is_simple(out)) return {};
+    return out;
+}
+
 bool is_simple(const std::vector<Vec2>& outline) {
     const size_t n = outline.size();
     if (n < 3) return false;

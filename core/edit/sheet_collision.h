@@ -1,5 +1,6 @@
 #pragma once
 
+#include <optional>
 #include <span>
 
 #include "level/tiles/tile_sheet.h"
@@ -30,6 +31,9 @@ TileSheet with_acts(TileSheet sheet, std::span<const int> tiles, TileActs acts);
 std::vector<Vec2> mirrored(std::vector<Vec2> outline);
 /// See above.
 std::vector<Vec2> turned(std::vector<Vec2> outline, int quarters);
+/// The outline with its stairs as ramps: each run of three and more edges that go up (or down) in steps
+/// becomes one straight edge. Nothing where it has no stairs.
+std::optional<std::vector<Vec2>> ramps_for_stairs(const std::vector<Vec2>& outline);
 /// Whether no two edges of a closed line meet but neighbours in their corner, and it has an inside.
 bool is_simple(const std::vector<Vec2>& outline);
 

@@ -94,6 +94,7 @@ std::map<int, SheetTile> pictures_on(const Picture& picture, int gap_px) {
     std::map<int, SheetTile> out;
     for (const BoxPx& box : joined(parts_of(picture), std::max(gap_px, 1))) {
         SheetTile tile;
+        tile.at = {int(out.size()), 0};
         tile.box_px = box;
         tile.name = "Picture " + std::to_string(out.size() + 1);
         out[int(out.size())] = std::move(tile);
@@ -119,8 +120,8 @@ bool is_of_unequal_pictures(const TileSheet& sheet) {
                        [](const auto& one) { return one.second.box_px.has_value(); });
 }
 
-PicturesAgain pictures_again(const TileSheet& sheet, std::shared_ptr<const Picture> picture, int gap_px) {
-    PicturesAgain out{sheet, {}};
+Recut pictures_again(const TileSheet& sheet, std::shared_ptr<const Picture> picture, int gap_px) {
+    Recut out{sheet, {}};
     out.sheet.picture = picture;
     if (!picture) return out;
     std::map<int, SheetTile> before = sheet.tiles, now;
@@ -145,9 +146,14 @@ PicturesAgain pictures_again(const TileSheet& sheet, std::shared_ptr<const Pictu
         number_of[pair.part] = pair.number;
         now[pair.number] = before.at(pair.number);
         now[pair.number].box_px = parts.at(pair.part).box_px;
+        now[pair.number].at = {pair.number, 0};
     }
     for (const auto& [part, tile] : parts)
-        if (!number_of.contains(part)) now[next++] = tile;
+        if (!number_of.contains(part)) {
+            now[next] = tile;
+            now[next].at = {next, 0};
+            ++next;
+        }
     for (const auto& [number, was] : before)
         if (now.try_emplace(number, was).second) out.lost.push_back(number);
     out.sheet.tiles = std::move(now);

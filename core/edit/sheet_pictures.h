@@ -3,7 +3,7 @@
 #include <memory>
 #include <vector>
 
-#include "level/tiles/tile_sheet.h"
+#include "edit/sheet_collision.h"
 
 namespace rubble::edit {
 
@@ -20,11 +20,6 @@ bool is_of_unequal_pictures(const TileSheet& sheet);
 
 /// The sheet for a picture that changed: each part takes the number and all else of the one that it covers
 /// most; what none covers any more is kept and listed.
-struct PicturesAgain {
-    TileSheet sheet;
-    std::vector<int> lost;
-};
-/// See above.
-PicturesAgain pictures_again(const TileSheet& sheet, std::shared_ptr<const Picture> picture, int gap_px = 1);
+Recut pictures_again(const TileSheet& sheet, std::shared_ptr<const Picture> picture, int gap_px = 1);
 
 } // namespace rubble::edit

@@ -87,7 +87,6 @@ Json maze_json(const check::Maze& maze) {
     return Json{{"corridors_m", tidy(maze.corridors_m)},
                 {"narrowest_m", tidy(maze.narrowest_m)},
                 {"usual_m", tidy(maze.usual_m)},
-                {"widest_m", tidy(maze.widest_m)},
                 {"dead_ends", dead_ends},
                 {"walked_twice_m", tidy(maze.twice_m)},
                 {"loops", maze.loops},

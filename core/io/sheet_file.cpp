@@ -165,7 +165,9 @@ Result<TileSheet> sheet_from_text(const std::string& text, const std::string& pl
             break;
         }
         Reader tile(own, place, in.path_of("tiles") + "/" + key);
-        if (tile.ok()) sheet.tiles[*number] = read_tile(tile, own);
+        if (!tile.ok()) continue;
+        SheetTile& read = sheet.tiles[*number] = read_tile(tile, own);
+        if (read.box_px) read.at = {*number, 0};
         if (!tile.ok()) return tl::unexpected(tile.error());
     }
     const Json& edgings = in.list("edgings");

@@ -108,7 +108,7 @@ Layer tide(const RooftopSheet& roofs) {
     TileGridMaker maker;
     const int columns = int((k_right_m - k_left_m) * 2);
     maker.put_run({0, 0}, columns, Tile(roofs.water_top));
-    for (int row = 1; row < 4; ++row) maker.put_run({0, row}, columns, Tile(roofs.water));
+    for (int row = 1; row < 3; ++row) maker.put_run({0, row}, columns, Tile(roofs.water));
     tiles.depth = -2, tiles.opacity = 0.85, tiles.solid = true;
     tiles.grid = maker.finished();
     return tile_layer("tide", "Tide", std::move(tiles));

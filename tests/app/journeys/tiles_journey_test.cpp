@@ -1,16 +1,9 @@
-#include <QAbstractButton>
 #include <QCheckBox>
-#include <QDialogButtonBox>
-#include <QDropEvent>
-#include <QMimeData>
 #include <QRadioButton>
 #include <QTabWidget>
 #include <QToolButton>
 
-#include "app/window_driver.h"
-#include "core/tile_level.h"
-#include "edit/tiles.h"
-#include "io/picture_file.h"
+#include "app/tiles_driver.h"
 #include "test_program.h"
 #include "tiles/edging_view.h"
 #include "tiles/sheet_dialog.h"
@@ -21,67 +14,8 @@ using namespace rubble::app;
 
 /// From a new Side or Plan level, or from a sheet that is dropped on the window, to what is painted, walked
 /// and claimed, by mouse and keys alone.
-class TilesJourneyTest : public WindowDriver {
+class TilesJourneyTest : public TilesDriver {
     Q_OBJECT
-
-    const TileLayer& tiles() { return **session().tile_layer()->tiles; }
-    int tile_at(double x, double ahead) {
-        Vec3 place(x, 0, 0);
-        place[layout_of(session().level().frame).ahead] = ahead;
-        return tiles().grid.at(cell_at(tiles(), session().level().frame, place)).number();
-    }
-    void undo() { key(Qt::Key_Z, Qt::ControlModifier); }
-    void start(Frame frame) {
-        session().files().start_new(frame);
-        view().frame_all();
-        take_focus();
-        settle();
-    }
-    /// Does something with the next dialog of a kind while it waits for an answer.
-    template <class Dialog> void when_asked(const std::function<void(Dialog&)>& act) {
-        auto* timer = new QTimer(this);
-        connect(timer, &QTimer::timeout, this, [timer, act] {
-            auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-            if (!dialog || !dialog->isVisible()) return;
-            timer->deleteLater();
-            act(*dialog);
-        });
-        timer->start(30);
-    }
-    static void agree(QDialog& dialog) {
-        auto* buttons = dialog.findChild<QDialogButtonBox*>();
-        QVERIFY(buttons);
-        QTest::mouseClick(buttons->button(QDialogButtonBox::Ok), Qt::LeftButton);
-    }
-    /// A drag over a widget in small steps, each painted.
-    static void drag_over(QWidget& widget, QPointF from, QPointF to) {
-        const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButton button, Qt::MouseButtons held) {
-            QMouseEvent event(type, at, widget.mapToGlobal(at), button, held, {});
-            QCoreApplication::sendEvent(&widget, &event);
-            widget.repaint();
-            QCoreApplication::processEvents();
-        };
-        send(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
-        for (int i = 1; i <= 8; ++i)
-            send(QEvent::MouseMove, from + (to - from) * i / 8, Qt::NoButton, Qt::LeftButton);
-        send(QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
-    }
-    void drop(const QString& file) {
-        QMimeData data;
-        data.setUrls({QUrl::fromLocalFile(file)});
-        QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
-        QCoreApplication::sendEvent(window_.get(), &enter);
-        QVERIFY(enter.isAccepted());
-        QDropEvent dropped({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
-        QCoreApplication::sendEvent(window_.get(), &dropped);
-        for (int i = 0; i < 5; ++i) QCoreApplication::processEvents();
-    }
-    /// The grey sheet's picture, as a file that somebody has.
-    QString grey_picture() {
-        const QString path = folder_.path() + "/bricks.png";
-        const auto saved = io::save_picture(*test::grey()->picture, path.toStdString());
-        return saved ? path : QString();
-    }
 
 private slots:
     void a_new_level_asks_how_it_is_seen() {
@@ -351,12 +285,6 @@ private slots:
         QCOMPARE(goal_reached(), check::Reached::yes);
         QVERIFY(session().built().check->spans.empty());
         keep_picture("plan-yes");
-    }
-
-private:
-    static void keep_picture_of(QWidget& widget, const char* name) {
-        if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
-            widget.grab().save(folder + "/" + name + ".png");
     }
 };
 

@@ -4,6 +4,7 @@
 #include "core/tile_level.h"
 #include "edit/sheet_collision.h"
 #include "edit/sheet_cut.h"
+#include "edit/sheet_pictures.h"
 #include "test_program.h"
 
 using namespace rubble;
@@ -210,6 +211,86 @@ private slots:
         const Recut cut_off = recut(sheet, std::make_shared<const Picture>(shorter), sheet.cut);
         QCOMPARE(cut_off.lost.size(), size_t(16));
         QCOMPARE(cut_off.sheet.tiles.size(), sheet.tiles.size());
+    }
+
+    void unequal_pictures_are_found_as_they_were_laid() {
+        Random random(8831);
+        for (int round = 0; round < test::rounds(60); ++round) {
+            // Boxes in a coarse grid, so that empty borders of three pixels and more part them.
+            Picture picture = blank(400, 300, {0, 0, 0, 0});
+            std::set<std::array<int, 4>> laid;
+            for (int row = 0; row < 5; ++row)
+                for (int column = 0; column < 6; ++column) {
+                    if (random.whole(0, 3) == 0) continue;
+                    const int w = random.whole(3, 60), h = random.whole(3, 50);
+                    const int left = column * 65 + random.whole(1, 62 - w),
+                              top = row * 58 + random.whole(1, 54 - h);
+                    // A cross fills the box without filling all of it; a dot apart belongs to it.
+                    for (int y = 0; y < h; ++y)
+                        for (int x = 0; x < w; ++x)
+                            if (y == h / 2 || x == w / 2 || (x == 0 && y == h / 2))
+                                picture.rgba[(size_t(top + y) * 400 + size_t(left + x)) * 4 + 3] = 255;
+                    laid.insert({left, top, w, h});
+                }
+            std::set<std::array<int, 4>> found;
+            for (const auto& [number, tile] : pictures_on(picture, 1)) found.insert(tile.box_px.value());
+            QVERIFY(found == laid);
+        }
+        QVERIFY(pictures_on(blank(20, 20, {0, 0, 0, 0}), 1).empty());
+        QVERIFY(pictures_on(blank(20, 20, {9, 9, 9, 255}), 1).empty());
+    }
+
+    void unequal_pictures_keep_their_numbers_when_brought_in_again() {
+        Picture picture = blank(100, 40, {0, 0, 0, 0});
+        const auto fill = [&](Picture& onto, int left, int w) {
+            for (int y = 5; y < 30; ++y)
+                for (int x = left; x < left + w; ++x) onto.rgba[(size_t(y) * 100 + size_t(x)) * 4 + 3] = 255;
+        };
+        fill(picture, 5, 20), fill(picture, 60, 25);
+        TileSheet sheet;
+        sheet.picture = std::make_shared<const Picture>(picture);
+        sheet.tiles = pictures_on(picture, 1);
+        sheet.tiles[0].name = "Lamp", sheet.tiles[1].name = "Bench";
+        // One more between them, and both a little elsewhere.
+        Picture after = blank(100, 40, {0, 0, 0, 0});
+        fill(after, 8, 20), fill(after, 34, 10), fill(after, 62, 25);
+        const Recut again = pictures_again(sheet, std::make_shared<const Picture>(after));
+        QVERIFY(again.lost.empty());
+        QCOMPARE(again.sheet.tiles.size(), size_t(3));
+        QCOMPARE(again.sheet.tiles.at(0).name, std::string("Lamp"));
+        QCOMPARE(again.sheet.tiles.at(0).box_px.value()[0], 8);
+        QCOMPARE(again.sheet.tiles.at(1).name, std::string("Bench"));
+        QCOMPARE(again.sheet.tiles.at(2).box_px.value()[0], 34);
+        // What is gone is kept and listed.
+        Picture one = blank(100, 40, {0, 0, 0, 0});
+        fill(one, 5, 20);
+        const Recut less = pictures_again(sheet, std::make_shared<const Picture>(one));
+        QCOMPARE(less.lost, std::vector<int>{1});
+        QCOMPARE(less.sheet.tiles.size(), size_t(2));
+    }
+
+    void stairs_become_ramps_and_nothing_else_does() {
+        const std::vector<Vec2> stairs{{0, 0}, {1, 0}, {1, 1}, {0.5, 1}, {0.5, 0.5}, {0, 0.5}};
+        const auto ramp = ramps_for_stairs(stairs);
+        QVERIFY(ramp);
+        QCOMPARE(ramp->size(), size_t(3));
+        for (const Vec2& corner : {Vec2(0, 0), Vec2(1, 0), Vec2(1, 1)})
+            QVERIFY(std::find(ramp->begin(), ramp->end(), corner) != ramp->end());
+        // Stairs down, in any number of steps, wherever the line begins.
+        for (int steps = 2; steps < 9; ++steps)
+            for (int first = 0; first < steps * 2 + 2; ++first) {
+                std::vector<Vec2> down{{1, 0}};
+                for (int i = 0; i < steps; ++i) {
+                    down.push_back({1 - double(i) / steps, double(i + 1) / steps});
+                    down.push_back({1 - double(i + 1) / steps, double(i + 1) / steps});
+                }
+                down.push_back({0, 0});
+                std::rotate(down.begin(), down.begin() + first % int(down.size()), down.end());
+                const auto slope = ramps_for_stairs(down);
+                QVERIFY(slope && slope->size() <= 4);
+                QVERIFY(!ramps_for_stairs(*slope));
+            }
+        QVERIFY(!ramps_for_stairs({{0, 0}, {1, 0}, {1, 1}, {0, 1}}));
     }
 
     void grey_pieces_are_drawn_on_until_the_sheet_is_full() {

@@ -7,7 +7,9 @@
 #include "core/tile_level.h"
 #include "edit/edging.h"
 #include "edit/items.h"
+#include "edit/layer_scheme.h"
 #include "edit/layers.h"
+#include "edit/tile_mix.h"
 #include "edit/tiles.h"
 #include "test_program.h"
 
@@ -217,6 +219,89 @@ private slots:
         const Level less = test::tile_level({"   ", " # ", "   "}, 1);
         const TileLayer again = clothed(made, *tile_layer(less, {"ground"}), Frame::side, edging);
         QVERIFY(again.grid.at({0, 2}).empty() && !again.grid.at({2, 2}).empty());
+    }
+
+    void slopes_and_decks_are_clothed_with_what_collides_alike() {
+        // A sheet of half the size, with a slope, a gentle one in two parts, and a deck.
+        TileSheet art_sheet = *test::grey();
+        const Edging edging{"Ground", {{GroundAround(255), 0}}};
+        art_sheet.edgings = {edging};
+        art_sheet.tiles[14].outline = {{0, 0.5}, {1, 0.5}, {1, 1}, {0, 1}};
+        art_sheet.tiles.erase(6); // a slope down is the other mirrored
+        const Level level = test::tile_level({"  -  ", " / \\ ", "#####"}, 1);
+        TileLayer art;
+        art.cell_m = 0.5, art.origin = {0, 0, 3};
+        art.sheet = std::make_shared<const TileSheet>(art_sheet);
+        const TileLayer made = clothed(art, *tile_layer(level, {"ground"}), Frame::side, edging);
+        const auto at = [&](double x, double z) {
+            return made.grid.at(cell_at(made, Frame::side, {x, 0, z}));
+        };
+        QVERIFY(at(1.25, 1.25) == Tile(5) && at(1.75, 1.75) == Tile(5)); // the slope's line
+        QVERIFY(at(1.25, 1.75).empty());
+        QVERIFY(at(1.75, 1.25) == Tile(0)); // under it
+        QVERIFY(at(3.25, 1.75) == Tile(5, true) && at(3.75, 1.25) == Tile(5, true));
+        QCOMPARE(at(2.25, 2.75).number(), 14);
+        QVERIFY(at(2.25, 2.25).empty());
+        QVERIFY(clothed(made, *tile_layer(level, {"ground"}), Frame::side, edging).grid == made.grid);
+    }
+
+    void a_mix_comes_as_often_as_its_weights_say() {
+        TileMix mix{{{Tile(1), 3}, {Tile(2), 1}, {Tile(3), 0}}};
+        std::map<int, int> counts;
+        for (int row = 0; row < 100; ++row)
+            for (int column = 0; column < 100; ++column)
+                ++counts[mix.at({column - 50, row - 50}, 7).number()];
+        QVERIFY(std::abs(counts[1] - 7500) < 200 && std::abs(counts[2] - 2500) < 200);
+        QCOMPARE(counts[3], 0);
+        QVERIFY(mix.at({3, 4}, 7) == mix.at({3, 4}, 7));
+        QVERIFY(TileMix{}.at({0, 0}, 1).empty());
+        const std::vector<CellAt> cells{{0, 0}, {1, 0}};
+        QCOMPARE(strewn(mix, cells, 1).size(), size_t(2));
+        QVERIFY(strewn(TileMix{{{Tile(1), 0}}}, cells, 1).empty());
+    }
+
+    void a_scheme_of_layers_is_taken_over_after_saying_what_changes() {
+        const Level level = test::tile_level({"##", "##"}, 1);
+        Project project = with_scheme_from({}, level);
+        QCOMPARE(project.scheme.size(), size_t(1));
+        QVERIFY(scheme_changes(project, level).empty());
+        project.scheme[0].depth = 3, project.scheme[0].name = "Soil";
+        SchemeLayer behind{{"behind"}, "Behind", Frame::side, 0.25, false, 9, 0.5, Vec2(0.5, 1)};
+        project.scheme.insert(project.scheme.begin(), behind);
+        project.scheme.push_back({{"plan"}, "Of plans", Frame::plan, 1, true, 0, 1, Vec2(1)});
+        const auto changes = scheme_changes(project, level);
+        QCOMPARE(changes.size(), size_t(3)); // comes, name, depth; nothing of the other frame
+        const Level after = with_scheme_of(project, level);
+        QVERIFY(scheme_changes(project, after).empty());
+        QCOMPARE(after.layers.size(), level.layers.size() + 1);
+        QCOMPARE(after.layers[0]->id, LayerId{"behind"});
+        QVERIFY(tile_layer(after, {"ground"})->grid == tile_layer(level, {"ground"})->grid);
+        QCOMPARE(tile_layer(after, {"ground"})->depth, 3.0);
+        QVERIFY(with_scheme_of(project, after) == after);
+    }
+
+    void a_layer_dragged_elsewhere_is_drawn_there() {
+        Level level = test::tile_level({"##"}, 1);
+        Layer art = *level.layers[0];
+        TileLayer tiles = **art.tiles;
+        tiles.depth = 5;
+        art.id = {"art"}, art.tiles = Shared<TileLayer>(tiles);
+        level.layers.insert(level.layers.begin(), Shared<Layer>(art)); // art, ground, play
+        const Level moved = with_layer_at(level, {"art"}, 1);
+        QCOMPARE(moved.layers[1]->id, LayerId{"art"});
+        QCOMPARE(tile_layer(moved, {"art"})->depth, 0.0); // no deeper than what it lies before now
+        const Level back = with_layer_at(level, {"ground"}, 0);
+        QCOMPARE(tile_layer(back, {"ground"})->depth, 5.0);
+        QVERIFY(with_layer_at(level, {"nowhere"}, 0) == level);
+    }
+
+    void all_wall_leaves_room_for_what_stands_there() {
+        const Level level = test::with_element(test::tile_level({"####", "#  #", "####"}, 1, Frame::plan),
+                                               "s", "start", {1.5, 1.5, 0});
+        const Level wall = all_wall(level);
+        const TileLayer& tiles = *tile_layer(wall, {"ground"});
+        QVERIFY(tiles.grid.at(cell_at(tiles, Frame::plan, {1.5, 1.5, 0})).empty());
+        QVERIFY(!tiles.grid.at(cell_at(tiles, Frame::plan, {2.5, 1.5, 0})).empty());
     }
 
     void items_never_land_in_a_layer_of_tiles() {

@@ -1,5 +1,6 @@
 #include <QtTest/QtTest>
 
+#include <nlohmann/json.hpp>
 #include <png.h>
 #include <zlib.h>
 
@@ -8,6 +9,7 @@
 #include "core/random.h"
 #include "core/tile_level.h"
 #include "edit/tiles.h"
+#include "io/export_formats.h"
 #include "io/level_file.h"
 #include "io/picture_file.h"
 #include "io/project_file.h"
@@ -366,6 +368,58 @@ private slots:
         const auto lines = build::outlines_of(ring);
         QCOMPARE(lines.size(), size_t(2));
         for (const auto& line : lines) QCOMPARE(line.size(), size_t(4));
+    }
+
+    void placed_pictures_are_written_and_read() {
+        Level level = test::tile_level({"##"}, 1);
+        PlacedPicture picture;
+        picture.sheet_file = test::grey()->file, picture.sheet = test::grey();
+        picture.number = 5, picture.at = {3, 2, 1}, picture.size = {2, 1.5}, picture.turn_deg = 30;
+        picture.mirrored = picture.solid = picture.repeats_right = true;
+        picture.opacity = 0.5, picture.parallax = {0.25, 1};
+        Layer play = *level.layers.back();
+        play.items.push_back(Item{{"i1"}, "Lamp", false, picture, {}});
+        level.layers.back() = play;
+        Project project;
+        project.sheets.push_back(test::grey());
+        const auto again = io::level_from_text(io::text_of(level), "again");
+        QVERIFY(again);
+        QVERIFY(with_sheets_of(project, *again) == level);
+        // Odd numbers are told.
+        for (const char* wrong :
+             {R"("size":[0,1])", R"("number":-1)", R"("opacity":2)", R"("at":[1e300,0,0])"}) {
+            const std::string text =
+                R"({"format":1,"frame":"side","layers":[{"id":"l","items":[{"id":"i","type":"picture",)" +
+                std::string(wrong) + "}]}]}";
+            QVERIFY2(!io::level_from_text(text, "wrong"), wrong);
+        }
+    }
+
+    void tiles_go_into_gltf_with_their_pictures_and_what_collides() {
+        const std::filesystem::path file = path("level.gltf");
+        Level level = test::tile_level({"/#-", "###"}, 1);
+        QVERIFY(io::export_level({}, level, file));
+        const auto json = nlohmann::json::parse(*io::read_file(file));
+        QCOMPARE(json["images"].size(), size_t(1));
+        QCOMPARE(json["images"][0]["mimeType"], "image/png");
+        QCOMPARE(json["samplers"][0]["magFilter"], 9728); // nearest: pixels stay crisp
+        int collisions = 0, drawn = 0;
+        for (const auto& node : json["nodes"]) {
+            if (node.contains("extras") && node["extras"].contains("collision")) {
+                ++collisions;
+                QVERIFY(node["extras"]["kind"] == "solid" || node["extras"]["kind"] == "one_way");
+            } else if (node.contains("mesh")) {
+                ++drawn;
+                const auto& primitive = json["meshes"][node["mesh"].get<int>()]["primitives"][0];
+                const auto& points = json["accessors"][primitive["attributes"]["POSITION"].get<int>()];
+                QCOMPARE(points["count"], 6 * 4); // a square for each tile
+                QVERIFY(primitive["attributes"].contains("TEXCOORD_0"));
+                QCOMPARE(points["max"][0].get<double>(), 3.0);
+                QCOMPARE(points["max"][1].get<double>(), 2.0);
+            }
+        }
+        QCOMPARE(drawn, 1);
+        QCOMPARE(collisions, 2);
     }
 };
 

@@ -3,6 +3,8 @@
 #include <map>
 
 #include "core/random.h"
+#include "core/tile_level.h"
+#include "level/diff.h"
 #include "level/tiles/tile_layer.h"
 #include "test_program.h"
 
@@ -100,6 +102,55 @@ private slots:
                 const Vec2 in(random.between(0.01, 0.99), random.between(0.01, 0.99));
                 QVERIFY(cell_at(layer, frame, place_of(layer, frame, cell, in)) == cell);
             }
+    }
+
+    void placed_pictures_go_where_transforms_bring_them() {
+        Random random(7);
+        for (int i = 0; i < 300; ++i) {
+            PlacedPicture picture;
+            picture.upright = random.whole(0, 1) == 1;
+            picture.at = {random.between(-9, 9), random.between(-9, 9), random.between(-9, 9)};
+            picture.size = {random.between(0.1, 5), random.between(0.1, 5)};
+            picture.turn_deg = random.between(-180, 180);
+            picture.mirrored = random.whole(0, 1) == 1;
+            const Frame frame = picture.upright ? Frame::side : Frame::plan;
+            const Vec3 about(random.between(-5, 5), random.between(-5, 5), random.between(-5, 5));
+            const Transform ways[] = {Transform::moving(about),
+                                      Transform::turning(about, random.between(-170, 170), turn_axis(frame)),
+                                      Transform::mirroring({0, about.x}), Transform::scaling(about, 1.7)};
+            for (const Transform& way : ways) {
+                // What is drawn at a corner of the picture goes where that corner goes.
+                const PlacedPicture after = transformed(picture, way);
+                const auto drawn = [](const PlacedPicture& one, Vec2 of_tile) {
+                    const PictureSides sides = sides_of(one);
+                    return sides.corner + sides.right * (one.mirrored ? 1 - of_tile.x : of_tile.x) +
+                           sides.up * of_tile.y;
+                };
+                for (const Vec2 corner : {Vec2(0, 0), Vec2(1, 0), Vec2(1, 1), Vec2(0, 1)})
+                    QVERIFY(glm::distance(drawn(after, corner), way.applied_to(drawn(picture, corner))) <
+                            1e-9);
+                QVERIFY(problem_of(after).empty());
+            }
+            const Vec3 part(random.between(0, 1), random.between(0, 1), 0);
+            QVERIFY(glm::distance(part_at(picture, *place_of_part(picture, part)).value(), part) < 1e-9);
+        }
+    }
+
+    void what_is_painted_is_told_from_how_layers_are() {
+        const Level level = test::tile_level({"##"}, 1);
+        Level painted = level;
+        TileLayer tiles = **level.layers[0]->tiles;
+        const TileGrid::Change change{{0, 0}, Tile()};
+        tiles.grid = tiles.grid.with(std::span(&change, 1));
+        Layer layer = *level.layers[0];
+        layer.tiles = Shared<TileLayer>(tiles);
+        painted.layers[0] = Shared<Layer>(layer);
+        const Diff diff = difference(level, painted);
+        QVERIFY(diff.painted == std::set<LayerId>{{"ground"}} && !diff.layers);
+        tiles.depth = 4;
+        layer.tiles = Shared<TileLayer>(tiles);
+        painted.layers[0] = Shared<Layer>(layer);
+        QVERIFY(difference(level, painted).layers);
     }
 };
 

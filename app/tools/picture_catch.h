@@ -1,0 +1,11 @@
+#pragma once
+
+#include "tools/tool.h"
+
+namespace rubble::app {
+
+/// The placed picture of which something is drawn under the pointer, nearest to the eye; nothing where none
+/// is, or what is pointed at lies before it. Pictures that are hidden or locked are not caught.
+std::optional<ItemId> picture_under(const Session& session, const Pointer& pointer);
+
+} // namespace rubble::app
