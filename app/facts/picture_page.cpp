@@ -38,7 +38,7 @@ void fill_picture(Page& page, const ItemId& id) {
     const double grid = session.grid_m();
     const QString metres = Facts::tr("m");
     number(Facts::tr("To the right"), metres, grid, [](PlacedPicture& p) -> double& { return p.at.x; });
-    number(upright ? Facts::tr("Height") : Facts::tr("Up the screen"), metres, grid,
+    number(upright ? Facts::tr("Stands at height") : Facts::tr("Up the screen"), metres, grid,
            [upright](PlacedPicture& p) -> double& { return upright ? p.at.z : p.at.y; });
     page.add_number({Facts::tr("Depth, behind above 0"),
                      {},
@@ -52,8 +52,8 @@ void fill_picture(Page& page, const ItemId& id) {
                              (p.upright ? p.at.y : p.at.z) = p.upright ? to : -to;
                          });
                      }});
-    number(Facts::tr("Width"), metres, grid, [](PlacedPicture& p) -> double& { return p.size.x; });
-    number(Facts::tr("Height of it"), metres, grid, [](PlacedPicture& p) -> double& { return p.size.y; });
+    number(Facts::tr("Width of the picture"), metres, grid, [](PlacedPicture& p) -> double& { return p.size.x; });
+    number(Facts::tr("Height of the picture"), metres, grid, [](PlacedPicture& p) -> double& { return p.size.y; });
     number(Facts::tr("Turned"), QStringLiteral("°"), 15,
            [](PlacedPicture& p) -> double& { return p.turn_deg; });
     const auto flag = [&](const QString& name, bool PlacedPicture::*member) {

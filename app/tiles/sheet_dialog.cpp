@@ -56,9 +56,11 @@ SheetDialog::SheetDialog(const Session& session, TileSheet sheet, bool is_new, Q
     scroll->setWidget(view_);
     scroll->setWidgetResizable(true);
     scroll->setMinimumWidth(fontMetrics().averageCharWidth() * 56);
-    row->addWidget(scroll, 1);
+    auto* left = new QVBoxLayout;
+    left->addWidget(scroll, 1);
+    left->addWidget(build_cut());
+    row->addLayout(left, 1);
     auto* side = new QVBoxLayout;
-    side->addWidget(build_cut());
     tabs_ = new QTabWidget;
     tabs_->addTab(build_collision(), tr("Collision"));
     tabs_->addTab(build_edging(), tr("Edging"));
@@ -74,11 +76,10 @@ SheetDialog::SheetDialog(const Session& session, TileSheet sheet, bool is_new, Q
     connect(view_, &SheetView::chosenChanged, this, &SheetDialog::give_to_case);
     if (is_new) guess_all();
     view_->set_sheet(sheet_);
-    for (QSpinBox* box : {cell_w_, cell_h_, margin_, spacing_}) box->setEnabled(ways_->currentIndex() == 0);
-    gap_->setEnabled(ways_->currentIndex() == 1);
+    show_numbers_of_cut();
     show_cut();
     show_chosen();
-    resize(1040, 700);
+    resize(1120, 700);
 }
 
 QSpinBox* SheetDialog::add_number(QFormLayout* form, const QString& name, int least, int value) {
@@ -96,6 +97,7 @@ QWidget* SheetDialog::build_cut() {
     auto* group = new QGroupBox(tr("Cut"));
     auto* row = new QHBoxLayout(group);
     auto* form = new QFormLayout;
+    cut_form_ = form;
     row->addLayout(form, 1);
     drawn_size_ = new TileSize;
     row->addWidget(drawn_size_);
@@ -131,11 +133,11 @@ QWidget* SheetDialog::build_collision() {
     name_->setAccessibleName(tr("Name of the tile"));
     name_->setPlaceholderText(tr("Name of the tile"));
     column->addWidget(name_);
-    connect(name_, &QLineEdit::editingFinished, this, [this] {
+    connect(name_, &QLineEdit::textEdited, this, [this](const QString& name) {
         const std::vector<int> tiles = view_->chosen_tiles();
-        if (tiles.size() != 1 || sheet_->tiles.at(tiles[0]).name == name_->text().toStdString()) return;
+        if (tiles.size() != 1) return;
         TileSheet sheet = *sheet_;
-        sheet.tiles[tiles[0]].name = name_->text().toStdString();
+        sheet.tiles[tiles[0]].name = name.toStdString();
         change(std::move(sheet));
     });
     kinds_ = new QButtonGroup(this);
@@ -162,6 +164,7 @@ QWidget* SheetDialog::build_collision() {
         (*box)->setKeyboardTracking(false);
         (*box)->setPrefix(box == &corner_x_ ? tr("x ") : tr("y "));
         (*box)->setAccessibleName(box == &corner_x_ ? tr("Corner, from the left") : tr("Corner, from below"));
+        (*box)->setButtonSymbols(QAbstractSpinBox::NoButtons);
         corner->addWidget(*box);
         connect(*box, &QDoubleSpinBox::valueChanged, this, &SheetDialog::take_corner);
     }
@@ -319,6 +322,13 @@ void SheetDialog::change(TileSheet sheet) {
     if (edging_) show_edging();
 }
 
+/// Those that say nothing of the way in which it is cut are not asked for.
+void SheetDialog::show_numbers_of_cut() {
+    const bool pictures = ways_->currentIndex() == 1;
+    for (QSpinBox* box : {cell_w_, cell_h_, margin_, spacing_}) cut_form_->setRowVisible(box, !pictures);
+    cut_form_->setRowVisible(gap_, pictures);
+}
+
 /// The picture's parts as they lie, with the numbers that they had.
 void SheetDialog::cut_pictures() {
     if (!begun_->picture) return;
@@ -334,8 +344,7 @@ void SheetDialog::cut_pictures() {
 
 void SheetDialog::take_cut() {
     const bool pictures = ways_->currentIndex() == 1;
-    for (QSpinBox* box : {cell_w_, cell_h_, margin_, spacing_}) box->setEnabled(!pictures);
-    gap_->setEnabled(pictures);
+    show_numbers_of_cut();
     if (pictures) {
         cut_pictures();
         view_->choose({});
@@ -413,6 +422,7 @@ std::array<int, 9> SheetDialog::around(int number) const {
         return out;
     }
     const SheetTile* tile = sheet_->tile(number);
+    if (tile && tile->box_px) return out; // it has no neighbours
     for (int k = 0; tile && k < 9; ++k)
         out[size_t(k)] = tile_in_cell(*sheet_, {tile->at[0] + k % 3 - 1, tile->at[1] + k / 3 - 1});
     return out;
@@ -436,7 +446,9 @@ void SheetDialog::show_chosen() {
     const int number = tiles.empty() ? -1 : tiles[0];
     outline_->show_tile(sheet_, number, number < 0 ? std::array<int, 9>{} : around(number));
     name_->setEnabled(tiles.size() == 1);
-    name_->setText(tiles.size() == 1 ? QString::fromStdString(sheet_->tiles.at(number).name) : QString());
+    const QString name =
+        tiles.size() == 1 ? QString::fromStdString(sheet_->tiles.at(number).name) : QString();
+    if (name != name_->text()) name_->setText(name);
     show_corner();
     showing_ = false;
 }

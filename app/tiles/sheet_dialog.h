@@ -35,6 +35,7 @@ private:
     void give_to_case();
     void rename_ground(const QString& name);
     void cut_pictures();
+    void show_numbers_of_cut();
     void show_corner();
     void take_corner();
     void offer_ramp();
@@ -61,6 +62,7 @@ private:
     QButtonGroup* kinds_ = nullptr;
     QComboBox *parts_ = nullptr, *ways_ = nullptr;
     QSpinBox* gap_ = nullptr;
+    class QFormLayout* cut_form_ = nullptr;
     QLineEdit* name_ = nullptr;
     QDoubleSpinBox *corner_x_ = nullptr, *corner_y_ = nullptr;
     QPushButton *ramp_ = nullptr, *paste_ = nullptr;

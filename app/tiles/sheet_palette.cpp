@@ -124,6 +124,7 @@ void SheetPalette::show_weights() {
         auto* weight = new QDoubleSpinBox;
         weight->setRange(0, 100);
         weight->setDecimals(1);
+        weight->setButtonSymbols(QAbstractSpinBox::NoButtons);
         weight->setValue(session_.looking().weight_of(tiles[i]));
         weight->setAccessibleName(tr("How often tile %1 comes").arg(tiles[i]));
         connect(weight, &QDoubleSpinBox::valueChanged, this,

@@ -164,7 +164,7 @@ void draw_handle(QPainter& painter, const Session& session, const Camera& camera
         painter.setBrush(Qt::NoBrush);
         painter.drawArc(QRectF(handle.at.x() - 8, handle.at.y() - 8, 16, 16), 40 * 16, 280 * 16);
         // Tilts are told apart by more than colour.
-        if (handle.axis.z == 0)
+        if (handle.axis.z == 0 && session.level().frame == Frame::space)
             painter.drawText(handle.at + QPointF(-3, 4),
                              handle.axis.x != 0 ? QStringLiteral("x") : QStringLiteral("y"));
     }

@@ -163,23 +163,26 @@ bool TileTool::escape() {
     return true;
 }
 
+/// Where the pointer was last, or where there is something already.
+CellAt TileTool::place_of_keys() const {
+    if (hover_) return *hover_;
+    const Layer* layer = session_.tile_layer();
+    return layer ? (*layer->tiles)->grid.area().low : CellAt{};
+}
+
 /// By keys: the first time where the stroke begins, then, of those that go from one end to another, where it
 /// ends.
 void TileTool::confirm() {
     if (begin_) return finish();
-    if (!hover_ || !begin(*hover_)) return;
+    if (!begin(place_of_keys())) return;
     const bool has_two_ends = stroke_ == TileStroke::line || stroke_ == TileStroke::rectangle ||
                               stroke_ == TileStroke::ellipse || stroke_ == TileStroke::pick_up;
     if (!has_two_ends) finish();
 }
 
 bool TileTool::step(int right, int up) {
-    if (!hover_) {
-        // Where there is something already.
-        const Layer* layer = session_.tile_layer();
-        hover_ = layer ? (*layer->tiles)->grid.area().low : CellAt{};
-    }
-    hover_ = CellAt{hover_->column + right, hover_->row - up};
+    const CellAt from = place_of_keys();
+    hover_ = CellAt{from.column + right, from.row - up};
     go_on(*hover_);
     return true;
 }

@@ -30,6 +30,7 @@ private:
     bool begin(CellAt cell);
     void go_on(CellAt cell);
     void finish();
+    CellAt place_of_keys() const;
     void give_up();
     std::optional<CellAt> cell_under(const Pointer& pointer) const;
     edit::Stamp stamp() const;

@@ -207,8 +207,6 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
     for (const auto& fragment : ground.fragments) {
         if (!result.reach->reached(fragment.ledge)) continue;
         const check::Top& top = ground.tops[size_t(fragment.top)];
-        const motion::Column& column = result.world->columns()[size_t(top.column)];
-        if (size_t(column.source) < hidden.size() && hidden[size_t(column.source)]) continue;
         const bool returns = result.returns.empty() || result.returns[size_t(fragment.ledge)];
         const TintKind kind = fragment.low ? TintKind::low
                               : returns    ? TintKind::reached
@@ -218,6 +216,12 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
                 for (const Vec2 p : {area[0], area[i], area[i + 1]})
                     mesh.triangles.push_back({{float(p.x), float(p.y), float(height.at(p))}, float(kind)});
         };
+        if (top.column < 0) { // cells that are walked from one to the next lie on no matter
+            add(fragment.area, {});
+            continue;
+        }
+        const motion::Column& column = result.world->columns()[size_t(top.column)];
+        if (size_t(column.source) < hidden.size() && hidden[size_t(column.source)]) continue;
         if (!top.round)
             for (const ConvexArea& area : on_ground(fragment, column, *result.world)) add(area, column.top);
         else

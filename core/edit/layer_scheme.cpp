@@ -87,9 +87,16 @@ Level all_wall(const Level& level) {
     for (const auto& layer : level.layers) {
         if (!layer->tiles || !(*layer->tiles)->solid) continue;
         TileLayer tiles = **layer->tiles;
+        // A body that stands on a corner of cells stands in all of them.
         std::set<CellAt> kept;
+        const double half = tiles.cell_m * 0.45;
         for (const Item* item : elements_of(level))
-            kept.insert(cell_at(tiles, level.frame, item->element()->at));
+            for (const Vec2 by :
+                 {Vec2(-half, -half), Vec2(half, -half), Vec2(-half, half), Vec2(half, half)}) {
+                Vec3 at = item->element()->at;
+                at[layout_of(level.frame).right] += by.x, at[layout_of(level.frame).ahead] += by.y;
+                kept.insert(cell_at(tiles, level.frame, at));
+            }
         Tile whole(0);
         if (tiles.sheet)
             for (const auto& [number, tile] : tiles.sheet->tiles)

@@ -237,7 +237,7 @@ std::optional<std::vector<Vec2>> ramps_for_stairs(const std::vector<Vec2>& outli
     if (n < 6) return {};
     // From a corner that is in no stairs, so that a run is met from its beginning.
     size_t first = 0;
-    while (first < n && steps(first + n - 1)) ++first;
+    while (first < n && (steps(first + n - 1) || steps(first + n - 2))) ++first;
     if (first == n) return {};
     std::vector<Vec2> out;
     bool found = false;

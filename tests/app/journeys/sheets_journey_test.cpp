@@ -3,6 +3,7 @@
 #include <QDoubleSpinBox>
 #include <QMenu>
 #include <QMessageBox>
+#include <QTabWidget>
 #include <QToolButton>
 #include <QTreeWidget>
 
@@ -112,7 +113,7 @@ private slots:
         undo();
         QCOMPARE(placed()->picture()->at, before);
         // What it is, in the facts.
-        enter("Width", "2");
+        enter("Width of the picture", "2");
         QCOMPARE(placed()->picture()->size.x, 2.0);
         auto* repeats = named<QCheckBox>("Repeats to both sides");
         QVERIFY(repeats);
@@ -271,6 +272,32 @@ private slots:
         QCOMPARE(session().level().layers.size(), place + 1);
     }
 
+    void the_demo_sheets_say_all_that_they_can() {
+        QVERIFY(window_->open_path(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/low-tide-rooftops.level.json"));
+        settle();
+        session().looking().set_stamp({}, "sheets/rooftops.sheet.json");
+        bool done = false;
+        when_asked<SheetDialog>([&](SheetDialog& dialog) {
+            auto* sheet = dialog.findChild<SheetView*>();
+            for (const auto& [number, tile] : dialog.sheet().tiles)
+                if (tile.name == "Gentle roof up, low") sheet->choose({{tile.at[0], tile.at[1]}});
+            QCOMPARE(sheet->chosen_tiles().size(), size_t(1));
+            QCoreApplication::processEvents();
+            keep_picture_of(dialog, "demo-outline");
+            auto* tabs = dialog.findChild<QTabWidget*>();
+            tabs->setCurrentIndex(1);
+            QCoreApplication::processEvents();
+            bool complete = false;
+            for (QLabel* label : dialog.findChildren<QLabel*>()) complete |= label->text().contains("All 47");
+            QVERIFY(complete);
+            keep_picture_of(dialog, "demo-edging");
+            done = true;
+            agree(dialog);
+        });
+        window_->commands().find("edit-sheet")->action->trigger();
+        QVERIFY(done);
+    }
+
     void a_plan_level_begins_all_wall_and_is_walked_by_cells() {
         when_asked<QDialog>([](QDialog& dialog) {
             auto* wall = dialog.findChild<QCheckBox*>();
@@ -305,7 +332,7 @@ private slots:
         session().go_to(Stage::check);
         settle();
         QVERIFY(session().built().check->maze);
-        QCOMPARE(session().built().check->maze->shortest.length_m, 10.0);
+        QCOMPARE(session().built().check->maze->shortest.length_m, 11.0); // from the cell below the carved row
         QCoreApplication::processEvents();
         keep_picture("carved-maze");
     }
