@@ -70,6 +70,8 @@ void apply_theme(QApplication& application, double text_scale) {
         QListWidget::indicator:checked { background: #1F8A7D; border-color: #1F8A7D; }
         QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }
         QScrollBar::handle:vertical { background: #CFC6B6; border-radius: 4px; min-height: 24px; }
+        QScrollBar:horizontal { background: transparent; height: 9px; margin: 0; }
+        QScrollBar::handle:horizontal { background: #CFC6B6; border-radius: 4px; min-width: 24px; }
         QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
         QSlider::groove:vertical { background: #DDD5C7; width: 6px; border-radius: 3px; }
         QSlider::add-page:vertical, QSlider::sub-page:vertical { background: transparent; }

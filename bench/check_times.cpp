@@ -4,8 +4,8 @@
 #include <chrono>
 #include <cstdio>
 
-#include "check/reach_queries.h"
 #include "check/check.h"
+#include "check/reach_queries.h"
 #include "io/project_file.h"
 
 using namespace rubble;

@@ -13,9 +13,9 @@
 #include "measure.h"
 
 using namespace rubble;
+using bench::crowd;
 using bench::memory_mb;
 using bench::now_ms;
-using bench::crowd;
 
 namespace {
 

@@ -12,15 +12,18 @@
 #include <QPicture>
 #include <QTest>
 #include <QTimer>
+#include <QWheelEvent>
 #include <unistd.h>
 
 #include "build/surface_builder.h"
 #include "crowd.h"
 #include "edit/items.h"
+#include "edit/tiles.h"
 #include "io/level_file.h"
 #include "level/order.h"
 #include "scattered_boxes.h"
 #include "theme.h"
+#include "tile_terrain.h"
 #include "view/picking.h"
 #include "view/surface_format.h"
 #include "window/main_window.h"
@@ -150,6 +153,51 @@ bool time_level(MainWindow& window, const Level& level, const char* what) {
     return true;
 }
 
+/// From a cell painted until the window shows it with what collides and where one gets to, and a frame's own
+/// work at several zooms, in a level of 500 x 100 cells of which half are solid.
+void time_tiles(MainWindow& window) {
+    Level level = bench::level_of(bench::terrain(500, 100));
+    Layer play;
+    play.id = {"play"};
+    play.items.push_back(Item{{"s"}, {}, false, Element{"start", {1, 0, 40}, 0, {}}, {}});
+    level.layers.push_back(play);
+    const std::string file = "/tmp/rubble-window-tiles.level.json";
+    if (!io::save_level(level, file) || !window.open_path(QString::fromStdString(file))) return;
+    Session& session = window.session();
+    LevelView& view = window.space_view();
+    wait_for_frame(view, [&] { return session.up_to_date(); });
+    std::printf("500 x 100 tiles\n");
+    for (const int notches : {0, 8, 24}) {
+        view.frame_all();
+        const QPointF middle = view.rect().center();
+        for (int i = 0; i < notches; ++i) {
+            QWheelEvent turn(middle, view.mapToGlobal(middle), {}, {0, 120}, Qt::NoButton, {},
+                             Qt::NoScrollPhase, false);
+            QCoreApplication::sendEvent(&view, &turn);
+        }
+        std::printf("  %2d notches nearer:", notches);
+        time_frame(view);
+    }
+    view.frame_all();
+    std::vector<double> seen, tinted;
+    QElapsedTimer clock;
+    const LayerId layer = session.level().layers[0]->id;
+    for (int i = 0; i < 20; ++i) {
+        const TileGrid::Change change{{20 + i * 20, 30}, Tile(0)};
+        clock.restart();
+        session.apply(edit::with_tiles(session.stored_level(), layer, std::span(&change, 1)),
+                      QStringLiteral("Paint"));
+        bool painted = false;
+        wait_for_frame(view, [&] { return std::exchange(painted, true); });
+        seen.push_back(double(clock.nsecsElapsed()) / 1e6);
+        wait_for_frame(view, [&] { return session.up_to_date(); });
+        tinted.push_back(double(clock.nsecsElapsed()) / 1e6);
+    }
+    std::printf("  a cell painted: seen %.1f ms, checked and tinted %.1f ms (median of 20)\n", median(seen),
+                median(tinted));
+    std::remove(file.c_str());
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -182,5 +230,6 @@ int main(int argc, char** argv) {
 
     const bool done = time_level(window, bench::scattered_boxes(1000), "1,000 boxes") &&
                       time_level(window, bench::crowd(10'000), "10,000 brushes");
+    time_tiles(window);
     return done ? 0 : 2;
 }

@@ -14,6 +14,8 @@
 #include "edit/sheet_cut.h"
 #include "edit/sheet_pictures.h"
 #include "io/picture_file.h"
+#include "io/project_file.h"
+#include "io/sheet_file.h"
 #include "tiles/sheet_dialog.h"
 #include "tiles/tile_picture.h"
 
@@ -132,6 +134,16 @@ void edit_sheet(Session& session, QWidget& window) {
     }
     SheetDialog dialog(session, *sheet, false, &window);
     if (dialog.exec() != QDialog::Accepted || dialog.sheet() == *sheet) return;
+    if (dialog.sheet().picture != sheet->picture) { // grey pieces were drawn on it
+        const auto folder = io::sheets_folder(session.document(), session.files().file().toStdString());
+        const auto saved =
+            io::save_picture(*dialog.sheet().picture, io::picture_path(dialog.sheet(), folder));
+        if (!saved) {
+            QMessageBox::warning(&window, Session::tr("Could not save"),
+                                 QString::fromStdString(saved.error().text()));
+            return;
+        }
+    }
     session.apply(edit::with_sheet(session.project(), dialog.sheet()), Session::tr("Change a sheet"));
 }
 

@@ -51,6 +51,11 @@ Vec2 OutlineView::size_px() const {
     return {width, height};
 }
 
+/// Steps that the tile is parted into both ways; whole pixels where corners are free.
+Vec2 OutlineView::steps() const {
+    return parts_ < 0 ? Vec2(-parts_) : size_px() * double(std::max(parts_, 1));
+}
+
 QRectF OutlineView::box() const {
     double w = 1, h = 1;
     if (sheet_) w = size_px().x, h = size_px().y;
@@ -82,9 +87,8 @@ Vec2 OutlineView::caught(Vec2 p) const {
             if (within && QLineF(on_screen(q), on_screen(p)).length() < k_near_px) return q;
         }
     }
-    if (parts_ <= 0 || !sheet_) return p;
-    const Vec2 steps = size_px() * double(parts_);
-    return glm::round(p * steps) / steps;
+    if (parts_ == 0 || !sheet_) return p;
+    return glm::round(p * steps()) / steps();
 }
 
 void OutlineView::paintEvent(QPaintEvent*) {
@@ -183,9 +187,8 @@ void OutlineView::keyPressEvent(QKeyEvent* event) {
         {Qt::Key_Left, {-1, 0}}, {Qt::Key_Right, {1, 0}}, {Qt::Key_Up, {0, 1}}, {Qt::Key_Down, {0, -1}}};
     for (const auto& [key, by] : ways)
         if (event->key() == key && corner_ >= 0 && sheet_) {
-            const int parts = std::max(parts_, 1);
             Vec2& p = outline_[size_t(corner_)];
-            p = glm::clamp(p + by / (size_px() * double(parts)), Vec2(0), Vec2(1));
+            p = glm::clamp(p + by / steps(), Vec2(0), Vec2(1));
             update();
             if (outline_.size() >= 3) emit outlineChanged();
             return;

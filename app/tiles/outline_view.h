@@ -19,7 +19,7 @@ public:
 
     /// The tile, and the numbers of those around it, row by row from the upper left (-1: none).
     void show_tile(std::shared_ptr<const TileSheet> sheet, int number, std::array<int, 9> around);
-    /// How fine the corners are caught, in parts of a pixel; 0: free.
+    /// How fine the corners are caught, in parts of a pixel; 0: free; below 0: in parts of the cell.
     void set_parts(int parts) { parts_ = parts; }
     const std::vector<Vec2>& outline() const { return outline_; }
     /// The corner that is chosen, -1: none; and the number of the tile.
@@ -43,6 +43,7 @@ protected:
 
 private:
     Vec2 size_px() const;
+    Vec2 steps() const;
     QRectF box() const; ///< of the tile itself
     QPointF on_screen(Vec2 p) const;
     Vec2 in_cell(QPointF at) const;

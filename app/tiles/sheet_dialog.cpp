@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 
 #include "edit/edging.h"
+#include "edit/grey_sheet.h"
 #include "edit/sheet_collision.h"
 #include "edit/sheet_cut.h"
 #include "edit/sheet_pictures.h"
@@ -176,6 +177,8 @@ QWidget* SheetDialog::build_collision() {
     parts_->addItem(tr("Half pixels"), 2);
     parts_->addItem(tr("Quarter pixels"), 4);
     parts_->addItem(tr("Free"), 0);
+    parts_->addItem(tr("Quarter cells"), -4);
+    parts_->addItem(tr("Half cells"), -2);
     connect(parts_, &QComboBox::activated, this,
             [this](int i) { outline_->set_parts(parts_->itemData(i).toInt()); });
     finely->addWidget(parts_);
@@ -206,6 +209,11 @@ QWidget* SheetDialog::build_collision() {
                         outline_->set_outline(*ramp);
                 });
     column->addLayout(finely);
+    auto* grey = new QPushButton(tr("Gr&ey piece of this outline"));
+    grey->setToolTip(tr("Draws a grey tile of the outline into the first free cell of the picture"));
+    grey->setAutoDefault(false);
+    column->addWidget(grey);
+    connect(grey, &QPushButton::clicked, this, &SheetDialog::add_grey_piece);
     auto* proposals = new QHBoxLayout;
     tolerance_ = new QSpinBox;
     tolerance_->setRange(0, 32);
@@ -320,6 +328,18 @@ void SheetDialog::change(TileSheet sheet) {
     if (view_) view_->set_sheet(sheet_);
     if (outline_) show_chosen();
     if (edging_) show_edging();
+}
+
+void SheetDialog::add_grey_piece() {
+    const TileSheet with =
+        edit::with_grey_piece(*sheet_, outline_->outline(), tr("Grey piece").toStdString());
+    if (with.tiles.size() == sheet_->tiles.size()) {
+        chosen_text_->setText(tr("Draw an outline first; and the picture needs a free cell"));
+        return;
+    }
+    const SheetTile made = with.tiles.rbegin()->second;
+    change(with);
+    view_->choose({{made.at[0], made.at[1]}});
 }
 
 /// Those that say nothing of the way in which it is cut are not asked for.

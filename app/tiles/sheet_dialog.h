@@ -35,6 +35,7 @@ private:
     void give_to_case();
     void rename_ground(const QString& name);
     void cut_pictures();
+    void add_grey_piece();
     void show_numbers_of_cut();
     void show_corner();
     void take_corner();

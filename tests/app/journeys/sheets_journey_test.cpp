@@ -175,6 +175,7 @@ private slots:
         QTest::mouseClick(strews, Qt::LeftButton);
         auto* weight = named<QDoubleSpinBox>("How often tile 1 comes");
         QVERIFY(weight && weight->isVisible());
+        QCoreApplication::processEvents();
         keep_picture("strewn-weights");
         view().frame_all();
         view().setFocus();

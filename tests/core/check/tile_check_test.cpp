@@ -211,6 +211,48 @@ private slots:
         QVERIFY(wrong <= std::max(0, denied / 100));
     }
 
+    void walked_freely_no_blind_walker_gets_farther() {
+        Random random(74);
+        int denied = 0, wrong = 0, reached = 0;
+        for (int round = 0; round < test::rounds(20); ++round) {
+            const int columns = random.whole(8, 30), rows = random.whole(6, 20);
+            std::vector<std::string> drawing;
+            for (int row = 0; row < rows; ++row) {
+                std::string line;
+                for (int column = 0; column < columns; ++column) {
+                    const bool rim = row == 0 || column == 0 || row == rows - 1 || column == columns - 1;
+                    line += rim || random.chance(0.3) ? "##_//\\"[random.whole(0, 5)]
+                            : random.chance(0.03)     ? '^'
+                                                      : ' ';
+                    if (rim) line.back() = '#';
+                }
+                drawing.push_back(line);
+            }
+            drawing[1][1] = ' ';
+            const double cell = random.between(0.55, 1.2);
+            Level level = tile_level(drawing, cell, Frame::plan);
+            level = with_element(level, "start", "start", Vec3(1.5, rows - 1.5, 0) * cell);
+            for (int i = 0; i < 25; ++i)
+                level =
+                    with_element(level, "p" + std::to_string(i), "place",
+                                 Vec3(random.between(1, columns - 1), random.between(1, rows - 1), 0) * cell);
+            CheckOptions options;
+            options.mends = options.explain = false;
+            const CheckResult result = check_level({}, level, options);
+            if (result.starts.empty()) continue;
+            for (const Place& place : result.places) {
+                if (place.reached != Reached::yes || !place.witness) continue;
+                ++reached;
+                const auto end = motion::replayed(*result.world, result.character, place.witness->recording);
+                QVERIFY(has_thing(*result.world, end, result.character, place.at));
+            }
+            wrong += denied_but_had(level, result, random, 600, denied);
+        }
+        qInfo("%d places reached, %d denied, %d of them had by a blind walker", reached, denied, wrong);
+        QVERIFY(reached > 0 && denied > 0);
+        QVERIFY(wrong <= denied / 100);
+    }
+
     void by_cells_it_is_exactly_the_flood_fill() {
         Random random(72);
         for (int round = 0; round < test::rounds(60); ++round) {
