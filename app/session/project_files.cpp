@@ -102,9 +102,20 @@ std::vector<QString> ProjectFiles::unsaved() const {
     return out;
 }
 
+/// A level that stands alone names its sheets from its own folder: saved elsewhere, it still means the same.
+void ProjectFiles::name_sheets_from(const std::string& elsewhere) {
+    const Document& document = documents_.document();
+    if (elsewhere.empty() || !document.folder.empty() || document.project->sheets.empty()) return;
+    const fs::path before = fs::path(file().toStdString()).parent_path(),
+                   now = fs::path(elsewhere).parent_path();
+    if (file().isEmpty() || before == now) return;
+    documents_.add(io::with_sheets_named_from(document, before, now), Documents::tr("Save elsewhere"));
+}
+
 Result<void> ProjectFiles::save(const QString& as_file) {
-    const Document& saved = documents_.last_saved();
     const std::string elsewhere = as_file.toStdString();
+    name_sheets_from(elsewhere);
+    const Document& saved = documents_.last_saved();
     for (size_t i = 0; i < documents_.document().levels.size(); ++i) {
         const OpenLevel& open = documents_.document().levels[i];
         const bool moves = !elsewhere.empty() && i == documents_.level_index();

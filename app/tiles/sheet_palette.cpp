@@ -77,10 +77,12 @@ void SheetPalette::refresh() {
             grounds_->addItem(tr("Ground: %1").arg(QString::fromStdString(edging.name)));
     grounds_->setCurrentIndex(std::clamp(session_.looking().ground() + 1, 0, grounds_->count() - 1));
     if (sheet != view_->sheet()) view_->set_sheet(sheet);
-    if (sheet) { // small cells are shown larger, so that they can be told apart and clicked
-        constexpr int k_readable_px = 28;
-        const int cell = std::max(sheet->cut.cell_px[0], 1);
-        view_->set_zoom(std::max(1, (k_readable_px + cell - 1) / cell));
+    if (sheet) { // all across where cells can still be told apart and clicked, else larger
+        constexpr int k_readable_px = 28, k_least_px = 18;
+        const int cell = std::max(sheet->cut.cell_px[0], 1),
+                  wide = sheet->picture ? sheet->picture->width : cell;
+        const bool fits = double(cell) * scroll_->viewport()->width() / std::max(wide, 1) >= k_least_px;
+        view_->set_zoom(fits ? 0 : std::max(1, (k_readable_px + cell - 1) / cell));
     }
     show_weights();
     if (!sheet) return;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 #include <set>
 
 #include "io/level_file.h"
@@ -75,6 +76,21 @@ constexpr MeasureField k_measures[] = {{"wall_m", &Measures::wall_m, 1e-3},
                                        {"ceiling_m", &Measures::ceiling_m, 1e-3},
                                        {"corridor_m", &Measures::corridor_m, 0},
                                        {"overlap_m", &Measures::overlap_m, 0}};
+
+/// Pictures among the items, in groups too, of sheets that are named otherwise.
+ItemList with_pictures_named(const ItemList& items, const std::map<std::string, std::string>& names) {
+    ItemList out = items;
+    for (size_t i = 0; i < items.size(); ++i) {
+        Item item = *items[i];
+        if (const ItemList* members = members_of(item))
+            out.set(i, with_members(item, with_pictures_named(*members, names)));
+        if (!item.picture() || !names.contains(item.picture()->sheet_file)) continue;
+        auto& picture = std::get<PlacedPicture>(item.body);
+        picture.sheet_file = names.at(picture.sheet_file);
+        out.set(i, std::move(item));
+    }
+    return out;
+}
 
 /// Calls `read(json, path)` for each member of a list until one fails.
 template <class F> std::optional<Error> each(Reader& in, const std::string& key, F read) {
@@ -238,6 +254,34 @@ Document with_sheets_read(Document document, std::vector<Error>& remarks) {
             with_sheets_for(std::move(project), *open.level, sheets_folder(document, open.file), remarks);
     for (OpenLevel& open : document.levels) open.level = Shared<Level>(with_sheets_of(project, *open.level));
     if (project.sheets != document.project->sheets) document.project = Shared<Project>(std::move(project));
+    return document;
+}
+
+Document with_sheets_named_from(Document document, const fs::path& before, const fs::path& now) {
+    Project project = *document.project;
+    std::map<std::string, std::string> names;
+    for (auto& sheet : project.sheets) {
+        if (fs::path(sheet->file).is_absolute()) continue;
+        TileSheet named = *sheet;
+        named.file = (before / sheet->file).lexically_normal().lexically_proximate(now).generic_string();
+        names[sheet->file] = named.file;
+        sheet = std::make_shared<const TileSheet>(std::move(named));
+    }
+    for (OpenLevel& open : document.levels) {
+        Level level = *open.level;
+        for (Shared<Layer>& layer : level.layers) {
+            Layer changed = *layer;
+            if (layer->tiles && names.contains((*layer->tiles)->sheet_file)) {
+                TileLayer tiles = **layer->tiles;
+                tiles.sheet_file = names.at(tiles.sheet_file);
+                changed.tiles = Shared<TileLayer>(std::move(tiles));
+            }
+            changed.items = with_pictures_named(changed.items, names);
+            layer = Shared<Layer>(std::move(changed));
+        }
+        open.level = Shared<Level>(with_sheets_of(project, std::move(level)));
+    }
+    document.project = Shared<Project>(std::move(project));
     return document;
 }
 

@@ -32,6 +32,10 @@ std::filesystem::path sheets_folder(const Document& document, const std::string&
 /// The document with the sheets that its levels name and it does not have yet, and with its levels drawn from
 /// the sheets it has then. What cannot be read is left out, with a remark.
 Document with_sheets_read(Document document, std::vector<Error>& remarks);
+/// The document with its sheets named from another folder than before, so that each name means the same file.
+/// Whole paths stay.
+Document with_sheets_named_from(Document document, const std::filesystem::path& before,
+                                const std::filesystem::path& now);
 /// The files of its levels, by name.
 std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
 

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
+#include <optional>
 
 #include "build/tile_outlines.h"
 #include "io/json_text.h"
@@ -60,6 +62,15 @@ std::string elements_csv(const Level& level) {
     return out;
 }
 
+/// A pixel over another, both with their opacity (Porter and Duff 1984).
+void lay_over(uint8_t* to, const uint8_t* from, double opacity) {
+    const double a = from[3] / 255.0 * opacity, below = to[3] / 255.0, sum = a + below * (1 - a);
+    if (sum <= 0) return;
+    for (size_t i = 0; i < 3; ++i)
+        to[i] = uint8_t(std::lround((from[i] * a + to[i] * below * (1 - a)) / sum));
+    to[3] = uint8_t(std::lround(sum * 255));
+}
+
 /// Draws a tile of a sheet over a picture, its pixels multiplied; without one, a grey cell.
 void draw(Picture& onto, int left, int top, int px, const TileSheet* sheet, Tile tile, double opacity) {
     const SheetTile* own = sheet ? sheet->tile(tile.number()) : nullptr;
@@ -69,7 +80,7 @@ void draw(Picture& onto, int left, int top, int px, const TileSheet* sheet, Tile
         for (int x = 0; x < px; ++x) {
             const int tx = left + x, ty = top + y;
             if (tx < 0 || ty < 0 || tx >= onto.width || ty >= onto.height) continue;
-            std::array<double, 4> from{0xBD, 0xB6, 0xA9, 255};
+            std::array<uint8_t, 4> from{0xBD, 0xB6, 0xA9, 255};
             if (pictured) {
                 // Back from the cell to the sheet: turns undone first, then the mirror.
                 Vec2 p((x + 0.5) / px, 1 - (y + 0.5) / px);
@@ -82,12 +93,7 @@ void draw(Picture& onto, int left, int top, int px, const TileSheet* sheet, Tile
                     &sheet->picture->rgba[(size_t(sy) * size_t(sheet->picture->width) + size_t(sx)) * 4];
                 for (size_t i = 0; i < 4; ++i) from[i] = pixel[i];
             }
-            uint8_t* to = &onto.rgba[(size_t(ty) * size_t(onto.width) + size_t(tx)) * 4];
-            const double a = from[3] / 255 * opacity, below = to[3] / 255.0, sum = a + below * (1 - a);
-            if (sum <= 0) continue;
-            for (size_t i = 0; i < 3; ++i)
-                to[i] = uint8_t(std::lround((from[i] * a + to[i] * below * (1 - a)) / sum));
-            to[3] = uint8_t(std::lround(sum * 255));
+            lay_over(&onto.rgba[(size_t(ty) * size_t(onto.width) + size_t(tx)) * 4], from.data(), opacity);
         }
 }
 
@@ -123,6 +129,49 @@ void draw_layer(Picture& onto, const TileLayer& layer, const Box3& box, Frame fr
              int(std::lround((box.high[layout.ahead] - corner[layout.ahead]) * per_m)), px, layer.sheet.get(),
              tile, layer.opacity);
     });
+}
+
+/// What of a picture lies at a place of the level, between 0 and 1 each way; repeated ones lie everywhere
+/// along.
+std::optional<Vec2> part_of(const PlacedPicture& picture, const Vec3& place) {
+    Vec3 part = part_at(picture, place).value_or(Vec3(-1));
+    if (picture.repeats_right) part.x -= std::floor(part.x);
+    if (picture.repeats_up) part.y -= std::floor(part.y);
+    if (part.x < 0 || part.x >= 1 || part.y < 0 || part.y >= 1) return {};
+    return Vec2(picture.mirrored ? 1 - part.x : part.x, part.y);
+}
+
+void draw_picture(Picture& onto, const PlacedPicture& picture, const Box3& box, Frame frame, double per_m) {
+    const SheetTile* tile = picture.sheet ? picture.sheet->tile(picture.number) : nullptr;
+    if (!tile || !picture.sheet->picture) return;
+    const Picture& from = *picture.sheet->picture;
+    const auto [left, top, width, height] = pixels_of(*picture.sheet, *tile);
+    const FrameLayout layout = layout_of(frame);
+    for (int y = 0; y < onto.height; ++y)
+        for (int x = 0; x < onto.width; ++x) {
+            Vec3 place = picture.at;
+            place[layout.right] = box.low[layout.right] + (x + 0.5) / per_m;
+            place[layout.ahead] = box.high[layout.ahead] - (y + 0.5) / per_m;
+            const auto part = part_of(picture, place);
+            if (!part) continue;
+            const int sx = left + std::min(int(part->x * width), width - 1),
+                      sy = top + std::min(int((1 - part->y) * height), height - 1);
+            if (sx >= from.width || sy >= from.height) continue;
+            lay_over(&onto.rgba[(size_t(y) * size_t(onto.width) + size_t(x)) * 4],
+                     &from.rgba[(size_t(sy) * size_t(from.width) + size_t(sx)) * 4], picture.opacity);
+        }
+}
+
+/// The pictures that lie in the frame's plane and are not hidden, with their depths.
+std::vector<std::pair<double, const PlacedPicture*>> pictures_of(const Level& level) {
+    std::vector<std::pair<double, const PlacedPicture*>> out;
+    for_each_item(level, [&](const Item& item, const Layer& layer) {
+        const PlacedPicture* picture = item.picture();
+        if (!picture || item.hidden || layer.hidden || picture->upright != (level.frame == Frame::side))
+            return;
+        out.push_back({picture->upright ? picture->at.y : -picture->at.z, picture});
+    });
+    return out;
 }
 
 std::string number(double v) { return Json(std::round(v * 1e6) / 1e6).dump(); }
@@ -192,7 +241,17 @@ Result<void> export_png(const Project& project, const Level& level, const fs::pa
     const double per_m = pixels_per_m(project, layers);
     auto all = blank(box, level.frame, per_m, path);
     if (!all) return tl::unexpected(all.error());
+    // Pictures among the layers by their depths; those of a layer's own depth lie before it.
+    auto pictures = pictures_of(level);
+    std::stable_sort(pictures.begin(), pictures.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+    size_t drawn = 0;
+    const auto draw_pictures_behind = [&](double depth) {
+        for (; drawn < pictures.size() && pictures[drawn].first > depth; ++drawn)
+            draw_picture(*all, *pictures[drawn].second, box, level.frame, per_m);
+    };
     for (const NamedTiles& one : layers) {
+        draw_pictures_behind(one.tiles->depth);
         auto alone = blank(box, level.frame, per_m, path);
         if (!alone) return tl::unexpected(alone.error());
         draw_layer(*alone, *one.tiles, box, level.frame, per_m);
@@ -200,6 +259,7 @@ Result<void> export_png(const Project& project, const Level& level, const fs::pa
             return written;
         if (!one.layer->hidden) draw_layer(*all, *one.tiles, box, level.frame, per_m);
     }
+    draw_pictures_behind(-std::numeric_limits<double>::infinity());
     return save_picture(*all, path);
 }
 

@@ -129,6 +129,22 @@ private slots:
         QCOMPARE(placed()->picture()->size.x, 2.0);
     }
 
+    void saved_into_another_folder_a_level_keeps_its_sheets() {
+        saved_side_level("first-place");
+        bring_in(grey_picture());
+        session().looking().set_stamp({}, "bricks.sheet.json");
+        window_->commands().find("tile-layer")->action->trigger();
+        QVERIFY(session().files().save({}));
+        QVERIFY(QDir(folder_.path()).mkpath("elsewhere"));
+        const QString file = folder_.path() + "/elsewhere/second.level.json";
+        QVERIFY(session().files().save(file));
+        QVERIFY(session().files().open(file));
+        QCOMPARE(session().project().sheets.size(), size_t(1));
+        const TileLayer& layer = **session().level().layers.back()->tiles;
+        QCOMPARE(QString::fromStdString(layer.sheet_file), QStringLiteral("../bricks.sheet.json"));
+        QVERIFY(layer.sheet && layer.sheet->picture);
+    }
+
     void a_sheet_that_changes_on_disk_is_brought_in_again() {
         saved_side_level("watched");
         bring_in(picture_of_things());
@@ -274,7 +290,8 @@ private slots:
     }
 
     void the_demo_sheets_say_all_that_they_can() {
-        QVERIFY(window_->open_path(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/low-tide-rooftops.level.json"));
+        QVERIFY(window_->open_path(RUBBLE_SOURCE_DIR
+                                   "/demo-data/packing-hall/levels/low-tide-rooftops.level.json"));
         settle();
         session().looking().set_stamp({}, "sheets/rooftops.sheet.json");
         bool done = false;
@@ -333,7 +350,8 @@ private slots:
         session().go_to(Stage::check);
         settle();
         QVERIFY(session().built().check->maze);
-        QCOMPARE(session().built().check->maze->shortest.length_m, 11.0); // from the cell below the carved row
+        QCOMPARE(session().built().check->maze->shortest.length_m,
+                 11.0); // from the cell below the carved row
         QCoreApplication::processEvents();
         keep_picture("carved-maze");
     }

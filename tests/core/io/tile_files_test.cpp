@@ -421,6 +421,28 @@ private slots:
         QCOMPARE(drawn, 1);
         QCOMPARE(collisions, 2);
     }
+
+    void placed_pictures_are_drawn_into_the_picture_of_the_level() {
+        Level level = test::tile_level({"#   ", "####"}, 1);
+        PlacedPicture picture;
+        picture.sheet = test::grey(), picture.sheet_file = test::grey()->file;
+        picture.number = 0, picture.at = {2.5, 0, 1}, picture.size = {1, 1};
+        Layer play = *level.layers.back();
+        play.items.push_back(Item{{"i1"}, {}, false, picture, {}});
+        level.layers.back() = play;
+        QVERIFY(io::export_level({}, level, path("level.png")));
+        const auto drawn = io::load_picture(path("level.png"));
+        QVERIFY(drawn);
+        QCOMPARE(drawn->width, 64); // a pixel of the sheet is a pixel
+        QCOMPARE(int(drawn->alpha(40, 8)), 255);
+        QCOMPARE(int(drawn->alpha(56, 8)), 0);
+        // One that repeats lies over all of the width.
+        picture.repeats_right = true;
+        play.items.set(0, Item{{"i1"}, {}, false, picture, {}});
+        level.layers.back() = play;
+        QVERIFY(io::export_level({}, level, path("level.png")));
+        QCOMPARE(int(io::load_picture(path("level.png"))->alpha(56, 8)), 255);
+    }
 };
 
 RUBBLE_TEST(TileFilesTest)
