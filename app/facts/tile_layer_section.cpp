@@ -1,4 +1,6 @@
 #include <QCheckBox>
+#include <QComboBox>
+#include <QFileInfo>
 
 #include "edit/tiles.h"
 #include "facts/pages.h"
@@ -57,6 +59,31 @@ void add_tile_layer(Page& page) {
                 .arg(area.columns())
                 .arg(area.rows())
                 .arg(metres_text(area.columns() * tiles.cell_m), metres_text(area.rows() * tiles.cell_m)));
+    });
+    auto* sheets = new QComboBox;
+    sheets->setAccessibleName(Facts::tr("Sheet of the layer"));
+    sheets->setToolTip(Facts::tr("The sheet that the numbers of the cells are drawn from"));
+    page.column().addWidget(sheets);
+    page.on_refresh([&session, sheets] {
+        sheets->clear();
+        sheets->addItem(Facts::tr("Plain cells"), QString());
+        const std::string& own = tiles_now(session).sheet_file;
+        for (const auto& sheet : session.project().sheets)
+            sheets->addItem(QFileInfo(QString::fromStdString(sheet->file)).fileName().section('.', 0, 0),
+                            QString::fromStdString(sheet->file));
+        int index = sheets->findData(QString::fromStdString(own));
+        if (index < 0) { // one that could not be read
+            sheets->addItem(Facts::tr("%1, missing").arg(QString::fromStdString(own)),
+                            QString::fromStdString(own));
+            index = sheets->count() - 1;
+        }
+        sheets->setCurrentIndex(index);
+    });
+    QObject::connect(sheets, &QComboBox::activated, &page, [&session, sheets](int index) {
+        change(session, Facts::tr("Sheet of a layer"), [&](TileLayer& tiles) {
+            tiles.sheet_file = sheets->itemData(index).toString().toStdString();
+            tiles.sheet = find_sheet(session.project(), tiles.sheet_file);
+        });
     });
     auto* solid = new QCheckBox(Facts::tr("Solid for %1").arg(session.character_name()));
     solid->setAccessibleName(solid->text());

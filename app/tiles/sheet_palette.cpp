@@ -82,7 +82,7 @@ void SheetPalette::refresh() {
         const int cell = std::max(sheet->cut.cell_px[0], 1),
                   wide = sheet->picture ? sheet->picture->width : cell;
         const bool fits = double(cell) * scroll_->viewport()->width() / std::max(wide, 1) >= k_least_px;
-        view_->set_zoom(fits ? 0 : std::max(1, (k_readable_px + cell - 1) / cell));
+        view_->set_zoom(fits ? -1 : std::max(1, (k_readable_px + cell - 1) / cell));
     }
     show_weights();
     if (!sheet) return;

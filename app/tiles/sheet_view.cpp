@@ -93,7 +93,7 @@ double SheetView::scale() const {
     if (!sheet_ || !sheet_->picture) return 1;
     if (zoom_ > 0) return zoom_;
     const double fits = double(width()) / std::max(sheet_->picture->width, 1);
-    return fits >= 1 ? std::floor(fits) : fits; // whole pixels where there is room for them
+    return fits >= 1 && zoom_ == 0 ? std::floor(fits) : fits; // whole pixels where there is room for them
 }
 
 QSize SheetView::sizeHint() const {
@@ -106,7 +106,7 @@ int SheetView::heightForWidth(int width) const {
     if (!sheet_ || !sheet_->picture) return 20;
     if (zoom_ > 0) return sheet_->picture->height * zoom_;
     const double fits = double(width) / std::max(sheet_->picture->width, 1);
-    return int(std::ceil(sheet_->picture->height * (fits >= 1 ? std::floor(fits) : fits)));
+    return int(std::ceil(sheet_->picture->height * (fits >= 1 && zoom_ == 0 ? std::floor(fits) : fits)));
 }
 
 void SheetView::resizeEvent(QResizeEvent* event) {
