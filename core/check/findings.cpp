@@ -231,30 +231,32 @@ private:
         }
     }
 
-    /// Ceilings that cut a jump short of its full height.
+    /// Ceilings that keep the character from a jump that would lead where nothing leads.
     void low_jumps() {
         std::set<int> seen;
-        for (const Span& span : result_.spans) {
-            if (span.kind != LinkKind::jump || span.arc.empty()) continue;
-            const double full = span.from.z + c_.height_m + c_.jump_height_m;
-            Box2 way;
-            for (const Vec3& feet : span.arc) way.add(flat(feet));
+        for (const NearMiss& miss : result_.near_misses) {
+            if (miss.limit != Limit::gap && miss.limit != Limit::height) continue;
+            const double full = miss.take_off.z + c_.height_m + c_.jump_height_m,
+                         least = std::max(miss.take_off.z, miss.landing.z) + c_.crouched_height_m;
+            const Vec2 from = flat(miss.take_off), way = flat(miss.landing) - from;
+            if (longest_gap(c_, miss.rise_m).value_or(-1) < miss.gap_m) continue; // it is too wide anyhow
+            Box2 box;
+            box.add(from), box.add(from + way);
             const Column* lowest = nullptr;
-            world_.for_near(way, [&](int k) {
+            world_.for_near(box.grown(c_.radius_m), [&](int k) {
                 const Column& column = world_.columns()[size_t(k)];
-                if (column.one_way() || column.low >= full - tolerance::limit_m ||
-                    column.low < std::max(span.from.z, span.to.z) + c_.crouched_height_m)
-                    return;
-                const bool over_it = std::any_of(span.arc.begin(), span.arc.end(), [&](const Vec3& feet) {
-                    return column.over_disc(flat(feet), c_.radius_m).has_value();
-                });
-                if (over_it && (!lowest || column.low < lowest->low)) lowest = &column;
+                if (column.one_way() || column.low >= full - tolerance::limit_m || column.low < least) return;
+                constexpr int k_parts = 8;
+                for (int i = 0; i <= k_parts; ++i)
+                    if (column.over_disc(from + way * (double(i) / k_parts), c_.radius_m) &&
+                        (!lowest || column.low < lowest->low))
+                        lowest = &column;
             });
             if (!lowest || !seen.insert(lowest->source).second) continue;
             add(RuleId::walk_low_jump,
                 {{"%1 hangs %2 over a take-off: %3 too low for %4 to jump to full height.",
-                  {id_of(*lowest), Metres{lowest->low - span.from.z}, Metres{full - lowest->low}, who_}}},
-                span.from, {id_of(*lowest)});
+                  {id_of(*lowest), Metres{lowest->low - miss.take_off.z}, Metres{full - lowest->low}, who_}}},
+                miss.take_off, {id_of(*lowest)});
         }
     }
 

@@ -35,7 +35,7 @@ constexpr std::array k_rules{
     Rule{walk_headroom, "walk.headroom", concern, Craft::build, "Check", false,
          "No ceiling on the way is a little too low for the body."},
     Rule{walk_low_jump, "walk.low_jump", concern, Craft::build, "Check", false,
-         "Over a rise that must be jumped there is room to jump."},
+         "No ceiling keeps the character from a jump that is wanted."},
     Rule{build_sliver, "build.sliver", remark, Craft::check, "Check", false,
          "Brushes that nearly meet do meet."},
     Rule{tile_seems_solid, "tile.seems_solid", remark, Craft::build, "Block out", false,
