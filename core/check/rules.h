@@ -22,11 +22,11 @@ enum class RuleId {
     walk_headroom,
     walk_low_jump,
     build_sliver,
-    tile_seems_solid,
-    tile_seems_open,
-    tile_lip,
-    tile_sliver,
-    tile_unknown,
+    seems_solid,
+    seems_open,
+    outline_lip,
+    outline_sliver,
+    unknown_tile,
     sheet_missing,
     layer_hides
 };

@@ -121,17 +121,17 @@ private:
             };
             const SheetTile* tile = tiles_->sheet->tile(number);
             if (!tile) {
-                tell(RuleId::tile_unknown,
+                tell(RuleId::unknown_tile,
                      "Tile %1 of layer %2 is not on its sheet: the level is older than the sheet.");
                 continue;
             }
             if (!tiles_->solid || tile->acts == TileActs::deadly) continue;
             const Look look = look_of(*tiles_->sheet, number);
             if (tile->collision == TileCollision::none ? look.without >= 0.95 : look.without >= k_looks_solid)
-                tell(RuleId::tile_seems_solid,
+                tell(RuleId::seems_solid,
                      "Tile %1 of layer %2 looks solid where the character goes through it.");
             if (tile->collision != TileCollision::none && look.within < k_looks_open)
-                tell(RuleId::tile_seems_open,
+                tell(RuleId::seems_open,
                      "Tile %1 of layer %2 keeps the character out where it shows nothing.");
         }
     }
@@ -177,7 +177,7 @@ private:
                 const double higher = std::max(a.high_right, b->high_left);
                 if (in_matter({a.right - near, higher + near}) || in_matter({a.right + near, higher + near}))
                     continue;
-                add(RuleId::tile_lip,
+                add(RuleId::outline_lip,
                     {{"The outlines in layer %1 leave a lip of %2 within a slope.",
                       {layer_->name, Metres{lip}}},
                      {"Draw them to one point at the edge of the tile."}},
@@ -194,7 +194,7 @@ private:
         int told = 0;
         const auto tell = [&](double gap, Vec2 at) {
             if (told >= k_most_of_a_kind || in_matter(at)) return;
-            add(RuleId::tile_sliver,
+            add(RuleId::outline_sliver,
                 {{"The outlines in layer %1 leave a gap of %2.", {layer_->name, Millimetres{gap * 1000}}},
                  {"Draw them so that they meet."}},
                 in_level(at));

@@ -289,6 +289,29 @@ private slots:
         QCOMPARE(session().level().layers.size(), place + 1);
     }
 
+    void a_gap_that_is_too_wide_is_mended_with_cells() {
+        start(Frame::side);
+        Level level = session().stored_level();
+        Level gap = test::tile_level({"##########       ##########", "##########       ##########"}, 1);
+        level.layers[0] = gap.layers[0];
+        level.layers.back() = gap.layers.back();
+        level = test::with_element(level, "s1", "start", {2, 0, 2});
+        session().apply(test::with_element(level, "g1", "goal", {24, 0, 2}), "A gap");
+        view().frame_all();
+        session().go_to(Stage::check);
+        settle();
+        QCOMPARE(goal_reached(), check::Reached::no);
+        session().select({{"g1"}});
+        QCoreApplication::processEvents();
+        keep_picture("mends-of-tiles");
+        press("Try");
+        settle();
+        QCOMPARE(goal_reached(), check::Reached::yes);
+        undo();
+        settle();
+        QCOMPARE(goal_reached(), check::Reached::no);
+    }
+
     void the_demo_sheets_say_all_that_they_can() {
         QVERIFY(window_->open_path(RUBBLE_SOURCE_DIR
                                    "/demo-data/packing-hall/levels/low-tide-rooftops.level.json"));

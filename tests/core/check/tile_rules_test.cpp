@@ -85,41 +85,41 @@ private slots:
 
     void tiles_that_look_otherwise_than_they_collide() {
         const Level level = started(k_ground);
-        QVERIFY(found(level, RuleId::tile_seems_solid).empty());
-        QVERIFY(found(level, RuleId::tile_seems_open).empty());
+        QVERIFY(found(level, RuleId::seems_solid).empty());
+        QVERIFY(found(level, RuleId::seems_open).empty());
         const Level open = with_tile(level, 0, [](SheetTile& tile) { tile.collision = TileCollision::none; });
-        QCOMPARE(found(open, RuleId::tile_seems_solid).size(), size_t(1));
+        QCOMPARE(found(open, RuleId::seems_solid).size(), size_t(1));
         // A slope that keeps the character out of all of its cell.
         const Level full =
             with_tile(started({"          ", "    /     ", "##########"}), 5, [](SheetTile& tile) {
                 tile.collision = TileCollision::outline;
                 tile.outline = {{0, 0.5}, {0.5, 1}, {0, 1}};
             });
-        QCOMPARE(found(full, RuleId::tile_seems_open).size(), size_t(1));
-        QCOMPARE(found(full, RuleId::tile_seems_solid).size(), size_t(1));
+        QCOMPARE(found(full, RuleId::seems_open).size(), size_t(1));
+        QCOMPARE(found(full, RuleId::seems_solid).size(), size_t(1));
     }
 
     void outlines_on_a_slope_that_do_not_meet() {
         const std::vector<std::string> rows{"          ", "   ab     ", "##########"};
-        QVERIFY(found(started(rows), RuleId::tile_lip).empty());
+        QVERIFY(found(started(rows), RuleId::outline_lip).empty());
         const Level lip = with_tile(started(rows), 9, [](SheetTile& tile) {
             tile.outline = {{0, 0}, {1, 0}, {1, 1}, {0, 0.7}}; // the one before ends at a half
         });
-        const auto findings = found(lip, RuleId::tile_lip);
+        const auto findings = found(lip, RuleId::outline_lip);
         QCOMPARE(findings.size(), size_t(1));
         QVERIFY(std::abs(findings[0].at.x - 4) < 1e-6);
     }
 
     void narrow_gaps_between_outlines() {
         const std::vector<std::string> rows{"          ", "   3#     ", "##########"};
-        QVERIFY(found(started({"          ", "   ##     ", "##########"}), RuleId::tile_sliver).empty());
+        QVERIFY(found(started({"          ", "   ##     ", "##########"}), RuleId::outline_sliver).empty());
         TileLayer tiles = tiles_of(started(rows));
         const std::array changes{TileGrid::Change{{3, 1}, Tile(3)}, TileGrid::Change{{4, 1}, Tile(0)}};
         tiles.grid = tiles.grid.with(changes);
         const Level level = with_tile(with_layer_tiles(started(rows), 0, tiles), 3, [](SheetTile& tile) {
             tile.outline = {{0, 0}, {0.9, 0}, {0.9, 1}, {0, 1}};
         });
-        QCOMPARE(found(level, RuleId::tile_sliver).size(), size_t(1));
+        QCOMPARE(found(level, RuleId::outline_sliver).size(), size_t(1));
     }
 
     void numbers_and_sheets_that_are_gone() {
@@ -127,7 +127,7 @@ private slots:
         TileLayer tiles = tiles_of(level);
         const TileGrid::Change unknown{{4, 2}, Tile(900)};
         tiles.grid = tiles.grid.with(std::span(&unknown, 1));
-        QCOMPARE(found(with_layer_tiles(level, 0, tiles), RuleId::tile_unknown).size(), size_t(1));
+        QCOMPARE(found(with_layer_tiles(level, 0, tiles), RuleId::unknown_tile).size(), size_t(1));
         tiles.sheet = nullptr;
         tiles.sheet_file.clear(); // plain cells: nothing is missing
         QVERIFY(found(with_layer_tiles(level, 0, tiles), RuleId::sheet_missing).empty());
