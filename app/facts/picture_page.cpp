@@ -52,8 +52,10 @@ void fill_picture(Page& page, const ItemId& id) {
                              (p.upright ? p.at.y : p.at.z) = p.upright ? to : -to;
                          });
                      }});
-    number(Facts::tr("Width of the picture"), metres, grid, [](PlacedPicture& p) -> double& { return p.size.x; });
-    number(Facts::tr("Height of the picture"), metres, grid, [](PlacedPicture& p) -> double& { return p.size.y; });
+    number(Facts::tr("Width of the picture"), metres, grid,
+           [](PlacedPicture& p) -> double& { return p.size.x; });
+    number(Facts::tr("Height of the picture"), metres, grid,
+           [](PlacedPicture& p) -> double& { return p.size.y; });
     number(Facts::tr("Turned"), QStringLiteral("°"), 15,
            [](PlacedPicture& p) -> double& { return p.turn_deg; });
     const auto flag = [&](const QString& name, bool PlacedPicture::*member) {

@@ -21,7 +21,8 @@ public:
     const std::shared_ptr<const TileSheet>& sheet() const { return sheet_; }
     /// Whether what collides is drawn over the tiles.
     void set_collision_shown(bool shown) { shows_collision_ = shown, update(); }
-    /// Whole screen pixels that one of the picture takes; 0: as many as fit the width; below 0: all of the width.
+    /// Whole screen pixels that one of the picture takes; 0: as many as fit the width; below 0: all of the
+    /// width.
     void set_zoom(int zoom);
 
     /// The cells that are chosen, as columns and rows of the picture.

@@ -25,7 +25,7 @@ struct Maze {
         double saves_m = 0;
     };
 
-    double corridors_m = 0;                            ///< all middle lines together
+    double corridors_m = 0;              ///< all middle lines together
     double narrowest_m = 0, usual_m = 0; ///< free width of the corridors; usual: the median
     Vec2 narrowest_at{0};
     std::vector<DeadEnd> dead_ends;  ///< the longest first

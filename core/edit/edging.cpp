@@ -72,8 +72,8 @@ struct CellShape {
 };
 constexpr int k_places = 8;
 
-/// The shape of a cell, of which `is_in` says for every place in it (0 to 1) whether it is solid. The places lie a
-/// little beside the middles of an even grid, where slopes pass.
+/// The shape of a cell, of which `is_in` says for every place in it (0 to 1) whether it is solid. The places
+/// lie a little beside the middles of an even grid, where slopes pass.
 template <class IsIn> uint64_t places_in(IsIn is_in) {
     uint64_t out = 0;
     for (int i = 0; i < k_places * k_places; ++i)

@@ -47,7 +47,7 @@ enum class TileActs { nothing, deadly };
 
 /// A tile of a sheet.
 struct SheetTile {
-    std::array<int, 2> at{0, 0};              ///< column and row of its cell, from the picture's upper left
+    std::array<int, 2> at{0, 0}; ///< column and row of its cell, from the picture's upper left
     /// Of one picture among unequal ones: left, top, width, height. Then `at` is its number and 0.
     std::optional<std::array<int, 4>> box_px;
     std::string name;

@@ -385,6 +385,24 @@ private slots:
         const auto again = io::level_from_text(io::text_of(level), "again");
         QVERIFY(again);
         QVERIFY(with_sheets_of(project, *again) == level);
+        for (const QString& problem :
+             test::schema_problems("level.schema.json", {io::Json::parse(io::text_of(level))}))
+            QCOMPARE(problem, QString());
+        // Likewise a sheet of unequal pictures, and a project with a scheme of layers.
+        TileSheet sheet = *test::grey();
+        sheet.tiles[3].box_px = {4, 5, 20, 30};
+        sheet.tiles[3].at = {3, 0};
+        const auto sheet_again = io::sheet_from_text(io::text_of(sheet), "again");
+        QVERIFY(sheet_again && sheet_again->tiles == sheet.tiles);
+        for (const QString& problem :
+             test::schema_problems("sheet.schema.json", {io::Json::parse(io::text_of(sheet))}))
+            QCOMPARE(problem, QString());
+        project.scheme = {{{"far"}, "Far", Frame::side, 0.25, false, 9, 0.5, Vec2(0.5, 1)}};
+        const auto project_again = io::project_from_text(io::text_of(project), "again");
+        QVERIFY(project_again && project_again->scheme == project.scheme);
+        for (const QString& problem :
+             test::schema_problems("project.schema.json", {io::Json::parse(io::text_of(project))}))
+            QCOMPARE(problem, QString());
         // Odd numbers are told.
         for (const char* wrong :
              {R"("size":[0,1])", R"("number":-1)", R"("opacity":2)", R"("at":[1e300,0,0])"}) {
