@@ -69,6 +69,7 @@ Built Checker::drawn(const Job& job) {
     SceneMesh mesh = mesher_.build(job.project, *built.surface, built.hidden, brush_tints(job.level));
     mesh.cut_edges = cut_outlines(job.level, built.hidden);
     built.mesh = std::make_shared<SceneMesh>(std::move(mesh));
+    built.pieces = std::make_shared<PieceScene>(piece_scene(job.level, *built.solid));
     return built;
 }
 

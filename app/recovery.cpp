@@ -155,12 +155,12 @@ Result<ReadCopy> read_copy(const QString& path) {
     const std::string shown = out.document.levels[std::min(out.index, out.document.levels.size() - 1)].file;
     if (in.flag("project", false)) {
         Project project = *out.document.project;
-        project.sheets = read_sheets(in.list("sheets"), path, io::sheets_folder(out.document, shown));
+        project.sheets = read_sheets(in.list("sheets"), path, io::files_folder(out.document, shown));
         out.document.project = Shared<Project>(std::move(project));
     }
     std::vector<Error> remarks;
-    out.document = io::with_sheets_read(std::move(out.document), remarks);
-    if (all_there) out.in_files = io::with_sheets_read(std::move(files), remarks);
+    out.document = io::with_files_read(std::move(out.document), remarks);
+    if (all_there) out.in_files = io::with_files_read(std::move(files), remarks);
     return out;
 }
 

@@ -8,11 +8,13 @@
 
 #include <CLI/CLI.hpp>
 
+#include "commands.h"
 #include "edit/items.h"
 #include "edit/sheet_cut.h"
 #include "io/ci_reports.h"
 #include "io/export_formats.h"
 #include "io/level_file.h"
+#include "io/model_file.h"
 #include "io/picture_file.h"
 #include "io/project_file.h"
 #include "io/recording_file.h"
@@ -23,31 +25,13 @@
 #include "level/order.h"
 
 using namespace rubble;
+using namespace rubble::cli;
 
 namespace {
-
-enum Exit { all_holds = 0, something_fails = 1, unusable = 2, interrupted = 3 };
 
 const Cancel& cancel_on_signal() {
     static const Cancel cancel = Cancel::create();
     return cancel;
-}
-
-int unusable_input(const Error& error) {
-    std::string text = error.text();
-    std::replace(text.begin(), text.end(), '\n', ' ');
-    std::cerr << text << '\n';
-    return unusable;
-}
-
-/// Writes to a file, or to standard output for "-".
-int put(const std::string& target, const std::string& text, int code) {
-    if (target == "-") {
-        std::cout << text;
-        return code;
-    }
-    if (const auto written = io::write_file(target, text); !written) return unusable_input(written.error());
-    return code;
 }
 
 struct CheckArguments {
@@ -185,6 +169,7 @@ int run_import_csv(const std::string& file, const std::string& sheet, const std:
 }
 
 int run_info(const std::string& level_file, const std::string& json) {
+    if (io::is_model_file(level_file)) return run_model_info(level_file, json);
     const auto loaded = io::load_level_with_project(level_file);
     if (!loaded) return unusable_input(loaded.error());
     const io::Json report = io::info_report(loaded->project, loaded->level);
@@ -232,8 +217,21 @@ int run(int argc, char** argv) {
         ->required();
     import_csv->add_flag("--fill-up", fill_up, "Fill short rows up with empty cells");
 
-    auto* info = app.add_subcommand("info", "Counts, size, layers, metrics");
-    info->add_option("LEVEL", level)->required();
+    ModelArguments models;
+    auto* import_model = app.add_subcommand("import-model", "Make pieces of a kit from models");
+    import_model->add_option("FILE", models.files, "Files that end in .glb, .gltf or .obj")->required();
+    import_model
+        ->add_option("--kit", models.kit, "The kit.json that gets them; a new one where it is not there")
+        ->required();
+    import_model->add_option("--collision", models.collision, "none, box, hull, faces; else what suits each");
+    import_model->add_option("--scale", models.scale,
+                             "Metres per unit of the files; else what fits the module");
+    import_model->add_option("--up", models.up, "The axis of the files that is up: y or z");
+    import_model->add_option("--json", json, "Write what became of them to a file, or - for standard output");
+
+    auto* info =
+        app.add_subcommand("info", "Of a level: counts, size, layers, metrics; of a model: what it holds");
+    info->add_option("LEVEL|MODEL", level)->required();
     info->add_option("--json", json, "Write the report to a file, or - for standard output");
 
     try {
@@ -249,6 +247,7 @@ int run(int argc, char** argv) {
     if (to_file->parsed()) return run_export(level, target);
     if (import_sheet->parsed()) return run_import_sheet(picture, json);
     if (import_csv->parsed()) return run_import_csv(picture, sheet, target, fill_up);
+    if (import_model->parsed()) return run_import_model(models, json);
     return run_info(level, json);
 }
 

@@ -5,6 +5,7 @@
 #include "clipboard_text.h"
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/pieces.h"
 #include "edit/repeats.h"
 #include "level/order.h"
 #include "numbers.h"
@@ -112,8 +113,10 @@ void select_all(Session& session) {
 
 void nudge_selection(Session& session, const Vec3& steps) {
     if (session.selection().empty()) return;
-    session.apply(edit::moved(session.level(), session.selection(), steps * session.grid_m()),
-                  Session::tr("Nudge"));
+    // Pieces go by their module, all else by the grid.
+    const auto module = edit::module_of(session.project(), session.level(), session.selection());
+    const Vec3 step = module ? *module * session.looking().module_part() : Vec3(session.grid_m());
+    session.apply(edit::moved(session.level(), session.selection(), steps * step), Session::tr("Nudge"));
 }
 
 void scale_grid(Session& session, double by) {

@@ -17,7 +17,7 @@ SheetWatch::SheetWatch(Session& session, QObject* parent) : QObject(parent), ses
 }
 
 QString SheetWatch::picture_of(const TileSheet& sheet) const {
-    const auto folder = io::sheets_folder(session_.document(), session_.files().file().toStdString());
+    const auto folder = io::files_folder(session_.document(), session_.files().file().toStdString());
     return QString::fromStdString(io::picture_path(sheet, folder).string());
 }
 

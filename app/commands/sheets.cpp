@@ -135,7 +135,7 @@ void edit_sheet(Session& session, QWidget& window) {
     SheetDialog dialog(session, *sheet, false, &window);
     if (dialog.exec() != QDialog::Accepted || dialog.sheet() == *sheet) return;
     if (dialog.sheet().picture != sheet->picture) { // grey pieces were drawn on it
-        const auto folder = io::sheets_folder(session.document(), session.files().file().toStdString());
+        const auto folder = io::files_folder(session.document(), session.files().file().toStdString());
         const auto saved =
             io::save_picture(*dialog.sheet().picture, io::picture_path(dialog.sheet(), folder));
         if (!saved) {

@@ -128,7 +128,8 @@ void add_brush_number(Page& page, const BrushEditing& editing, BrushNumber numbe
 void add_size_fields(Page& page, const BrushEditing& editing,
                      std::function<QString(const Brush&)> height_meaning) {
     const QStringList names{Facts::tr("Length"), Facts::tr("Width"), Facts::tr("Height")};
-    for (int axis = 0; axis < 3; ++axis)
+    for (int axis = 0; axis < 3; ++axis) {
+        if (!is_asked(page.session().level().frame, axis)) continue;
         add_brush_number(page, editing,
                          {names[axis], Facts::tr("m"), page.session().grid_m(),
                           [axis](const Brush& b) { return b.size[axis]; },
@@ -139,6 +140,7 @@ void add_size_fields(Page& page, const BrushEditing& editing,
                                   b.size[axis] = to; // which is refused, and said
                           },
                           axis == 2 ? std::move(height_meaning) : std::function<QString(const Brush&)>{}});
+    }
 }
 
 void add_kind_fields(Page& page, const BrushEditing& editing) {

@@ -9,6 +9,7 @@
 #include "edit/body.h"
 #include "facts/pages.h"
 #include "level/brush_shape.h"
+#include "level/turning.h"
 #include "numbers.h"
 #include "shape_list.h"
 
@@ -133,18 +134,22 @@ void fill_brush(Page& page, const ItemId& id) {
         add_mass(page, editing.first);
     else
         add_size_fields(page, editing, [&session](const Brush& b) { return height_meaning(session, b); });
+    const Frame frame = session.level().frame;
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
-    for (int axis = 0; axis < 3; ++axis)
+    for (int axis = 0; axis < 3; ++axis) {
+        if (!is_asked(frame, axis)) continue;
         add_brush_number(page, editing,
                          {(mass ? Facts::tr("Origin, %1") : Facts::tr("Middle of base, %1")).arg(axes[axis]),
                           Facts::tr("m"), session.grid_m(),
                           [axis](const Brush& b) { return b.place.at[axis]; },
                           [axis](Brush& b, double to) { b.place.at[axis] = to; }});
-    add_brush_number(page, editing,
-                     {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
-                      [](const Brush& b) { return b.place.turn_deg; },
-                      [](Brush& b, double to) { b.place.turn_deg = to, b.place.rotation.reset(); }});
-    if (now.place.rotation)
+    }
+    add_brush_number(
+        page, editing,
+        {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
+         [frame](const Brush& b) { return shown_turn_deg(b.place, frame).value_or(b.place.turn_deg); },
+         [frame](Brush& b, double to) { b.place = with_shown_turn(b.place, frame, to); }});
+    if (!shown_turn_deg(now.place, frame))
         page.add_button(Facts::tr("Put back onto its base"), [editing] {
             editing.change(Facts::tr("Put back onto its base"), [](Brush& b) { b.place.rotation.reset(); });
         });

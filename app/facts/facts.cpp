@@ -60,6 +60,13 @@ std::vector<int> kind_of(const Session& session) {
             int(edit::linked_to(session.level(), item->id).size())};
 }
 
+/// Whether all that is selected are pieces of kits.
+bool are_pieces(const Session& session) {
+    const auto items = chosen_items(session.level(), session.selection());
+    return !items.empty() &&
+           std::all_of(items.begin(), items.end(), [](const Item* item) { return item->piece(); });
+}
+
 } // namespace
 
 /// Shows what changed. A brush of another kind has other fields: the page is made anew, but later, because
@@ -103,6 +110,8 @@ void Facts::fill(Page& page) {
         fill_element(page, *this, item->id);
     else if (item && item->picture())
         fill_picture(page, item->id);
+    else if (are_pieces(session_))
+        fill_pieces(page);
     else if (!session_.selection().empty())
         fill_selection(page);
     else

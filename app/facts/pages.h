@@ -21,6 +21,9 @@ std::vector<const Item*> chosen_items(const Level& level, std::span<const ItemId
 /// The number that all have, or none ("mixed") where they differ.
 double shared_number(std::span<const double> values);
 
+/// Whether numbers along an axis (0 x, 1 y, 2 z) are asked for: from the side nothing speaks of a third axis.
+inline bool is_asked(Frame frame, int axis) { return frame != Frame::side || axis != layout_of(frame).out; }
+
 /// How a page looks at the brushes it speaks of, one or several, and changes them all alike. What a change
 /// would make unusable stays as it was, which is said.
 struct BrushEditing {
@@ -55,6 +58,8 @@ void fill_picks(Page& page);
 /// Which copies the brush is linked with, and what can be done about it; nothing where it has none.
 void add_copies(Page& page, const ItemId& id);
 void fill_element(Page& page, Facts& facts, const ItemId& id);
+/// The selected pieces of kits, one or several.
+void fill_pieces(Page& page);
 /// A picture that is placed freely.
 void fill_picture(Page& page, const ItemId& id);
 void fill_selection(Page& page);

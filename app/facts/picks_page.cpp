@@ -98,6 +98,7 @@ void fill_picks(Page& page) {
     page.add_text(Facts::tr("of %1").arg(QString::fromStdString(session.selected()->title())));
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
     for (int axis = 0; axis < 3; ++axis) {
+        if (!is_asked(session.level().frame, axis)) continue;
         NumberRow row{axes[axis],
                       metres,
                       grid,

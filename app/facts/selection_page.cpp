@@ -8,6 +8,7 @@
 #include "edit/items.h"
 #include "edit/repeats.h"
 #include "facts/pages.h"
+#include "level/turning.h"
 #include "numbers.h"
 
 namespace rubble::app {
@@ -48,9 +49,9 @@ Vec3 place_of(const Item& item) {
 }
 
 /// What way an item is turned; groups are not.
-double turn_of(const Item& item) {
+double turn_of(const Item& item, Frame frame) {
     const auto place = placement_of(item);
-    return place ? place->turn_deg : 0;
+    return place ? shown_turn_deg(*place, frame).value_or(place->turn_deg) : 0;
 }
 
 /// A number of all selected items, whatever they are.
@@ -86,17 +87,22 @@ void add_item_number(Page& page, const ItemNumber& number) {
 
 void add_place_fields(Page& page, bool can_turn) {
     const Session& session = page.session();
+    const Frame frame = session.level().frame;
     const QStringList axes{Facts::tr("x"), Facts::tr("y"), Facts::tr("z")};
-    for (int axis = 0; axis < 3; ++axis)
+    for (int axis = 0; axis < 3; ++axis) {
+        if (!is_asked(frame, axis)) continue;
         add_item_number(page, {Facts::tr("Middle of base, %1").arg(axes[axis]), Facts::tr("m"),
                                session.grid_m(), [axis](const Item& item) { return place_of(item)[axis]; },
                                [axis](const Item& item, double by) {
                                    return transformed(item, Transform::moving(along(axis) * by));
                                }});
+    }
     if (can_turn)
         add_item_number(page, {Facts::tr("Turned"), QStringLiteral("°"), session.project().turn_step_deg,
-                               turn_of, [](const Item& item, double by) {
-                                   return transformed(item, Transform::turning(place_of(item), by));
+                               [frame](const Item& item) { return turn_of(item, frame); },
+                               [frame](const Item& item, double by) {
+                                   return transformed(
+                                       item, Transform::turning(place_of(item), by, turn_axis(frame)));
                                }});
 }
 

@@ -7,6 +7,7 @@
 #include "check/check.h"
 #include "io/export_parts.h"
 #include "view/picking.h"
+#include "view/piece_scene.h"
 #include "view/scene_mesh.h"
 
 namespace rubble::app {
@@ -17,6 +18,7 @@ struct Built {
     std::shared_ptr<const build::Surface> surface;
     std::shared_ptr<const PickBoxes> boxes; ///< of the surface
     std::shared_ptr<const SceneMesh> mesh;
+    std::shared_ptr<const PieceScene> pieces;
     std::shared_ptr<const check::CheckResult> check; ///< null until the first check is done
     uint64_t check_version = 0;                      ///< of the level that `check` speaks of
     std::vector<bool> hidden;                        ///< for each of the solid's brushes

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <filesystem>
 
+#include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/sheet_file.h"
 
@@ -74,7 +75,7 @@ Result<void> ProjectFiles::open(const QString& path) {
         document.levels.push_back({file.string(), std::move(*level)});
     }
     std::vector<Error> remarks;
-    document = io::with_sheets_read(std::move(document), remarks);
+    document = io::with_files_read(std::move(document), remarks);
     if (document.levels.empty()) document.levels.push_back({{}, new_level("Untitled", {"courier"})});
     documents_.begin_with(History(std::move(document)), wanted);
     if (!remarks.empty()) documents_.show_message(QString::fromStdString(remarks.front().text()));
@@ -103,18 +104,20 @@ std::vector<QString> ProjectFiles::unsaved() const {
 }
 
 /// A level that stands alone names its sheets from its own folder: saved elsewhere, it still means the same.
-void ProjectFiles::name_sheets_from(const std::string& elsewhere) {
+void ProjectFiles::name_files_from(const std::string& elsewhere) {
     const Document& document = documents_.document();
-    if (elsewhere.empty() || !document.folder.empty() || document.project->sheets.empty()) return;
+    if (elsewhere.empty() || !document.folder.empty() ||
+        (document.project->sheets.empty() && document.project->kits.empty()))
+        return;
     const fs::path before = fs::path(file().toStdString()).parent_path(),
                    now = fs::path(elsewhere).parent_path();
     if (file().isEmpty() || before == now) return;
-    documents_.add(io::with_sheets_named_from(document, before, now), Documents::tr("Save elsewhere"));
+    documents_.add(io::with_files_named_from(document, before, now), Documents::tr("Save elsewhere"));
 }
 
 Result<void> ProjectFiles::save(const QString& as_file) {
     const std::string elsewhere = as_file.toStdString();
-    name_sheets_from(elsewhere);
+    name_files_from(elsewhere);
     const Document& saved = documents_.last_saved();
     for (size_t i = 0; i < documents_.document().levels.size(); ++i) {
         const OpenLevel& open = documents_.document().levels[i];
@@ -127,7 +130,11 @@ Result<void> ProjectFiles::save(const QString& as_file) {
     const std::string& shown = elsewhere.empty() ? document.levels[documents_.level_index()].file : elsewhere;
     for (const auto& sheet : document.project->sheets)
         if (find_sheet(*saved.project, sheet->file) != sheet && !shown.empty())
-            if (auto written = io::save_sheet(*sheet, io::sheets_folder(document, shown)); !written)
+            if (auto written = io::save_sheet(*sheet, io::files_folder(document, shown)); !written)
+                return written;
+    for (const auto& kit : document.project->kits)
+        if (find_kit(*saved.project, kit->file) != kit && !shown.empty())
+            if (auto written = io::save_kit(*kit, io::files_folder(document, shown)); !written)
                 return written;
     if (!document.folder.empty() && project_differs(document, saved))
         if (auto written = io::save_project(*document.project, document.folder, *document.project); !written)
@@ -147,7 +154,7 @@ Result<void> ProjectFiles::reload(const QString& file) {
         if (next.levels[i].file != file.toStdString()) continue;
         auto level = io::load_level(next.levels[i].file);
         if (!level) return tl::unexpected(level.error());
-        next.levels[i].level = Shared<Level>(with_sheets_of(*next.project, std::move(*level)));
+        next.levels[i].level = Shared<Level>(with_files_of(*next.project, std::move(*level)));
         if (i < saved.levels.size()) saved.levels[i] = next.levels[i];
     }
     documents_.set_saved(std::move(saved));

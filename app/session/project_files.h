@@ -33,7 +33,7 @@ public:
     std::vector<QString> unsaved() const;
 
 private:
-    void name_sheets_from(const std::string& elsewhere);
+    void name_files_from(const std::string& elsewhere);
     Documents& documents_;
 };
 

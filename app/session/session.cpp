@@ -5,8 +5,13 @@
 namespace rubble::app {
 
 std::optional<Hit> Built::met_by(const Ray& ray, double cut_z) const {
-    if (boxes) return pick(*boxes, hidden, ray, cut_z);
-    return surface ? pick(*surface, hidden, ray, cut_z) : std::nullopt;
+    auto hit = boxes     ? pick(*boxes, hidden, ray, cut_z)
+               : surface ? pick(*surface, hidden, ray, cut_z)
+                         : std::nullopt;
+    if (pieces)
+        if (const auto piece = pick(*pieces, ray, cut_z); piece && (!hit || piece->along < hit->along))
+            hit = piece;
+    return hit;
 }
 
 Session::Session(QObject* parent) : QObject(parent) {

@@ -20,6 +20,7 @@ public:
     const ProjectFiles& files() const { return files_; }
     Selection& selected_items() { return selection_; }
     WayOfLooking& looking() { return looking_; }
+    const WayOfLooking& looking() const { return looking_; }
 
     // Documents
     const Document& document() const { return documents_.document(); }

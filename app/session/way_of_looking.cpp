@@ -55,4 +55,16 @@ edit::TileMix WayOfLooking::mix() const {
     return mix;
 }
 
+void WayOfLooking::set_piece(const std::string& kit, const std::string& piece) {
+    if (kit == kit_ && piece == piece_) return;
+    kit_ = kit, piece_ = piece;
+    emit pieceChanged();
+}
+
+void WayOfLooking::set_module_part(double part) {
+    if (part == module_part_) return;
+    module_part_ = part;
+    emit pieceChanged();
+}
+
 } // namespace rubble::app

@@ -60,7 +60,16 @@ public:
     int ground() const { return ground_; }
     void set_ground(int ground);
 
+    /// The piece in the hand, of which kit.
+    const std::string& kit() const { return kit_; }
+    const std::string& piece() const { return piece_; }
+    void set_piece(const std::string& kit, const std::string& piece);
+    /// The part of the module that pieces are put onto: 1 whole modules, 0.5 halves.
+    double module_part() const { return module_part_; }
+    void set_module_part(double part);
+
 signals:
+    void pieceChanged();
     void stageChanged();
     void snappingChanged();
     void planeChanged();
@@ -76,6 +85,8 @@ private:
     edit::Stamp stamp_;
     std::string sheet_;
     int ground_ = -1;
+    std::string kit_, piece_;
+    double module_part_ = 1;
     bool strews_ = false;
     std::map<int, double> weights_; ///< by tiles of the sheet; 1 where nothing is said
 };

@@ -1,5 +1,6 @@
 #include "tools/picture_hand.h"
 
+#include "edit/brushes.h"
 #include "edit/items.h"
 #include "edit/sheet_pictures.h"
 #include "theme.h"

@@ -4,6 +4,7 @@
 
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "edit/pieces.h"
 #include "edit/repeats.h"
 #include "level/brush_shape.h"
 #include "level/item_search.h"
@@ -60,6 +61,9 @@ std::optional<ItemId> SelectTool::leaf_under(const Pointer& pointer) const {
     if (auto element = element_under(pointer)) return element;
     if (auto cut = cut_under(session_, pointer)) return cut;
     if (auto picture = picture_under(session_, pointer)) return picture;
+    if (pointer.hit && !pointer.hit->item.empty() && find_item(session_.level(), pointer.hit->item))
+        return is_locked(session_.level(), pointer.hit->item) ? std::nullopt
+                                                              : std::optional(pointer.hit->item);
     if (pointer.hit && session_.built().solid &&
         size_t(pointer.hit->brush) < session_.built().solid->brushes.size()) {
         const ItemId& id = session_.built().solid->brushes[size_t(pointer.hit->brush)]->item;
@@ -253,6 +257,13 @@ void SelectTool::drag_body(const Pointer& pointer, double grid) {
     const auto at = meet_plane(pointer.ray, drag_->anchor, normal);
     if (!at) return;
     const Vec3 raw = drag_->reference + (*at - drag_->anchor);
+    if (pointer.snaps())
+        if (const auto by = edit::move_on_module(session_.project(), drag_->before, drag_->ids,
+                                                 raw - drag_->reference, session_.looking().module_part())) {
+            drag_->by = *by;
+            if (std::abs(normal.z) > 0.5) drag_->by.z = 0;
+            return;
+        }
     const double catch_m = snap_catch(session_, pointer, raw);
     drag_->guide = snap(drag_->before, drag_->ids, raw, grid, catch_m);
     drag_->by = drag_->guide.at - drag_->reference;
@@ -496,6 +507,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
             if (item->brush()) draw_outline(painter, camera, *item->brush());
             if (item->group() || item->picture()) draw_box(painter, camera, box_of(*item));
+            if (item->piece()) draw_piece(painter, camera, *item->piece());
         }
     // Copies that follow what is selected are seen with it: what changes here changes there.
     painter.setPen(QPen(color::blue_grey, 1.6, Qt::DashDotLine));
@@ -516,6 +528,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             painter.setBrush(Qt::NoBrush);
         }
         if (item->group() || item->picture()) draw_box(painter, camera, box_of(*item));
+        if (item->piece()) draw_piece(painter, camera, *item->piece());
     }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));

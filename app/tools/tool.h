@@ -50,6 +50,8 @@ public:
     /// false where it has none.
     virtual bool step(int, int) { return false; }
     virtual bool busy() const { return false; }
+    /// Whether something in the hand can be turned by the key for that.
+    virtual bool turns() const { return busy(); }
     /// Around what is worked on: what stands before it is seen through.
     virtual std::optional<Box3> worked_on() const { return {}; }
     virtual void paint(QPainter&, const Camera&) {}

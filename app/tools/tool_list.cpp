@@ -13,6 +13,7 @@
 #include "tools/mirror_tool.h"
 #include "tools/opening_tool.h"
 #include "tools/path_tool.h"
+#include "tools/piece_tool.h"
 #include "tools/place_tool.h"
 #include "tools/select_tool.h"
 #include "tools/slice_tool.h"
@@ -237,6 +238,9 @@ std::vector<ToolEntry> made_list() {
         plain<MeasureTool>(
             "measure", [] { return tr("Measure"); }, [] { return tr("Measure"); }, Qt::Key_M, k_block_out,
             picture_measure),
+        plain<PieceTool>(
+            "piece", [] { return tr("Piece"); }, [] { return tr("Place pieces of a kit"); }, Qt::Key_N,
+            k_no_tray, picture_piece),
         slice(),
         plain<UnderlayTool>(
             "underlay", [] { return tr("Picture"); },

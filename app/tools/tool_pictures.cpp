@@ -147,6 +147,16 @@ void picture_mirror(QPainter& painter) {
     painter.drawLine(QPointF(20, 3), QPointF(20, 30));
 }
 
+void picture_piece(QPainter& painter) {
+    painter.setPen(QPen(color::line, 1, Qt::DotLine));
+    painter.drawPolygon(QPolygonF{{3, 22}, {20, 14}, {37, 22}, {20, 30}});
+    painter.setPen(QPen(color::ink, 1.3));
+    painter.setBrush(color::stone);
+    painter.drawPolygon(QPolygonF{{3, 22}, {20, 14}, {20, 3}, {3, 11}});
+    painter.setBrush(color::stone.lighter(118));
+    painter.drawPolygon(QPolygonF{{20, 14}, {37, 22}, {37, 11}, {20, 3}});
+}
+
 void picture_plane(QPainter& painter) {
     painter.setPen(QPen(color::ink, 1.3));
     painter.setBrush(color::stone.lighter(118));

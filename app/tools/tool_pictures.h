@@ -21,6 +21,8 @@ void picture_hole(QPainter& painter);
 void picture_mass(QPainter& painter);
 void picture_mirror(QPainter& painter);
 void picture_measure(QPainter& painter);
+/// A corner piece on its module.
+void picture_piece(QPainter& painter);
 void picture_slice(QPainter& painter);
 void picture_underlay(QPainter& painter);
 void picture_tiles(QPainter& painter, TileStroke stroke);

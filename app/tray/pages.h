@@ -12,6 +12,8 @@ void add_measures(Page& page, Tray& tray);
 void fill_shapes(Page& page, Tray& tray);
 /// The tiles that are painted with, in levels that have them.
 void fill_tiles(Page& page, Tray& tray);
+/// The pieces of kits that are placed.
+void fill_pieces(Page& page, Tray& tray);
 void fill_elements(Page& page, Tray& tray);
 void fill_materials(Page& page);
 void fill_check(Page& page, Tray& tray);

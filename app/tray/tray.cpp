@@ -1,5 +1,7 @@
 #include "tray/tray.h"
 
+#include <QTabBar>
+
 #include "tray/layer_list.h"
 #include "tray/pages.h"
 #include "tray/tool_buttons.h"
@@ -33,7 +35,8 @@ void Tray::rebuild() {
         fill_metrics(*page_, *this);
         break;
     case Stage::block_out:
-        fill_shapes(*page_, *this);
+        add_offers();
+        offers_pieces_ ? fill_pieces(*page_, *this) : fill_shapes(*page_, *this);
         break;
     case Stage::populate:
         fill_elements(*page_, *this);
@@ -52,6 +55,28 @@ void Tray::rebuild() {
     page_->refresh();
     mark_tool(tool_);
     fit_hints();
+}
+
+/// What Block out builds from: one of two is shown.
+void Tray::add_offers() {
+    auto* offers = new QTabBar;
+    offers->setDrawBase(false);
+    offers->setExpanding(true);
+    offers->setAccessibleName(tr("What is built from"));
+    offers->addTab(session_.level().frame == Frame::space ? tr("Shapes") : tr("Tiles"));
+    offers->addTab(tr("Pieces"));
+    offers->setCurrentIndex(offers_pieces_ ? 1 : 0);
+    page_->column().addWidget(offers);
+    // Later: the page that the bar is on is made anew.
+    connect(
+        offers, &QTabBar::currentChanged, this, [this](int index) { offer_pieces(index == 1); },
+        Qt::QueuedConnection);
+}
+
+void Tray::offer_pieces(bool on) {
+    if (on == offers_pieces_) return;
+    offers_pieces_ = on;
+    if (session_.stage() == Stage::block_out) rebuild();
 }
 
 void Tray::resizeEvent(QResizeEvent* event) {
@@ -74,6 +99,8 @@ void Tray::set_keys(std::function<QString(const QString& tool)> key_of) {
 
 void Tray::mark_tool(const QString& name) {
     tool_ = name;
+    if (name == QStringLiteral("piece") && !offers_pieces_)
+        return offer_pieces(true); // and it is marked by that
     for (auto* tools : page_->findChildren<ToolButtons*>()) tools->mark(name);
 }
 

@@ -15,6 +15,9 @@ public:
     void mark_tool(const QString& name);
     /// How to learn the key of a tool, which the user may have changed; told in tooltips.
     void set_keys(std::function<QString(const QString& tool)> key_of);
+    /// Whether Block out offers the pieces of kits instead of what is drawn.
+    bool offers_pieces() const { return offers_pieces_; }
+    void offer_pieces(bool on);
     QString key_of(const QString& tool) const { return key_of_ ? key_of_(tool) : QString(); }
 
 signals:
@@ -29,6 +32,7 @@ protected:
 
 private:
     void rebuild();
+    void add_offers();
     /// Hints are shown where they fit whole.
     void fit_hints();
 
@@ -36,6 +40,7 @@ private:
     QVBoxLayout* column_ = nullptr;
     QScrollArea* scroll_ = nullptr; ///< where there are many tools, or little room
     Page* page_ = nullptr;
+    bool offers_pieces_ = false;
     QString tool_ = QStringLiteral("select");
     std::function<QString(const QString&)> key_of_;
 };

@@ -51,7 +51,7 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
 
 LevelView::~LevelView() {
     makeCurrent();
-    if (isValid()) tiles_.release();
+    if (isValid()) tiles_.release(), pieces_.release();
 }
 
 void LevelView::set_tool(Tool* tool) {
@@ -171,6 +171,7 @@ std::unique_ptr<Walker> LevelView::end_walk() {
 void LevelView::initializeGL() {
     renderer_.initialize();
     tiles_.initialize();
+    pieces_.initialize();
 }
 
 void LevelView::resizeGL(int width, int height) {
@@ -225,8 +226,10 @@ void LevelView::paintGL() {
     look.step_m = session_.character().step_height_m,
     look.jump_m = check::highest_ledge(session_.character());
     const Camera eye = walker_ ? walker_->camera(size()) : camera_;
-    renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(),
-                   [&] { tiles_.draw(session_.level(), eye, walking()); });
+    renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(), [&] {
+        pieces_.draw(built.pieces, session_.project(), eye, look);
+        tiles_.draw(session_.level(), eye, walking());
+    });
     painter.endNativePainting();
     if (walker_)
         paint_walk(painter);
@@ -256,8 +259,10 @@ std::optional<SeeThrough> LevelView::find_hole() const {
     const auto& solid = session_.built().solid;
     if (!worked_on || !solid) return {};
     const auto own = [&](const Hit& hit) {
-        if (size_t(hit.brush) >= solid->brushes.size()) return true;
-        const auto path = path_to(session_.level(), solid->brushes[size_t(hit.brush)]->item);
+        const bool brush = size_t(hit.brush) < solid->brushes.size();
+        if (!brush && hit.item.empty()) return true;
+        const auto path =
+            path_to(session_.level(), brush ? solid->brushes[size_t(hit.brush)]->item : hit.item);
         return std::any_of(path.begin(), path.end(), [&](const Item* item) {
             const auto& ids = session_.selection();
             return std::find(ids.begin(), ids.end(), item->id) != ids.end();

@@ -10,6 +10,7 @@
 #include "tools/tool.h"
 #include "view/overlay.h"
 #include "view/pictures.h"
+#include "view/piece_renderer.h"
 #include "view/renderer.h"
 #include "view/tile_renderer.h"
 
@@ -117,6 +118,7 @@ private:
     Camera camera_;
     Renderer renderer_;
     TileRenderer tiles_;
+    PieceRenderer pieces_;
     Pictures pictures_;
     Tool* tool_ = nullptr;
     double cut_z_ = 1e6;

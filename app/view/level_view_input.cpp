@@ -192,7 +192,7 @@ bool LevelView::is_typing(const QKeyEvent& event) const {
 
 /// Space turns what is being drawn, unless it stands in a number.
 bool LevelView::is_turning(const QKeyEvent& event) const {
-    return !walker_ && tool_ && tool_->busy() && event.key() == Qt::Key_Space && typed_.isEmpty();
+    return !walker_ && tool_ && tool_->turns() && event.key() == Qt::Key_Space && typed_.isEmpty();
 }
 
 /// Keys of a number are not commands, whatever commands have them.

@@ -110,6 +110,14 @@ void draw_box(QPainter& painter, const Camera& camera, const Box3& box) {
     draw_outline(painter, camera, brush);
 }
 
+void draw_piece(QPainter& painter, const Camera& camera, const PlacedPiece& placed) {
+    constexpr size_t k_most_edges = 3000;
+    const PieceBody* body = placed.piece ? placed.piece->body.get() : nullptr;
+    if (!body || body->edges.size() > 2 * k_most_edges) return draw_box(painter, camera, box_of(placed));
+    for (size_t i = 0; i + 1 < body->edges.size(); i += 2)
+        draw_line(painter, camera, to_level(placed, body->edges[i]), to_level(placed, body->edges[i + 1]));
+}
+
 bool Labels::put_near(QPointF at, const QString& text, const QColor& ink) {
     const double line = QFontMetricsF(painter_.font()).height() + 10;
     for (const double rows : {0.0, -1.0, 1.0, -2.0, 2.0}) {

@@ -28,6 +28,8 @@ void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxS
 void draw_surroundings(QPainter& painter, const Camera& camera, const Level& level,
                        const std::vector<ItemId>& moving, const Box3& box);
 void draw_box(QPainter& painter, const Camera& camera, const Box3& box);
+/// The edges of a piece where it stands; of one with very many, or without a model, its box.
+void draw_piece(QPainter& painter, const Camera& camera, const PlacedPiece& placed);
 
 /// Labels with a paper halo; those that would lie over an earlier one are left out, so the most important
 /// one is put first.

@@ -12,8 +12,9 @@ struct Hit {
     double along = 0; ///< on the ray, metres
     Vec3 at{0};
     Vec3 normal{0, 0, 1};
-    int brush = -1; ///< index into the solid's brushes
+    int brush = -1; ///< index into the solid's brushes; -1: of none
     BoxSide side = BoxSide::top;
+    ItemId item = {}; ///< of a piece of a kit, which has no brush
 };
 
 /// The boxes of all parts of a surface side by side: a ray goes past nearly all of them, and to look for each

@@ -3,11 +3,8 @@
 #include <array>
 #include <span>
 
-#include <glm/gtc/type_ptr.hpp>
-
-#include <QMatrix4x4>
-
 #include "theme.h"
+#include "view/uniforms.h"
 
 namespace rubble::app {
 
@@ -183,9 +180,8 @@ void main() {
     result = vec4(sea, s < 0.35 ? 0.6 : 0.16);
 })";
 
-QVector3D vector_of(const Vec3& v) { return {float(v.x), float(v.y), float(v.z)}; }
+} // namespace
 
-/// What programs know of the eye and of the hole that is seen through.
 void set_eye(QOpenGLShaderProgram& program, const Camera& camera, const Renderer::Look& look) {
     constexpr float k_nearer = 0.0008f, k_crowded_px = 9;
     program.setUniformValue("eye", vector_of(camera.eye()));
@@ -202,12 +198,6 @@ void set_eye(QOpenGLShaderProgram& program, const Camera& camera, const Renderer
                                       float(hole.radius_px * look.pixel_ratio), float(hole.depth_m)));
     program.setUniformValue("hole_ground", float(hole.ground_z));
 }
-
-void set_matrix(QOpenGLShaderProgram& program, const char* name, const glm::mat4& m) {
-    program.setUniformValue(name, QMatrix4x4(glm::value_ptr(glm::transpose(m))));
-}
-
-} // namespace
 
 void Renderer::initialize() {
     initializeOpenGLFunctions();

@@ -76,4 +76,7 @@ private:
     std::map<qint64, std::unique_ptr<QOpenGLTexture>> textures_; ///< by the pictures' keys
 };
 
+/// Tells a program of the eye, and of the hole that is seen through.
+void set_eye(QOpenGLShaderProgram& program, const Camera& camera, const Renderer::Look& look);
+
 } // namespace rubble::app

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "commands/editing.h"
+#include "commands/kits.h"
 #include "commands/layer_scheme.h"
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
@@ -360,25 +361,35 @@ void MainWindow::keep_recovery_copies(const QString& folder) {
     }
 }
 
+namespace {
+
+bool is_picture(const QString& path) { return path.endsWith(QStringLiteral(".png"), Qt::CaseInsensitive); }
+bool may_hold_models(const QString& path) { return is_model(path) || QFileInfo(path).isDir(); }
+
+} // namespace
+
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
     const QList<QUrl> urls = event->mimeData()->urls();
-    const bool pictures = std::any_of(urls.begin(), urls.end(), [](const QUrl& url) {
-        return url.isLocalFile() && url.toLocalFile().endsWith(QStringLiteral(".png"), Qt::CaseInsensitive);
+    const bool wanted = std::any_of(urls.begin(), urls.end(), [](const QUrl& url) {
+        return url.isLocalFile() && (is_picture(url.toLocalFile()) || may_hold_models(url.toLocalFile()));
     });
-    if (pictures) event->acceptProposedAction();
+    if (wanted) event->acceptProposedAction();
 }
 
-/// A picture that is dropped comes in as a sheet of tiles. Later: the drop is over first.
+/// A picture that is dropped comes in as a sheet of tiles, models as pieces of a kit. Later: the drop is over
+/// first.
 void MainWindow::dropEvent(QDropEvent* event) {
-    QStringList files;
-    for (const QUrl& url : event->mimeData()->urls())
-        if (url.toLocalFile().endsWith(QStringLiteral(".png"), Qt::CaseInsensitive))
-            files << url.toLocalFile();
+    QStringList pictures, models;
+    for (const QUrl& url : event->mimeData()->urls()) {
+        if (is_picture(url.toLocalFile())) pictures << url.toLocalFile();
+        if (may_hold_models(url.toLocalFile())) models << url.toLocalFile();
+    }
     event->acceptProposedAction();
     QMetaObject::invokeMethod(
         this,
-        [this, files] {
-            for (const QString& file : files) bring_in_sheet(session_, *this, file);
+        [this, pictures, models] {
+            for (const QString& file : pictures) bring_in_sheet(session_, *this, file);
+            if (!models.isEmpty() && bring_in_pieces(session_, *this, models)) tray_->offer_pieces(true);
         },
         Qt::QueuedConnection);
 }

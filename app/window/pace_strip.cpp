@@ -16,6 +16,16 @@ namespace {
 constexpr int k_title_width = 190;
 constexpr int k_margin = 14;
 
+/// Why there is no run to show, and what to do about it.
+QString missing_for_route(const Session& session) {
+    const auto& result = session.built().check;
+    if (!result || result->starts.empty() || result->goals.empty())
+        return PaceStrip::tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
+                             "other.");
+    return result->complete ? PaceStrip::tr("The goal is not reached. What is missing stands in Check.")
+                            : PaceStrip::tr("The level is being checked.");
+}
+
 } // namespace
 
 PaceStrip::PaceStrip(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -150,9 +160,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
         painter.setFont(font());
         painter.setPen(color::faint_ink);
         const QRectF room(k_title_width, 0, width() - k_title_width - k_margin, height());
-        const QString text =
-            tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
-               "other.");
+        const QString text = missing_for_route(session_);
         painter.drawText(room, k_in_line, fontMetrics().elidedText(text, Qt::ElideRight, int(room.width())));
         return;
     }

@@ -5,6 +5,7 @@
 #include <QDir>
 
 #include "commands/editing.h"
+#include "commands/kits.h"
 #include "commands/layer_scheme.h"
 #include "commands/massing.h"
 #include "commands/reshaping.h"
@@ -192,6 +193,10 @@ void MainWindow::build_tool_commands() {
         const int axis = camera.kind == Camera::Kind::front ? 1 : camera.kind == Camera::Kind::right ? 0 : 2;
         if (files_->add_underlay(axis, {camera.target.x, camera.target.y, axis == 2 ? 0 : camera.target.z}))
             use_tool(QStringLiteral("underlay"));
+    });
+    commands_->begin(Menu::level, tr("Pieces"));
+    add_command("bring-pieces", tr("Bring pieces in"), {}, [this] {
+        if (bring_in_pieces(session_, *this)) tray_->offer_pieces(true);
     });
     commands_->begin(Menu::level, tr("Tiles"));
     add_command("bring-sheet", tr("Bring in a sheet of tiles"), {},

@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "base/shared_list.h"
+#include "build/piece_matter.h"
 #include "build/prepared_brush.h"
 #include "build/tile_matter.h"
 
@@ -41,6 +42,8 @@ struct BrushSolid {
 struct Solid {
     std::shared_ptr<const geometry::PlaneTable> planes;
     SharedList<std::shared_ptr<const BrushSolid>> brushes; ///< in order
+    /// The pieces of kits that stand in it, in the order of the level.
+    std::vector<std::shared_ptr<const PieceMatter>> pieces;
     Frame frame = Frame::space;
     TileMatterBuilder::Strips tiles;
     Box3 box;                                 ///< of a Plan level: all there is

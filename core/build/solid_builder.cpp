@@ -309,6 +309,7 @@ std::shared_ptr<const BrushSolid> SolidBuilder::solid_of(int item,
 Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
     Solid solid = built_from_brushes(level, cancel);
     solid.frame = level.frame;
+    if (!cancel.requested()) solid.pieces = pieces_.build(level);
     if (level.frame == Frame::space || cancel.requested()) return solid;
     solid.tiles = tiles_.build(level);
     if (level.frame == Frame::side) return solid;

@@ -68,6 +68,7 @@ private:
     std::vector<Shared<Layer>> last_layers_; ///< of the last level, with its solid
     Solid last_;
     TileMatterBuilder tiles_;
+    PieceMatterBuilder pieces_;
     std::shared_ptr<const WalkedCells> cells_; ///< of the level before
 };
 

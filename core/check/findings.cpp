@@ -7,6 +7,7 @@
 #include "base/angle.h"
 #include "base/tolerance.h"
 #include "check/flight.h"
+#include "check/piece_rules.h"
 #include "check/slivers.h"
 #include "check/tile_rules.h"
 
@@ -42,6 +43,7 @@ public:
         slivers();
         low_jumps();
         for (Finding& finding : find_in_tiles(project_, level_, result_)) out_.push_back(std::move(finding));
+        for (Finding& finding : find_in_pieces(project_, level_, result_)) out_.push_back(std::move(finding));
         return std::move(out_);
     }
 

@@ -52,12 +52,28 @@ constexpr std::array k_rules{
          "The sheets of a level can be read."},
     Rule{layer_hides, "layer.hides", concern, Craft::build, "Block out", false,
          "No layer hides the character where one can stand."},
+    Rule{piece_missing, "piece.missing", concern, Craft::build, "Block out", false,
+         "The pieces of a level can be read."},
+    Rule{piece_off_module, "piece.off_module", remark, Craft::build, "Block out", false,
+         "A piece stands on its kit's module."},
+    Rule{pieces_in_one_place, "piece.same_place", concern, Craft::build, "Block out", false,
+         "No two pieces stand in one place."},
+    Rule{joint_open, "joint.open", concern, Craft::build, "Block out", false,
+         "What leads out of a piece leads into another."},
+    Rule{joint_mismatch, "joint.mismatch", concern, Craft::build, "Block out", false,
+         "Joints that meet are of one kind."},
+    Rule{joint_gap, "joint.gap", concern, Craft::build, "Block out", false,
+         "Pieces meet at their joints without a gap."},
+    Rule{joint_step, "joint.step", concern, Craft::build, "Check", false,
+         "The floor goes on over a joint without a step that is too high."},
+    Rule{opening_closed, "piece.opening_closed", concern, Craft::build, "Block out", false,
+         "What a piece is met as leaves its openings open."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == layer_hides;
+    return k_rules.back().id == opening_closed;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

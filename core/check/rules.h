@@ -28,7 +28,15 @@ enum class RuleId {
     outline_sliver,
     unknown_tile,
     sheet_missing,
-    layer_hides
+    layer_hides,
+    piece_missing,
+    piece_off_module,
+    pieces_in_one_place,
+    joint_open,
+    joint_mismatch,
+    joint_gap,
+    joint_step,
+    opening_closed
 };
 
 /// The part of the work in which a finding is put right.

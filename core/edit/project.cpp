@@ -44,11 +44,11 @@ Document with_level(const Document& document, size_t index, Level level) {
 
 Document with_project(const Document& document, Project project) {
     Document out = document;
-    const bool same_sheets = project.sheets == out.project->sheets;
+    const bool same_files = project.sheets == out.project->sheets && project.kits == out.project->kits;
     out.project = std::move(project);
-    if (!same_sheets)
+    if (!same_files)
         for (OpenLevel& open : out.levels) {
-            Level level = with_sheets_of(*out.project, *open.level);
+            Level level = with_files_of(*out.project, *open.level);
             if (!(level.layers == open.level->layers)) open.level = Shared<Level>(std::move(level));
         }
     return out;

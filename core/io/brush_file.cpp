@@ -8,6 +8,7 @@
 #include "io/mass_file.h"
 #include "io/names.h"
 #include "level/shapes/shape_kind.h"
+#include "level/turning.h"
 
 namespace rubble::io {
 
@@ -206,18 +207,30 @@ void put_values(const Brush& brush, Json& json) {
 
 } // namespace
 
-Brush read_brush(Reader& in) {
+Placement read_turn(Reader& in, Placement place, Frame frame) {
+    place = with_shown_turn(place, frame, in.number("turn_deg", 0));
+    if (in.has("rotation")) {
+        const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
+        place.rotation = Rotation{r[0], r[1], r[2], r[3]};
+    }
+    return place;
+}
+
+void put_turn(Json& json, const Placement& place, Frame frame) {
+    if (const auto deg = shown_turn_deg(place, frame))
+        json["turn_deg"] = *deg;
+    else
+        json["rotation"] = rotation_of(place);
+}
+
+Brush read_brush(Reader& in, Frame frame) {
     Brush brush;
     brush.effect = choice(in, "effect", k_effects, "fill");
     brush.shape = shape_in(in);
     brush.place.at = point(in, "at", Vec3(0));
     if (!has_points(brush.shape)) brush.size = point(in, "size", Vec3(1));
     read_values(in, brush);
-    brush.place.turn_deg = in.number("turn_deg", 0);
-    if (in.has("rotation")) {
-        const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
-        brush.place.rotation = Rotation{r[0], r[1], r[2], r[3]};
-    }
+    brush.place = read_turn(in, brush.place, frame);
     brush.shell_m = in.number("shell_m", 0);
     for (const Json& name : in.list("open_sides")) {
         const auto side = name.is_string() ? side_of(name.get<std::string>()) : std::nullopt;
@@ -241,15 +254,12 @@ Brush read_brush(Reader& in) {
     return brush;
 }
 
-Json brush_json(const Brush& brush, Json json) {
+Json brush_json(const Brush& brush, Json json, Frame frame) {
     json["effect"] = key_of(k_effects, brush.effect);
     json["shape"] = kind_of(brush.shape).key;
     json["at"] = to_json(brush.place.at);
     put_values(brush, json);
-    if (brush.place.rotation)
-        json["rotation"] = *brush.place.rotation;
-    else
-        json["turn_deg"] = brush.place.turn_deg;
+    put_turn(json, brush.place, frame);
     if (brush.shell_m > 0) json["shell_m"] = brush.shell_m;
     if (!brush.open_sides.empty()) {
         json["open_sides"] = Json::array();

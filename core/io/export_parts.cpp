@@ -105,6 +105,14 @@ ExportCounts count_export(const Level& level, const build::Solid& solid, const b
         for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {
             for (const auto& face : cell.faces) counts.collision_triangles += face.loop.size() - 2;
         });
+    for (const auto& piece : solid.pieces) {
+        const PlacedPiece& placed = piece->placed;
+        ++counts.parts;
+        if (placed.piece && placed.piece->body)
+            for (const ModelPart& part : placed.piece->body->model.parts) counts.triangles += part.triangles.size();
+        for (const geometry::ConvexCell& cell : *piece->cells)
+            for (const auto& face : cell.faces) counts.collision_triangles += face.loop.size() - 2;
+    }
     counts.materials = materials.size();
     return counts;
 }

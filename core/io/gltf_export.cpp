@@ -7,29 +7,13 @@
 
 #include "io/export_parts.h"
 #include "io/gltf_maker.h"
+#include "io/gltf_pieces.h"
 #include "io/gltf_tiles.h"
 #include "io/text_file.h"
 
 namespace rubble::io {
 
 namespace {
-
-/// Values of an element as the standard's extras.
-tinygltf::Value value_of(const nlohmann::json& json) {
-    if (json.is_boolean()) return tinygltf::Value(json.get<bool>());
-    // The writer knows whole numbers of 32 bits alone; larger ones keep their value as a real number.
-    if (json.is_number_integer() && json == json.get<int>()) return tinygltf::Value(json.get<int>());
-    if (json.is_number()) return tinygltf::Value(json.get<double>());
-    if (json.is_string()) return tinygltf::Value(json.get<std::string>());
-    if (json.is_array()) {
-        tinygltf::Value::Array list;
-        for (const auto& part : json) list.push_back(value_of(part));
-        return tinygltf::Value(list);
-    }
-    tinygltf::Value::Object object;
-    for (const auto& [key, part] : json.items()) object[key] = value_of(part);
-    return tinygltf::Value(object);
-}
 
 void add_element(GltfMaker& maker, const Item& item, int parent) {
     const Element& element = *item.element();
@@ -73,6 +57,7 @@ Result<std::string> gltf_text(const Project& project, const Level& level, bool b
     std::vector<int> nodes;
     for (const ExportPart& part : export_parts(level))
         nodes.push_back(add_part(maker, part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
+    add_pieces(maker, level);
     if (auto added = add_tiles(maker, level); !added) return tl::unexpected(added.error());
     const tinygltf::Model model = maker.finished();
     tinygltf::TinyGLTF writer;

@@ -134,6 +134,89 @@ int GltfMaker::material(const MaterialId& id) {
     return place->second;
 }
 
+int GltfMaker::add_texture(const ModelPicture& picture) {
+    const auto [known, fresh] = model_pictures_.try_emplace(picture.bytes, 0);
+    if (!fresh) return known->second;
+    tinygltf::Image image;
+    image.name = picture.name, image.mimeType = picture.mime;
+    image.bufferView = add_view(std::vector<char>(picture.bytes.begin(), picture.bytes.end()), 0);
+    tinygltf::Texture out;
+    out.source = int(model_.images.size());
+    known->second = int(model_.textures.size());
+    model_.images.push_back(image), model_.textures.push_back(out);
+    return known->second;
+}
+
+int GltfMaker::model_material(const Model& model, int index) {
+    if (index < 0) return material({});
+    const ModelMaterial& own = model.materials[size_t(index)];
+    if (own.of_project) return material({own.name});
+    const int texture = own.picture < 0 ? -1 : add_texture(*model.pictures[size_t(own.picture)]);
+    std::string looks = std::to_string(texture);
+    for (const double v : {own.color[0], own.color[1], own.color[2], own.color[3], own.roughness, own.metal})
+        looks += " " + std::to_string(v);
+    const auto [known, fresh] = model_materials_.try_emplace({own.name, looks}, 0);
+    if (!fresh) return known->second;
+    tinygltf::Material out;
+    out.name = own.name, out.doubleSided = own.two_sided;
+    out.pbrMetallicRoughness.baseColorFactor.assign(own.color.begin(), own.color.end());
+    out.pbrMetallicRoughness.roughnessFactor = own.roughness,
+    out.pbrMetallicRoughness.metallicFactor = own.metal;
+    out.pbrMetallicRoughness.baseColorTexture.index = texture;
+    if (own.color[3] < 1) out.alphaMode = "BLEND";
+    known->second = int(model_.materials.size());
+    model_.materials.push_back(out);
+    return known->second;
+}
+
+int GltfMaker::model_mesh(const void* key, const std::string& name, const Model& model) {
+    const auto [known, fresh] = meshes_.try_emplace(key, -1);
+    if (!fresh) return known->second;
+    tinygltf::Mesh mesh;
+    mesh.name = name;
+    for (const ModelPart& part : model.parts) {
+        if (part.triangles.empty()) continue;
+        tinygltf::Primitive primitive = triangles(part.points, part.triangles);
+        if (part.normals.size() == part.points.size())
+            primitive.attributes["NORMAL"] = vectors(part.normals, false);
+        if (part.picture_places.size() == part.points.size())
+            primitive.attributes["TEXCOORD_0"] = texture_places(part.picture_places);
+        if (part.colors.size() == part.points.size()) {
+            std::vector<float> values;
+            for (const auto& c : part.colors) values.insert(values.end(), c.begin(), c.end());
+            primitive.attributes["COLOR_0"] = add_accessor(values, TINYGLTF_TYPE_VEC4, part.colors.size());
+        }
+        primitive.material = model_material(model, part.material);
+        mesh.primitives.push_back(std::move(primitive));
+    }
+    if (mesh.primitives.empty()) return -1;
+    known->second = int(model_.meshes.size());
+    model_.meshes.push_back(std::move(mesh));
+    return known->second;
+}
+
+int GltfMaker::bodies_mesh(const void* key, const std::string& name,
+                           const std::vector<geometry::ConvexCell>& cells) {
+    const auto [known, fresh] = meshes_.try_emplace(key, -1);
+    if (!fresh) return known->second;
+    std::vector<Vec3> points;
+    std::vector<std::array<uint32_t, 3>> list;
+    for (const geometry::ConvexCell& cell : cells)
+        for (const auto& face : cell.faces) {
+            const uint32_t first = uint32_t(points.size());
+            points.insert(points.end(), face.loop.begin(), face.loop.end());
+            for (uint32_t i = 1; i + 1 < face.loop.size(); ++i)
+                list.push_back({first, first + i, first + i + 1});
+        }
+    if (list.empty()) return -1;
+    tinygltf::Mesh mesh;
+    mesh.name = name;
+    mesh.primitives.push_back(triangles(points, list));
+    known->second = int(model_.meshes.size());
+    model_.meshes.push_back(std::move(mesh));
+    return known->second;
+}
+
 Result<int> GltfMaker::picture_material(const std::shared_ptr<const TileSheet>& sheet, double opacity) {
     const auto [known, is_new] = picture_materials_.try_emplace({sheet.get(), opacity}, 0);
     if (!is_new) return known->second;

@@ -39,6 +39,11 @@ public:
     /// @}
     /// A material of the project; what it does not have is bare stone.
     int material(const MaterialId& id);
+    /// The mesh of a model, made once for each `key` and shared by all nodes that have it; -1 for one that
+    /// shows nothing. Places are seen as the model has them, z up.
+    int model_mesh(const void* key, const std::string& name, const Model& model);
+    /// A mesh of convex bodies, likewise.
+    int bodies_mesh(const void* key, const std::string& name, const std::vector<geometry::ConvexCell>& cells);
     /// A sheet's picture as a material whose pixels stay what they are; an error where it cannot be written.
     Result<int> picture_material(const std::shared_ptr<const TileSheet>& sheet, double opacity);
 
@@ -57,10 +62,15 @@ private:
         return int(model_.bufferViews.size()) - 1;
     }
     int add_accessor(const std::vector<float>& values, int type, size_t count);
+    int model_material(const Model& model, int index);
+    int add_texture(const ModelPicture& picture);
 
     const Project& project_;
     std::map<std::string, int> materials_; ///< by their ids; "" for bare stone
     std::map<const TileSheet*, int> textures_;
+    std::map<const void*, int> meshes_;
+    std::map<std::string, int> model_pictures_;                          ///< by their bytes
+    std::map<std::pair<std::string, std::string>, int> model_materials_; ///< by name and all that they are
     std::map<std::pair<const TileSheet*, double>, int> picture_materials_;
     tinygltf::Model model_;
 };

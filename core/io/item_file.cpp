@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "io/brush_file.h"
+#include "io/kit_file.h"
 #include "io/names.h"
 
 namespace rubble::io {
@@ -14,13 +15,14 @@ namespace {
 struct At {
     const std::string& place;
     int depth;
+    Frame frame;
 };
 
-Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth);
+Result<Item> read_item(const Json& json, const std::string& path, const At& at);
 
 // How each kind is read, from the keys of its item. What is wrong with them is told to the reader.
 
-Result<Item::Body> read_brush_body(Reader& in, const At&) { return read_brush(in); }
+Result<Item::Body> read_brush_body(Reader& in, const At& at) { return read_brush(in, at.frame); }
 
 Result<Item::Body> read_element(Reader& in, const At&) {
     Element element;
@@ -39,8 +41,8 @@ Result<Item::Body> read_group(Reader& in, const At& at) {
         in.fail("items", "groups nested at most " + std::to_string(deepest_group) + " deep");
     const Json& members = in.list("items");
     for (size_t i = 0; i < members.size() && in.ok(); ++i) {
-        auto member =
-            read_item(members[i], at.place, in.path_of("items") + "/" + std::to_string(i), at.depth + 1);
+        auto member = read_item(members[i], in.path_of("items") + "/" + std::to_string(i),
+                                {at.place, at.depth + 1, at.frame});
         if (!member) return tl::unexpected(member.error());
         group.items.push_back(std::move(*member));
     }
@@ -72,15 +74,30 @@ Result<Item::Body> read_picture(Reader& in, const At&) {
     return picture;
 }
 
+Result<Item::Body> read_piece(Reader& in, const At& at) {
+    PlacedPiece placed;
+    placed.kit_file = in.text("kit");
+    placed.piece_id = in.text("piece");
+    if (placed.kit_file.empty()) in.fail("kit", "the file of a kit");
+    placed.place.at = point(in, "at", Vec3(0));
+    placed.place = read_turn(in, placed.place, at.frame);
+    placed.mirrored = in.flag("mirrored", false);
+    if (in.has("collision")) placed.collision = choice(in, "collision", k_piece_collisions, "faces");
+    for (const auto& [key, value] : in.object("values").items()) placed.values[key] = value.dump();
+    if (!problem_of(placed).empty()) in.fail("at", "a place within 10000 m");
+    return placed;
+}
+
 using Read = Result<Item::Body> (*)(Reader&, const At&);
 /// By the key of the kind.
 const std::array k_kinds{
     Name<Read>{type_key(Brush{}), read_brush_body}, Name<Read>{type_key(Element{}), read_element},
-    Name<Read>{type_key(Group{}), read_group}, Name<Read>{type_key(PlacedPicture{}), read_picture}};
+    Name<Read>{type_key(Group{}), read_group}, Name<Read>{type_key(PlacedPicture{}), read_picture},
+    Name<Read>{type_key(PlacedPiece{}), read_piece}};
 static_assert(std::tuple_size_v<decltype(k_kinds)> == std::variant_size_v<Item::Body>);
 
-Result<Item> read_item(const Json& json, const std::string& place, const std::string& path, int depth) {
-    Reader in(json, place, path);
+Result<Item> read_item(const Json& json, const std::string& path, const At& at) {
+    Reader in(json, at.place, path);
     Item item;
     item.id = {in.text("id")};
     if (item.id.empty()) in.fail("id", "an id");
@@ -88,7 +105,7 @@ Result<Item> read_item(const Json& json, const std::string& place, const std::st
     item.name = in.text("name");
     item.hidden = in.flag("hidden", false);
     if (!in.ok()) return tl::unexpected(in.error());
-    auto body = read(in, {place, depth});
+    auto body = read(in, at);
     if (!body) return tl::unexpected(body.error());
     item.body = std::move(*body);
     if (!in.ok()) return tl::unexpected(in.error());
@@ -98,9 +115,11 @@ Result<Item> read_item(const Json& json, const std::string& place, const std::st
 
 // How each kind is written: its keys put after those that `json` has, and its members, which come last.
 
-Json with_keys(const Brush& brush, Json json) { return brush_json(brush, std::move(json)); }
+Json with_keys(const Brush& brush, Json json, Frame frame) {
+    return brush_json(brush, std::move(json), frame);
+}
 
-Json with_keys(const Element& element, Json json) {
+Json with_keys(const Element& element, Json json, Frame) {
     json["kind"] = element.kind;
     json["at"] = to_json(element.at);
     json["facing_deg"] = element.facing_deg;
@@ -112,7 +131,7 @@ Json with_keys(const Element& element, Json json) {
     return json;
 }
 
-Json with_keys(const PlacedPicture& picture, Json json) {
+Json with_keys(const PlacedPicture& picture, Json json, Frame) {
     json["sheet"] = picture.sheet_file, json["number"] = picture.number;
     json["at"] = to_json(picture.at);
     json["size"] = Json{picture.size.x, picture.size.y};
@@ -128,28 +147,43 @@ Json with_keys(const PlacedPicture& picture, Json json) {
     return json;
 }
 
-Json with_keys(const Group&, Json json) { return json; }
+Json with_keys(const PlacedPiece& placed, Json json, Frame frame) {
+    json["kit"] = placed.kit_file, json["piece"] = placed.piece_id;
+    json["at"] = to_json(placed.place.at);
+    put_turn(json, placed.place, frame);
+    json["mirrored"] = placed.mirrored;
+    if (placed.collision) json["collision"] = key_of(k_piece_collisions, *placed.collision);
+    if (!placed.values.empty()) {
+        Json values = Json::object();
+        add_rest(values, placed.values);
+        json["values"] = values;
+    }
+    return json;
+}
+
+Json with_keys(const Group&, Json json, Frame) { return json; }
 
 } // namespace
 
-Json to_json(const Item& item) {
+Json to_json(const Item& item, Frame frame) {
     Json json;
     json["id"] = item.id.value;
     json["type"] = type_key(item);
     if (!item.name.empty()) json["name"] = item.name;
     if (item.hidden) json["hidden"] = true;
-    json = std::visit([&](const auto& kind) { return with_keys(kind, std::move(json)); }, item.body);
+    json = std::visit([&](const auto& kind) { return with_keys(kind, std::move(json), frame); }, item.body);
     add_rest(json, item.extra);
     if (const ItemList* members = members_of(item)) {
         Json list = Json::array();
-        for (const ItemPtr& member : *members) list.push_back(to_json(*member));
+        for (const ItemPtr& member : *members) list.push_back(to_json(*member, frame));
         json["items"] = list;
     }
     return json;
 }
 
-Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path) {
-    return read_item(json, place, path, 0);
+Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path,
+                            Frame frame) {
+    return read_item(json, path, {place, 0, frame});
 }
 
 } // namespace rubble::io

@@ -34,7 +34,7 @@ Json layer_json(const Layer& layer, Frame frame) {
     add_rest(json, layer.extra);
     if (layer.tiles) return tiles_json(**layer.tiles, frame, std::move(json));
     Json items = Json::array();
-    for (const ItemPtr& item : layer.items) items.push_back(to_json(*item));
+    for (const ItemPtr& item : layer.items) items.push_back(to_json(*item, frame));
     json["items"] = items;
     return json;
 }
@@ -52,7 +52,7 @@ Json claim_json(const Claim& claim) {
 
 const Json k_no_items = Json::array();
 
-Result<Layer> read_layer(const Json& json, const std::string& place, const std::string& path) {
+Result<Layer> read_layer(const Json& json, const std::string& place, const std::string& path, Frame frame) {
     Reader in(json, place, path);
     Layer layer;
     layer.id = {in.text("id")};
@@ -77,7 +77,7 @@ Result<Layer> read_layer(const Json& json, const std::string& place, const std::
         in.fail("type", std::string("\"") + k_tiles + "\", or no type for a layer of items");
     const Json& items = layer.tiles ? k_no_items : in.list("items");
     for (size_t i = 0; i < items.size(); ++i) {
-        auto item = item_from_json(items[i], place, in.path_of("items") + "/" + std::to_string(i));
+        auto item = item_from_json(items[i], place, in.path_of("items") + "/" + std::to_string(i), frame);
         if (!item) return tl::unexpected(item.error());
         layer.items.push_back(std::move(*item));
     }
@@ -227,7 +227,7 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
     level.character = {in.text("character", "courier")};
     const Json& layers = in.list("layers");
     for (size_t i = 0; i < layers.size(); ++i) {
-        auto layer = read_layer(layers[i], place, "/layers/" + std::to_string(i));
+        auto layer = read_layer(layers[i], place, "/layers/" + std::to_string(i), level.frame);
         if (!layer) return tl::unexpected(layer.error());
         level.layers.push_back(std::move(*layer));
     }

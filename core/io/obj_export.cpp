@@ -1,8 +1,10 @@
 #include "io/obj_export.h"
 
 #include <algorithm>
+#include <set>
 #include <sstream>
 
+#include "build/piece_matter.h"
 #include "io/export_parts.h"
 #include "io/text_file.h"
 
@@ -24,6 +26,50 @@ void put_points(std::ostream& out, const std::vector<Vec3>& points) {
 void put_triangles(std::ostream& out, const std::vector<std::array<uint32_t, 3>>& triangles, size_t first) {
     for (const auto& [a, b, c] : triangles)
         out << "f " << a + first << ' ' << b + first << ' ' << c + first << '\n';
+}
+
+/// The pieces that stand in a level, each as an object of its own with its collision as another, and
+/// materials of their models.
+void put_pieces(const Level& level, std::ostream& out, std::ostream& materials, size_t first) {
+    std::set<std::string> known;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        const PlacedPiece* placed = item.piece();
+        if (!placed || !placed->piece || !placed->piece->body) return;
+        const Model& model = placed->piece->body->model;
+        const std::string name = one_word(item.name.empty() ? item.id.value : item.name);
+        out << "o " << name << '\n';
+        for (const ModelPart& part : model.parts) {
+            std::vector<Vec3> points;
+            for (const Vec3& p : part.points) points.push_back(to_level(*placed, p));
+            put_points(out, points);
+            std::string material = "bare";
+            if (part.material >= 0) {
+                const ModelMaterial& own = model.materials[size_t(part.material)];
+                material = one_word(own.of_project ? own.name : placed->piece_id + "_" + own.name);
+                if (!own.of_project && known.insert(material).second)
+                    materials << "newmtl " << material << "\nKd " << own.color[0] << ' ' << own.color[1]
+                              << ' ' << own.color[2] << '\n';
+            }
+            out << "usemtl " << material << '\n';
+            auto triangles = part.triangles;
+            if (placed->mirrored)
+                for (auto& t : triangles) std::swap(t[1], t[2]);
+            put_triangles(out, triangles, first);
+            first += points.size();
+        }
+    });
+    for (const auto& piece : build::PieceMatterBuilder().build(level)) {
+        if (piece->cells->empty()) continue;
+        out << "o " << one_word(piece->item.value) << "_collision\n";
+        build::for_each_matter(*piece, [&](const geometry::ConvexCell& cell) {
+            for (const auto& face : cell.faces) {
+                put_points(out, {face.loop.begin(), face.loop.end()});
+                for (size_t i = 1; i + 1 < face.loop.size(); ++i)
+                    out << "f " << first << ' ' << first + i << ' ' << first + i + 1 << '\n';
+                first += face.loop.size();
+            }
+        });
+    }
 }
 
 } // namespace
@@ -50,6 +96,7 @@ Result<void> export_obj(const Project& project, const Level& level, const std::f
         put_triangles(out, part.collision_triangles, first);
         first += part.collision_points.size();
     }
+    put_pieces(level, out, materials, first);
     materials << "newmtl bare\nKd 0.74 0.71 0.66\n";
     for (const Material& material : project.materials)
         materials << "newmtl " << one_word(material.id.value) << "\nKd " << material.color[0] / 255.0 << ' '

@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/names.h"
 #include "io/sheet_file.h"
@@ -77,19 +78,42 @@ constexpr MeasureField k_measures[] = {{"wall_m", &Measures::wall_m, 1e-3},
                                        {"corridor_m", &Measures::corridor_m, 0},
                                        {"overlap_m", &Measures::overlap_m, 0}};
 
-/// Pictures among the items, in groups too, of sheets that are named otherwise.
-ItemList with_pictures_named(const ItemList& items, const std::map<std::string, std::string>& names) {
+/// Names of files by what they were called before.
+using Names = std::map<std::string, std::string>;
+
+/// Items, those in groups too, whose sheets and kits are named otherwise.
+ItemList with_files_named(const ItemList& items, const Names& names) {
+    const auto renamed = [&](std::string& file) {
+        const auto found = names.find(file);
+        if (found == names.end()) return false;
+        file = found->second;
+        return true;
+    };
     ItemList out = items;
     for (size_t i = 0; i < items.size(); ++i) {
         Item item = *items[i];
         if (const ItemList* members = members_of(item))
-            out.set(i, with_members(item, with_pictures_named(*members, names)));
-        if (!item.picture() || !names.contains(item.picture()->sheet_file)) continue;
-        auto& picture = std::get<PlacedPicture>(item.body);
-        picture.sheet_file = names.at(picture.sheet_file);
-        out.set(i, std::move(item));
+            out.set(i, with_members(item, with_files_named(*members, names)));
+        else if (auto* picture = std::get_if<PlacedPicture>(&item.body);
+                 picture && renamed(picture->sheet_file))
+            out.set(i, std::move(item));
+        else if (auto* placed = std::get_if<PlacedPiece>(&item.body); placed && renamed(placed->kit_file))
+            out.set(i, std::move(item));
     }
     return out;
+}
+
+/// The same files named from another folder, with what they were called before noted; whole paths stay.
+template <class T>
+void name_from(std::vector<std::shared_ptr<const T>>& files, const fs::path& before, const fs::path& now,
+               Names& names) {
+    for (auto& file : files) {
+        if (fs::path(file->file).is_absolute()) continue;
+        T named = *file;
+        named.file = (before / file->file).lexically_normal().lexically_proximate(now).generic_string();
+        names[file->file] = named.file;
+        file = std::make_shared<const T>(std::move(named));
+    }
 }
 
 /// Calls `read(json, path)` for each member of a list until one fails.
@@ -222,16 +246,21 @@ Result<Project> load_project(const fs::path& folder) {
         for (const std::string& file : sheet_files(folder))
             if (auto sheet = load_sheet(folder, file, remarks))
                 project->sheets.push_back(std::make_shared<const TileSheet>(std::move(*sheet)));
+    if (project)
+        for (const std::string& file : kit_files(folder))
+            if (auto kit = load_kit(folder, file, remarks))
+                project->kits.push_back(std::make_shared<const Kit>(std::move(*kit)));
     return project;
 }
 
-Project with_sheets_for(Project project, const Level& level, const fs::path& folder,
-                        std::vector<Error>& remarks) {
-    std::set<std::string> named;
+Project with_files_for(Project project, const Level& level, const fs::path& folder,
+                       std::vector<Error>& remarks) {
+    std::set<std::string> named, kits;
     for (const auto& layer : level.layers)
         if (layer->tiles) named.insert((*layer->tiles)->sheet_file);
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (const PlacedPicture* picture = item.picture()) named.insert(picture->sheet_file);
+        if (const PlacedPiece* placed = item.piece()) kits.insert(placed->kit_file);
     });
     for (const std::string& file : named) {
         if (file.empty() || find_sheet(project, file)) continue;
@@ -240,33 +269,35 @@ Project with_sheets_for(Project project, const Level& level, const fs::path& fol
         else
             remarks.push_back(sheet.error());
     }
+    for (const std::string& file : kits) {
+        if (file.empty() || find_kit(project, file)) continue;
+        if (auto kit = load_kit(folder, file, remarks))
+            project.kits.push_back(std::make_shared<const Kit>(std::move(*kit)));
+        else
+            remarks.push_back(kit.error());
+    }
     return project;
 }
 
-fs::path sheets_folder(const Document& document, const std::string& level_file) {
+fs::path files_folder(const Document& document, const std::string& level_file) {
     return document.folder.empty() ? fs::path(level_file).parent_path() : fs::path(document.folder);
 }
 
-Document with_sheets_read(Document document, std::vector<Error>& remarks) {
+Document with_files_read(Document document, std::vector<Error>& remarks) {
     Project project = *document.project;
     for (const OpenLevel& open : document.levels)
-        project =
-            with_sheets_for(std::move(project), *open.level, sheets_folder(document, open.file), remarks);
-    for (OpenLevel& open : document.levels) open.level = Shared<Level>(with_sheets_of(project, *open.level));
-    if (project.sheets != document.project->sheets) document.project = Shared<Project>(std::move(project));
+        project = with_files_for(std::move(project), *open.level, files_folder(document, open.file), remarks);
+    for (OpenLevel& open : document.levels) open.level = Shared<Level>(with_files_of(project, *open.level));
+    if (project.sheets != document.project->sheets || project.kits != document.project->kits)
+        document.project = Shared<Project>(std::move(project));
     return document;
 }
 
-Document with_sheets_named_from(Document document, const fs::path& before, const fs::path& now) {
+Document with_files_named_from(Document document, const fs::path& before, const fs::path& now) {
     Project project = *document.project;
-    std::map<std::string, std::string> names;
-    for (auto& sheet : project.sheets) {
-        if (fs::path(sheet->file).is_absolute()) continue;
-        TileSheet named = *sheet;
-        named.file = (before / sheet->file).lexically_normal().lexically_proximate(now).generic_string();
-        names[sheet->file] = named.file;
-        sheet = std::make_shared<const TileSheet>(std::move(named));
-    }
+    Names names;
+    name_from(project.sheets, before, now, names);
+    name_from(project.kits, before, now, names);
     for (OpenLevel& open : document.levels) {
         Level level = *open.level;
         for (Shared<Layer>& layer : level.layers) {
@@ -276,10 +307,10 @@ Document with_sheets_named_from(Document document, const fs::path& before, const
                 tiles.sheet_file = names.at(tiles.sheet_file);
                 changed.tiles = Shared<TileLayer>(std::move(tiles));
             }
-            changed.items = with_pictures_named(changed.items, names);
+            changed.items = with_files_named(changed.items, names);
             layer = Shared<Layer>(std::move(changed));
         }
-        open.level = Shared<Level>(with_sheets_of(project, std::move(level)));
+        open.level = Shared<Level>(with_files_of(project, std::move(level)));
     }
     document.project = Shared<Project>(std::move(project));
     return document;
@@ -289,6 +320,9 @@ Result<void> save_project(const Project& project, const fs::path& folder, const 
     for (const auto& sheet : project.sheets)
         if (find_sheet(saved, sheet->file) != sheet)
             if (auto written = save_sheet(*sheet, folder); !written) return written;
+    for (const auto& kit : project.kits)
+        if (find_kit(saved, kit->file) != kit)
+            if (auto written = save_kit(*kit, folder); !written) return written;
     return write_file(folder / k_file, text_of(project));
 }
 
@@ -321,8 +355,8 @@ Result<LoadedLevel> load_level_with_project(const fs::path& path) {
         out.project = std::move(*project);
     }
     const fs::path sheets_from = out.folder.empty() ? path.parent_path() : out.folder;
-    out.project = with_sheets_for(std::move(out.project), out.level, sheets_from, out.remarks);
-    out.level = with_sheets_of(out.project, std::move(out.level));
+    out.project = with_files_for(std::move(out.project), out.level, sheets_from, out.remarks);
+    out.level = with_files_of(out.project, std::move(out.level));
     const Character c = character_of(out.project, out.level);
     if (const std::string problem = problem_of(c); !problem.empty())
         return fail("level.metric",

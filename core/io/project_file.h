@@ -16,8 +16,8 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
 /// What is written of a project.
 std::string text_of(const Project& project);
 
-/// The project of a folder, with the sheets in it that can be read; and the level files in it, in the order
-/// of their names.
+/// The project of a folder, with the sheets and kits in it that can be read; and the level files in it, in
+/// the order of their names.
 Result<Project> load_project(const std::filesystem::path& folder);
 /// Writes the project's own file and its sheets, each whole or not at all. Of the sheets only those that are
 /// not the very same as in `saved`.
@@ -25,17 +25,17 @@ Result<void> save_project(const Project& project, const std::filesystem::path& f
                           const Project& saved = {});
 /// The project with the sheets that a level names and it does not have yet, read from `folder`. What cannot
 /// be read is left out, with a remark.
-Project with_sheets_for(Project project, const Level& level, const std::filesystem::path& folder,
-                        std::vector<Error>& remarks);
+Project with_files_for(Project project, const Level& level, const std::filesystem::path& folder,
+                       std::vector<Error>& remarks);
 /// Where a document's sheets are named from: the project's folder, or that of a level that stands alone.
-std::filesystem::path sheets_folder(const Document& document, const std::string& level_file);
+std::filesystem::path files_folder(const Document& document, const std::string& level_file);
 /// The document with the sheets that its levels name and it does not have yet, and with its levels drawn from
 /// the sheets it has then. What cannot be read is left out, with a remark.
-Document with_sheets_read(Document document, std::vector<Error>& remarks);
+Document with_files_read(Document document, std::vector<Error>& remarks);
 /// The document with its sheets named from another folder than before, so that each name means the same file.
 /// Whole paths stay.
-Document with_sheets_named_from(Document document, const std::filesystem::path& before,
-                                const std::filesystem::path& now);
+Document with_files_named_from(Document document, const std::filesystem::path& before,
+                               const std::filesystem::path& now);
 /// The files of its levels, by name.
 std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
 

@@ -21,7 +21,8 @@ Json tidy(const Vec3& p) { return Json::array({tidy(p.x), tidy(p.y), tidy(p.z)})
 Json set_by(const check::MendEdit& edit, const Level& level) {
     Json set = Json::object();
     const Item* before = find_item(level, edit.item.id);
-    const Json now = to_json(edit.item), was = before ? to_json(*before) : Json::object();
+    const Json now = to_json(edit.item, level.frame),
+               was = before ? to_json(*before, level.frame) : Json::object();
     for (const auto& [key, value] : now.items())
         if (!was.contains(key) || was[key] != value) set[key] = value;
     return set;
@@ -34,7 +35,7 @@ Json mend_json(const check::Mend& mend, const Level& level) {
     for (const check::MendEdit& edit : mend.edits) {
         Json one;
         one["item"] = edit.item.id.value;
-        one[edit.added ? "add" : "set"] = edit.added ? to_json(edit.item) : set_by(edit, level);
+        one[edit.added ? "add" : "set"] = edit.added ? to_json(edit.item, level.frame) : set_by(edit, level);
         edits.push_back(one);
     }
     for (const check::MendCells& edit : mend.cells) {

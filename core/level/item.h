@@ -9,6 +9,7 @@
 #include "level/element.h"
 #include "level/extra.h"
 #include "level/group.h"
+#include "level/kits/placed_piece.h"
 #include "level/tiles/placed_picture.h"
 
 namespace rubble {
@@ -17,7 +18,7 @@ namespace rubble {
 /// the functions below ask it of whatever the item is, and the compiler names the kind that has no answer.
 /// Files know kinds too (io/item_file).
 struct Item {
-    using Body = std::variant<Brush, Element, Group, PlacedPicture>;
+    using Body = std::variant<Brush, Element, Group, PlacedPicture, PlacedPiece>;
 
     ItemId id;
     std::string name;
@@ -33,6 +34,8 @@ struct Item {
     const Group* group() const { return std::get_if<Group>(&body); }
     /// The picture that it is; null where it is none.
     const PlacedPicture* picture() const { return std::get_if<PlacedPicture>(&body); }
+    /// The piece that it is; null where it is none.
+    const PlacedPiece* piece() const { return std::get_if<PlacedPiece>(&body); }
     /// What to call it in a sentence: its name, else its kind and id.
     std::string title() const;
     bool operator==(const Item&) const = default;

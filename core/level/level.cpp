@@ -19,24 +19,38 @@ const Item* find_in(const ItemList& items, const ItemId& id) {
     return item.id == id ? &item : find_in(*members_of(item), id);
 }
 
-/// Pictures among the items, in groups too, drawn from the sheets that the project has now.
-ItemList with_sheets_of(const Project& project, const ItemList& items) {
+/// An item as the project's sheets and kits have it now; nothing where that is how it is.
+std::optional<Item> with_files_of(const Project& project, const Item& item);
+
+/// Items, those in groups too, as the project's sheets and kits have them now.
+ItemList with_files_of(const Project& project, const ItemList& items) {
     ItemList out = items;
-    for (size_t i = 0; i < items.size(); ++i) {
-        const Item& item = *items[i];
-        if (const ItemList* members = members_of(item)) {
-            ItemList drawn = with_sheets_of(project, *members);
-            if (!(drawn == *members)) out.set(i, with_members(item, std::move(drawn)));
-        }
-        const PlacedPicture* picture = item.picture();
-        if (!picture) continue;
+    for (size_t i = 0; i < items.size(); ++i)
+        if (auto changed = with_files_of(project, *items[i])) out.set(i, std::move(*changed));
+    return out;
+}
+
+std::optional<Item> with_files_of(const Project& project, const Item& item) {
+    if (const ItemList* members = members_of(item)) {
+        ItemList now = with_files_of(project, *members);
+        return now.is(*members) ? std::nullopt : std::optional(with_members(item, std::move(now)));
+    }
+    if (const PlacedPicture* picture = item.picture()) {
         auto sheet = find_sheet(project, picture->sheet_file);
-        if (sheet == picture->sheet) continue;
+        if (sheet == picture->sheet) return {};
         Item changed = item;
         std::get<PlacedPicture>(changed.body).sheet = std::move(sheet);
-        out.set(i, std::move(changed));
+        return changed;
     }
-    return out;
+    if (const PlacedPiece* placed = item.piece()) {
+        const auto kit = find_kit(project, placed->kit_file);
+        auto piece = kit ? kit->piece(placed->piece_id) : nullptr;
+        if (piece == placed->piece) return {};
+        Item changed = item;
+        std::get<PlacedPiece>(changed.body).piece = std::move(piece);
+        return changed;
+    }
+    return {};
 }
 
 } // namespace
@@ -69,16 +83,22 @@ std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::s
     return nullptr;
 }
 
-Level with_sheets_of(const Project& project, Level level) {
+std::shared_ptr<const Kit> find_kit(const Project& project, const std::string& file) {
+    for (const auto& kit : project.kits)
+        if (kit->file == file) return kit;
+    return nullptr;
+}
+
+Level with_files_of(const Project& project, Level level) {
     for (Shared<Layer>& layer : level.layers) {
-        ItemList items = with_sheets_of(project, layer->items);
+        ItemList items = with_files_of(project, layer->items);
         std::optional<Shared<TileLayer>> tiles = layer->tiles;
         if (tiles && (*tiles)->sheet != find_sheet(project, (*tiles)->sheet_file)) {
             TileLayer drawn = **tiles;
             drawn.sheet = find_sheet(project, drawn.sheet_file);
             tiles = Shared<TileLayer>(std::move(drawn));
         }
-        if (items == layer->items && tiles == layer->tiles) continue;
+        if (items.is(layer->items) && tiles == layer->tiles) continue;
         Layer changed = *layer;
         changed.items = std::move(items), changed.tiles = std::move(tiles);
         layer = Shared<Layer>(std::move(changed));

@@ -116,6 +116,7 @@ struct Project {
     std::vector<Material> materials;
     double pixels_per_m = 32; ///< of tiles
     std::vector<std::shared_ptr<const TileSheet>> sheets;
+    std::vector<std::shared_ptr<const Kit>> kits;
     std::vector<SchemeLayer> scheme; ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;
@@ -132,8 +133,10 @@ int layer_of(const Level& level, const ItemId& id);
 const Material* find_material(const Project& project, const MaterialId& id);
 /// Null where the project has none of that file.
 std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::string& file);
-/// The level with its tile layers and pictures drawn from the sheets that the project has now.
-Level with_sheets_of(const Project& project, Level level);
+/// Null where the project has none of that file.
+std::shared_ptr<const Kit> find_kit(const Project& project, const std::string& file);
+/// The level with its tile layers, pictures and pieces as the project's sheets and kits have them now.
+Level with_files_of(const Project& project, Level level);
 /// Null where the project has none of that id.
 const NamedCharacter* find_character(const Project& project, const CharacterId& id);
 /// The level's character: the project's, or the default metrics where it has none of that name, with the

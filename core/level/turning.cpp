@@ -22,6 +22,21 @@ Rotation turned_by(const Rotation& then, const Rotation& first) {
     return rotation(quaternion(then) * quaternion(first));
 }
 
+std::optional<double> shown_turn_deg(const Placement& place, Frame frame) {
+    if (frame != Frame::side) return place.rotation ? std::nullopt : std::optional(place.turn_deg);
+    const Vec3 out = along(layout_of(frame).out), right = place.direction({1, 0, 0});
+    if (glm::length(place.direction(out) - out) > 1e-9) return {};
+    return std::round(degrees(std::atan2(right.z, right.x)) * 1e9) / 1e9;
+}
+
+Placement with_shown_turn(Placement place, Frame frame, double deg) {
+    place.rotation.reset();
+    place.turn_deg = frame == Frame::side ? 0 : deg;
+    if (frame == Frame::side && std::remainder(deg, 360.0) != 0)
+        place.rotation = rotation(glm::angleAxis(radians(deg), turn_axis(frame)));
+    return place;
+}
+
 Placement turned_about(const Placement& place, const Vec3& about, const Vec3& axis, double deg) {
     // Rodrigues' formula: what lies along the axis stays, the rest goes round it.
     const auto [c, s] = cos_sin(deg);

@@ -173,13 +173,18 @@ Column wall_column(const build::TilePrism& p) {
 World world_of(const build::Solid& solid) {
     WorldMaker maker;
     const bool side = solid.frame == Frame::side;
+    const auto add = [&](const geometry::ConvexCell& cell) {
+        if (!side) return maker.add(cell);
+        for (Column& column : columns_of(cell, 0))
+            if (auto section = section_of(std::move(column))) maker.add(std::move(*section));
+    };
     for (const auto& brush : solid.brushes) {
         maker.begin({brush->item, 0});
-        for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {
-            if (!side) return maker.add(cell);
-            for (Column& column : columns_of(cell, 0))
-                if (auto section = section_of(std::move(column))) maker.add(std::move(*section));
-        });
+        for_each_matter(*brush, add);
+    }
+    for (const auto& piece : solid.pieces) {
+        maker.begin({piece->item, 0});
+        for_each_matter(*piece, add);
     }
     for (const auto& strip : solid.tiles) {
         const ItemId source = strip->item.empty() ? layer_source(strip->layer) : strip->item;

@@ -1,10 +1,13 @@
 #include <cstdio>
 
+#include "cold_store_kit.h"
 #include "demo_levels.h"
 #include "edit/grey_sheet.h"
+#include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/picture_file.h"
 #include "io/sheet_file.h"
+#include "io/text_file.h"
 
 using namespace rubble;
 
@@ -20,9 +23,20 @@ bool write(const TileSheet& sheet, const std::filesystem::path& project) {
            said(io::save_sheet(sheet, project));
 }
 
+bool write(const demo::ModelledKit& modelled, const std::filesystem::path& project) {
+    const std::filesystem::path folder = (project / modelled.kit.file).parent_path();
+    std::error_code error;
+    std::filesystem::create_directories(folder, error);
+    for (const auto& [name, bytes] : modelled.files)
+        if (!said(io::write_file(folder / name, bytes))) return false;
+    return said(io::save_kit(modelled.kit, project)) &&
+           said(io::save_level(demo::cold_store(modelled.kit), project / "levels" / "cold-store.level.json"));
+}
+
 } // namespace
 
-/// Draws the tile sheets and the levels of tiles of the demo project into its folder.
+/// Draws the tile sheets and the kit of the demo project, and the levels that are made of them, into its
+/// folder.
 int main(int count, char** words) {
     if (count != 2) {
         std::fprintf(stderr, "usage: rubble-demo-drawing PROJECT\n");
@@ -43,5 +57,7 @@ int main(int count, char** words) {
                       said(io::save_level(demo::low_tide_rooftops(grey, roofs, harbour),
                                           level_path("low-tide-rooftops.level.json"))) &&
                       said(io::save_level(demo::pallet_store(store), level_path("pallet-store.level.json")));
-    return done ? 0 : 1;
+    const auto cold_store = demo::cold_store_kit();
+    if (!cold_store) return said(tl::unexpected(cold_store.error())) ? 0 : 1;
+    return done && write(*cold_store, project) ? 0 : 1;
 }

@@ -45,6 +45,23 @@ private:
     std::filesystem::path path(const char* name) { return folder_.filePath(name).toStdString(); }
 
 private slots:
+    void turns_of_side_levels_are_those_of_the_picture() {
+        const std::string text =
+            R"({"format":1,"name":"Side","frame":"side","layers":[{"id":"l1","name":"Ground","items":[
+  {"id":"b1","type":"brush","shape":"box","at":[0,0,0],"size":[4,1,2],"turn_deg":90},
+  {"id":"b2","type":"brush","shape":"ramp","at":[0,0,0],"size":[4,1,2],"turn_deg":30}]}]})";
+        const auto level = io::level_from_text(text, "side");
+        QVERIFY2(level, level ? "" : level.error().text().c_str());
+        // About the middle of its base, counter-clockwise as it is seen: its length stands upright then.
+        const Box3 box = box_of(*level->layers[0]->items[0]);
+        QVERIFY(glm::length(box.low - Vec3(-2, -0.5, -2)) < 1e-5 &&
+                glm::length(box.high - Vec3(0, 0.5, 2)) < 1e-5);
+        const std::string again = io::text_of(*level);
+        QVERIFY(again.find(R"("turn_deg":90)") != std::string::npos);
+        QVERIFY(again.find(R"("turn_deg":30)") != std::string::npos);
+        QVERIFY(again.find("rotation") == std::string::npos);
+    }
+
     void what_block_out_adds_is_written_and_read_again() {
         Level level;
         level.name = "Yard";
@@ -352,7 +369,7 @@ private slots:
         const auto project = io::load_project(demo);
         QVERIFY(project);
         auto again = io::project_from_text(io::text_of(*project), "again").value();
-        again.sheets = project->sheets; // they have files of their own
+        again.sheets = project->sheets, again.kits = project->kits; // they have files of their own
         QVERIFY(again == *project);
         for (const auto& file : io::level_files(demo)) {
             const auto level = io::load_level(file);

@@ -130,7 +130,7 @@ private slots:
         tiles.grid = tiles.grid.with(std::span(&change, 1));
         level = edit::with_tile_layer(level, {"ground"}, std::move(tiles));
         const auto read = io::level_from_text(io::text_of(level), "level");
-        QVERIFY(read && with_sheets_of({}, level) == *read);
+        QVERIFY(read && with_files_of({}, level) == *read);
         const TileLayer& again = tiles_of(*read);
         QCOMPARE(again.grid.at(cell_at(again, Frame::side, there)).number(), 4);
         QCOMPARE(again.grid.area().columns(), 5);
@@ -384,7 +384,7 @@ private slots:
         project.sheets.push_back(test::grey());
         const auto again = io::level_from_text(io::text_of(level), "again");
         QVERIFY(again);
-        QVERIFY(with_sheets_of(project, *again) == level);
+        QVERIFY(with_files_of(project, *again) == level);
         for (const QString& problem :
              test::schema_problems("level.schema.json", {io::Json::parse(io::text_of(level))}))
             QCOMPARE(problem, QString());

@@ -1,0 +1,154 @@
+#include "kits/kit_palette.h"
+
+#include <algorithm>
+
+#include <QStyle>
+#include <QVBoxLayout>
+
+#include "kits/piece_picture.h"
+#include "numbers.h"
+
+namespace rubble::app {
+
+namespace {
+
+constexpr double k_parts[] = {1, 0.5, 0.25};
+
+/// How often each piece of a kit stands in a level.
+std::map<std::string, int> uses_of(const Level& level, const std::string& kit) {
+    std::map<std::string, int> out;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (const PlacedPiece* placed = item.piece(); placed && placed->kit_file == kit)
+            ++out[placed->piece_id];
+    });
+    return out;
+}
+
+} // namespace
+
+KitPalette::KitPalette(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    kits_ = new QComboBox;
+    kits_->setAccessibleName(tr("Kit"));
+    kits_->setToolTip(tr("The kit whose pieces are placed"));
+    parts_ = new QComboBox;
+    parts_->setAccessibleName(tr("Module step"));
+    parts_->setToolTip(tr("What pieces are put onto"));
+    for (const QString& name : {tr("Whole modules"), tr("Half modules"), tr("Quarter modules")})
+        parts_->addItem(name);
+    search_ = new QLineEdit;
+    search_->setAccessibleName(tr("Find a piece"));
+    search_->setPlaceholderText(tr("Find a piece"));
+    search_->setClearButtonEnabled(true);
+    pieces_ = new QListWidget;
+    pieces_->setAccessibleName(tr("Pieces"));
+    pieces_->setViewMode(QListView::IconMode);
+    pieces_->setResizeMode(QListView::Adjust);
+    pieces_->setMovement(QListView::Static);
+    pieces_->setUniformItemSizes(true);
+    pieces_->setWordWrap(true);
+    const int side = fontMetrics().height() * 3;
+    pieces_->setIconSize({side, side});
+    pieces_->setTextElideMode(Qt::ElideNone);
+    pieces_->setMinimumHeight(fontMetrics().height() * 16);
+    for (QWidget* widget : std::initializer_list<QWidget*>{kits_, parts_, search_}) column->addWidget(widget);
+    column->addWidget(pieces_, 1);
+    connect(kits_, &QComboBox::activated, this, [this](int index) {
+        session_.looking().set_piece(kits_->itemData(index).toString().toStdString(), {});
+        refresh();
+    });
+    connect(parts_, &QComboBox::activated, this,
+            [this](int index) { session_.looking().set_module_part(k_parts[std::clamp(index, 0, 2)]); });
+    connect(search_, &QLineEdit::textChanged, this, &KitPalette::fill_pieces);
+    connect(pieces_, &QListWidget::itemClicked, this, &KitPalette::take);
+    connect(pieces_, &QListWidget::itemActivated, this, &KitPalette::take);
+    connect(&session_.looking(), &WayOfLooking::pieceChanged, this, &KitPalette::refresh);
+    refresh();
+}
+
+/// As many columns as names have room in.
+void KitPalette::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    const int room = width() - style()->pixelMetric(QStyle::PM_ScrollBarExtent) - 8;
+    const int columns = std::max(2, room / (fontMetrics().averageCharWidth() * 14));
+    pieces_->setGridSize({room / columns, pieces_->iconSize().height() + fontMetrics().height() * 5 / 2});
+}
+
+void KitPalette::take(QListWidgetItem* item) {
+    if (!item || !shown_) return;
+    session_.looking().set_piece(shown_->file, item->data(Qt::UserRole).toString().toStdString());
+    emit pieceTaken();
+}
+
+QIcon KitPalette::icon_of(const Piece& piece) {
+    if (!piece.body) return {};
+    auto& [body, icon] = icons_[piece.body.get()];
+    if (!body) {
+        body = piece.body;
+        const QSize size = pieces_->iconSize() * devicePixelRatioF();
+        QPixmap picture = QPixmap::fromImage(picture_of(body->model, session_.project(), size));
+        picture.setDevicePixelRatio(devicePixelRatioF());
+        icon = QIcon(picture);
+    }
+    return icon;
+}
+
+void KitPalette::fill_kits() {
+    const QSignalBlocker block(kits_);
+    kits_->clear();
+    for (const auto& kit : session_.project().kits) {
+        kits_->addItem(QString::fromStdString(kit->name), QString::fromStdString(kit->file));
+        if (kit->file == session_.looking().kit()) kits_->setCurrentIndex(kits_->count() - 1);
+    }
+}
+
+void KitPalette::fill_pieces() {
+    const QSignalBlocker block(pieces_);
+    pieces_->clear();
+    if (!shown_) return;
+    std::vector<std::shared_ptr<const Piece>> order(shown_->pieces.begin(), shown_->pieces.end());
+    std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) {
+        const auto uses = [&](const Piece& piece) {
+            const auto found = uses_.find(piece.id);
+            return found == uses_.end() ? 0 : found->second;
+        };
+        return uses(*a) > uses(*b);
+    });
+    for (const auto& piece : order) {
+        const QString name = QString::fromStdString(piece->name);
+        if (!name.contains(search_->text(), Qt::CaseInsensitive)) continue;
+        auto* item = new QListWidgetItem(icon_of(*piece), name, pieces_);
+        item->setData(Qt::UserRole, QString::fromStdString(piece->id));
+        const auto used = uses_.find(piece->id);
+        item->setToolTip(tr("%1: %2 × %3 × %4 m, stands %n time(s) in this level", nullptr,
+                            used == uses_.end() ? 0 : used->second)
+                             .arg(name, plain_number(piece->size_m.x), plain_number(piece->size_m.y),
+                                  plain_number(piece->size_m.z)));
+        if (piece->id == session_.looking().piece()) pieces_->setCurrentItem(item);
+    }
+}
+
+void KitPalette::refresh() {
+    if (!find_kit(session_.project(), session_.looking().kit()) && !session_.project().kits.empty()) {
+        session_.looking().set_piece(session_.project().kits.front()->file, {});
+        return; // and it is shown by that
+    }
+    fill_kits();
+    const auto kit = find_kit(session_.project(), session_.looking().kit());
+    for (QWidget* widget : std::initializer_list<QWidget*>{kits_, parts_, search_, pieces_})
+        widget->setVisible(kit != nullptr);
+    parts_->setCurrentIndex(session_.looking().module_part() == 1     ? 0
+                            : session_.looking().module_part() == 0.5 ? 1
+                                                                      : 2);
+    auto uses = kit ? uses_of(session_.level(), kit->file) : std::map<std::string, int>{};
+    const bool same = kit == shown_ && uses == uses_;
+    shown_ = kit, uses_ = std::move(uses);
+    if (!same) return fill_pieces();
+    const QSignalBlocker block(pieces_);
+    for (int i = 0; i < pieces_->count(); ++i)
+        if (pieces_->item(i)->data(Qt::UserRole).toString().toStdString() == session_.looking().piece())
+            pieces_->setCurrentItem(pieces_->item(i));
+}
+
+} // namespace rubble::app

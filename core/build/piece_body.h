@@ -1,0 +1,19 @@
+#pragma once
+
+#include <memory>
+
+#include "level/kits/kit.h"
+
+namespace rubble::build {
+
+/// What is drawn of a piece and what it keeps the character out of, in the piece's axes, made from the model
+/// of its file. A piece of brushes is made of those, and `file` is not looked at.
+PieceBody piece_body(const Piece& piece, const Model& file);
+
+/// What a piece would keep the character out of by another kind of collision than its own.
+std::vector<geometry::ConvexCell> matter_by(const Piece& piece, PieceCollisionKind kind);
+
+/// The kit with the bodies made of those of its pieces that consist of brushes and have none yet.
+Kit with_brush_bodies(Kit kit);
+
+} // namespace rubble::build

@@ -1,0 +1,81 @@
+#include "cold_store_kit.h"
+#include "edit/items.h"
+#include "edit/pieces.h"
+
+namespace rubble::demo {
+
+namespace {
+
+/// Lays pieces by the cells that they stand in.
+class Laying {
+public:
+    Laying(const Kit& kit, Level& level) : kit_(kit), level_(level) {}
+
+    /// A piece of cells with the low corner of its first cell at whole modules, turned by quarters.
+    void cell(const char* id, int x, int y, int storey = 0, int quarters = 0) {
+        PlacedPiece placed = piece(id, quarters);
+        const Vec3 low = edit::cells_box(kit_, placed).low;
+        placed.place.at = Vec3(x, y, storey) * kit_.module_m - Vec3(low.x, low.y, 0);
+        add(placed);
+    }
+    /// A piece on a line of the module: from a corner along x, or along y where it is turned.
+    void line(const char* id, int x, int y, bool along_y = false) {
+        PlacedPiece placed = piece(id, along_y ? 1 : 0);
+        placed.place.at = Vec3(x, y, 0) * kit_.module_m;
+        add(placed);
+    }
+    void element(const char* kind, const char* id, const char* name, const Vec3& at, double facing_deg = 0) {
+        level_ = edit::with_item(level_, 0, Item{{id}, name, false, Element{kind, at, facing_deg, {}}, {}});
+    }
+
+private:
+    PlacedPiece piece(const char* id, int quarters) const {
+        PlacedPiece placed;
+        placed.kit_file = kit_.file, placed.piece_id = id, placed.piece = kit_.piece(id);
+        placed.place.turn_deg = quarters == 3 ? -90 : 90.0 * quarters;
+        return placed;
+    }
+    void add(PlacedPiece placed) {
+        level_ = edit::with_item(level_, 0,
+                                 Item{{"p" + std::to_string(++count_)}, {}, false, std::move(placed), {}});
+    }
+
+    const Kit& kit_;
+    Level& level_;
+    int count_ = 0;
+};
+
+} // namespace
+
+Level cold_store(const Kit& kit) {
+    Level level;
+    level.name = "Cold Store";
+    level.character = {"courier"};
+    Layer layer;
+    layer.id = {"store"}, layer.name = "Store";
+    level.layers.push_back(std::move(layer));
+    Laying lay(kit, level);
+    // In by the dead end on the left, past a branch, round the corner and up the stairs.
+    lay.cell("dead_end", 0, 0, 0, 2);
+    lay.cell("straight", 1, 0);
+    lay.cell("t", 2, 0);
+    lay.cell("dead_end", 2, -1, 0, 3);
+    lay.cell("straight", 3, 0);
+    lay.cell("crossing", 4, 0);
+    lay.cell("dead_end", 5, 0);
+    lay.cell("straight", 4, 1, 0, 1);
+    lay.cell("dead_end", 4, -1, 0, 3);
+    lay.cell("turn", 4, 2, 0, 0);
+    lay.cell("stairs", 3, 2, 0, 2);
+    lay.cell("straight", 2, 2, 1);
+    lay.cell("dead_end", 1, 2, 1, 2);
+    lay.element("start", "start", "Start", {2.5, 2.5, 0});
+    lay.element("goal", "goal", "Goal", {7.5, 12.5, 4});
+    Claim claim;
+    claim.id = {"c1"}, claim.name = "The upper store is reached", claim.kind = Claim::Kind::reaches;
+    claim.from = {"start"}, claim.to = {"goal"};
+    level.claims.push_back(claim);
+    return level;
+}
+
+} // namespace rubble::demo

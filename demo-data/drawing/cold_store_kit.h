@@ -1,0 +1,24 @@
+#pragma once
+
+#include <map>
+#include <string>
+
+#include "base/result.h"
+#include "level/level.h"
+
+namespace rubble::demo {
+
+/// The kit of the cold store: its pieces as they are modelled, with the bytes of their files.
+struct ModelledKit {
+    Kit kit;
+    std::map<std::string, std::string> files; ///< by the names of the pieces' files
+};
+
+/// Passages of insulated panels on a module of 5 × 5 × 4 m, and what stands in the open hall beside them.
+Result<ModelledKit> cold_store_kit();
+
+/// A level laid from the kit by hand: through the passages, over the stairs, to the loading bay. The kit's
+/// bodies need not be there.
+Level cold_store(const Kit& kit);
+
+} // namespace rubble::demo

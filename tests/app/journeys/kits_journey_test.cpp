@@ -1,0 +1,232 @@
+#include <QComboBox>
+#include <QTableWidget>
+
+#include "app/tiles_driver.h"
+#include "build/joints.h"
+#include "build/piece_body.h"
+#include "edit/pieces.h"
+#include "io/export_formats.h"
+#include "io/kit_file.h"
+#include "io/model_writer.h"
+#include "io/text_file.h"
+#include "kits/bring_in_dialog.h"
+#include "test_program.h"
+
+using namespace rubble;
+using namespace rubble::app;
+
+/// Pieces of kits, from models that are dropped on the window to a passage that is walked and handed on.
+class KitsJourneyTest : public TilesDriver {
+    Q_OBJECT
+
+    static ItemPtr box(int id, const Vec3& low, const Vec3& high, Effect effect) {
+        Brush brush;
+        brush.effect = effect;
+        brush.place.at = {(low.x + high.x) / 2, (low.y + high.y) / 2, low.z};
+        brush.size = high - low;
+        return ItemPtr(Item{{"b" + std::to_string(id)}, {}, false, std::move(brush), {}});
+    }
+    /// A passage of one cell of 5 × 5 × 4 m, open to the sides named (l, r, n, a), as a file of a modelling
+    /// program.
+    QString model(const QString& name, const std::string& open) {
+        std::vector<ItemPtr> items{box(0, {0, 0, -0.2}, {5, 5, 3.8}, Effect::fill),
+                                   box(1, {0.25, 0.25, 0}, {4.75, 4.75, 3.6}, Effect::cut)};
+        for (const char side : open) {
+            Vec3 low(0.25, 0.25, 0), high(4.75, 4.75, 3.6);
+            (side == 'l'   ? low.x
+             : side == 'n' ? low.y
+             : side == 'r' ? high.x
+                           : high.y) = side == 'l' || side == 'n' ? 0 : 5;
+            items.push_back(box(int(items.size()), low, high, Effect::cut));
+        }
+        Piece piece;
+        piece.items = ItemList(items);
+        const auto bytes = io::glb_of(Project{}, build::piece_body(piece, {}).model, name.toStdString());
+        const QString path = folder_.path() + "/models/" + name + ".glb";
+        QDir(folder_.path()).mkpath("models");
+        return bytes && io::write_file(path.toStdString(), *bytes) ? path : QString();
+    }
+    std::vector<const Item*> pieces() {
+        std::vector<const Item*> out;
+        for_each_item(session().stored_level(), [&](const Item& item, const Layer&) {
+            if (item.piece()) out.push_back(&item);
+        });
+        return out;
+    }
+    /// An empty Space level in a file, so that its kit has a place; with nothing on the ground.
+    void begin() {
+        start(Frame::space);
+        Level level = session().stored_level();
+        std::vector<ItemId> all;
+        for_each_item(level, [&](const Item& item, const Layer&) { all.push_back(item.id); });
+        session().apply(edit::without(level, all), "Empty");
+        QVERIFY(session().files().save(folder_.path() + "/store.level.json"));
+        settle();
+    }
+    void bring_in_passages() {
+        for (const auto& [name, open] : {std::pair{"straight", "lr"}, {"turn", "ln"}, {"dead_end", "l"}})
+            QVERIFY(!model(name, open).isEmpty());
+        when_asked<BringInDialog>([&](BringInDialog& dialog) {
+            QCOMPARE(dialog.pieces().size(), size_t(3));
+            dialog.findChild<QComboBox*>()->setEditText("Hall");
+            auto* table = dialog.findChild<QTableWidget*>();
+            QVERIFY(table);
+            table->selectRow(0);
+            keep_picture_of(dialog, "bring-in");
+            agree(dialog);
+        });
+        drop(folder_.path() + "/models");
+        QTRY_COMPARE(session().project().kits.size(), size_t(1));
+    }
+    void take(const QString& piece) {
+        auto* list = named<QListWidget>("Pieces");
+        QVERIFY(list);
+        for (int i = 0; i < list->count(); ++i)
+            if (list->item(i)->text() == piece) {
+                list->scrollToItem(list->item(i));
+                return QTest::mouseClick(list->viewport(), Qt::LeftButton, {},
+                                         list->visualItemRect(list->item(i)).center());
+            }
+        QFAIL(qPrintable(piece));
+    }
+
+private slots:
+    void models_come_in_as_pieces_and_stay_after_saving() {
+        begin();
+        bring_in_passages();
+        const Kit& kit = *session().project().kits[0];
+        QCOMPARE(kit.name, std::string("Hall"));
+        QVERIFY(QFileInfo::exists(folder_.path() + "/kits/hall/straight.glb"));
+        for (const auto& piece : kit.pieces) {
+            QVERIFY(piece->body);
+            QCOMPARE(piece->collision.kind, PieceCollisionKind::faces); // one goes through them
+        }
+        QCOMPARE(kit.piece("straight")->joints.size(), size_t(2));
+        QCOMPARE(kit.piece("dead_end")->joints.size(), size_t(1));
+        QVERIFY(session().files().save({}));
+        QVERIFY(QFileInfo::exists(folder_.path() + "/kits/hall/kit.json"));
+    }
+
+    void a_passage_is_laid_by_joints_walked_checked_and_exported() {
+        begin();
+        bring_in_passages();
+        take("straight");
+        view().frame_all();
+        keep_picture("palette");
+        // The first where one clicks, two more by a drag along the ground.
+        plan().setFocus();
+        click_in(plan(), {2.5, 2.5, 0});
+        settle();
+        QCOMPARE(pieces().size(), size_t(1));
+        QCOMPARE(pieces()[0]->piece()->place.at, Vec3(0, 0, 0));
+        drag(plan(), at(plan(), {7.5, 2.5, 0}), at(plan(), {12.5, 2.5, 0}));
+        settle();
+        QCOMPARE(pieces().size(), size_t(3));
+        // A turn at its end: it turns itself so that its joint meets the open one.
+        take("turn");
+        click_in(plan(), {17.5, 2.5, 0});
+        settle();
+        const auto joints = [&] {
+            return edit::JointPlaces(edit::joints_of(session().project(), session().stored_level()));
+        };
+        const auto open = [&] {
+            const auto places = joints();
+            return std::count_if(places.all().begin(), places.all().end(),
+                                 [&](const auto& joint) { return !places.opposite(joint); });
+        };
+        QCOMPARE(open(), 2);
+        take("dead_end");
+        click_in(plan(), {-2.5, 2.5, 0});
+        const Vec3 beyond =
+            pieces()[3]->piece()->place.turn_deg == 0 ? Vec3(17.5, -2.5, 0) : Vec3(17.5, 7.5, 0);
+        click_in(plan(), beyond);
+        settle();
+        QCOMPARE(pieces().size(), size_t(6));
+        QCOMPARE(open(), 0);
+        for (const auto& finding : session().built().check->findings)
+            QVERIFY2(finding.rule < check::RuleId::piece_missing, check::rule_of(finding.rule).key);
+        // Start and goal at its ends: one gets there.
+        Level level = session().stored_level();
+        level = edit::with_item(level, 0,
+                                Item{{"s"}, "Start", false, Element{"start", {-2.5, 2.5, 0}, 0, {}}, {}});
+        level = edit::with_item(level, 0, Item{{"g"}, "Goal", false, Element{"goal", beyond, 0, {}}, {}});
+        session().apply(level, "Start and goal");
+        settle();
+        QCOMPARE(goal_reached(), check::Reached::yes);
+        view().frame_all();
+        keep_picture("passage");
+        const QString glb = folder_.path() + "/out.glb";
+        QVERIFY(io::export_level(session().project(), session().stored_level(), glb.toStdString()));
+        QVERIFY(QFileInfo(glb).size() > 5000);
+        // What is moved goes by modules, and off them it says so and is put right.
+        window_->use_tool("select");
+        session().select({pieces()[0]->id});
+        settle();
+        enter("Origin, x", "1.25");
+        settle();
+        QVERIFY(
+            std::any_of(session().built().check->findings.begin(), session().built().check->findings.end(),
+                        [](const auto& finding) { return finding.rule == check::RuleId::piece_off_module; }));
+        keep_picture("off-module");
+        press("Put onto the module");
+        QCOMPARE(pieces()[0]->piece()->place.at.x, 0.0);
+        view().setFocus();
+        key(Qt::Key_Right);
+        QCOMPARE(pieces()[0]->piece()->place.at.x, 5.0);
+        undo();
+        // Saved and opened again it is the same.
+        const Level before = session().stored_level();
+        QVERIFY(session().files().save({}));
+        QVERIFY(session().files().open(folder_.path() + "/store.level.json"));
+        settle();
+        QCOMPARE(pieces().size(), size_t(6));
+        for (const Item* item : pieces()) QVERIFY(item->piece()->piece && item->piece()->piece->body);
+        QCOMPARE(goal_reached(), check::Reached::yes);
+    }
+
+    void pieces_are_exchanged_in_their_place() {
+        begin();
+        bring_in_passages();
+        take("straight");
+        click_in(plan(), {2.5, 2.5, 0});
+        click_in(plan(), {7.5, 2.5, 0});
+        settle();
+        window_->use_tool("select");
+        session().select({pieces()[0]->id, pieces()[1]->id});
+        settle();
+        auto* choice = named<QComboBox>("Piece");
+        QVERIFY(choice);
+        const int turn = choice->findText("turn");
+        QVERIFY(turn >= 0);
+        choice->setCurrentIndex(turn);
+        emit choice->activated(turn);
+        settle();
+        for (const Item* item : pieces()) QCOMPARE(item->piece()->piece_id, std::string("turn"));
+        QCOMPARE(pieces()[1]->piece()->place.at, Vec3(5, 0, 0));
+        undo();
+        QCOMPARE(pieces()[0]->piece()->piece_id, std::string("straight"));
+    }
+
+    void a_kit_that_is_gone_leaves_stand_ins_and_loses_nothing() {
+        begin();
+        bring_in_passages();
+        take("straight");
+        click_in(plan(), {2.5, 2.5, 0});
+        QVERIFY(session().files().save({}));
+        QVERIFY(QFile::rename(folder_.path() + "/kits", folder_.path() + "/elsewhere"));
+        QVERIFY(session().files().open(folder_.path() + "/store.level.json"));
+        settle();
+        QCOMPARE(pieces().size(), size_t(1));
+        QVERIFY(!pieces()[0]->piece()->piece);
+        QVERIFY(
+            std::any_of(session().built().check->findings.begin(), session().built().check->findings.end(),
+                        [](const auto& finding) { return finding.rule == check::RuleId::piece_missing; }));
+        QVERIFY(session().files().save(folder_.path() + "/again.level.json"));
+        const auto text = io::read_file((folder_.path() + "/again.level.json").toStdString());
+        QVERIFY(text && text->find("kits/hall/kit.json") != std::string::npos &&
+                text->find("\"straight\"") != std::string::npos);
+    }
+};
+
+RUBBLE_TEST(KitsJourneyTest)
+#include "kits_journey_test.moc"
