@@ -74,6 +74,8 @@ BringInDialog::BringInDialog(const Session& session, std::vector<build::BroughtP
     setWindowTitle(tr("Bring pieces in"));
     const auto known = find_kit(session.project(), session.looking().kit());
     how_ = build::proposed(files_, known ? known->module_m : Vec3(session.project().module_m));
+    if (const double height = build::usual_height(files_, how_); !known && height > 0)
+        how_.module_m.z = height;
     auto* column = new QVBoxLayout(this);
     picture_ = new QLabel;
     picture_->setAccessibleName(tr("The pieces beside the character, at one scale"));

@@ -178,6 +178,20 @@ BringIn proposed(const std::vector<BroughtPiece>& files, const Vec3& module_m) {
     return best;
 }
 
+double usual_height(const std::vector<BroughtPiece>& files, const BringIn& how) {
+    constexpr double k_least_m = 2, k_step_m = 0.1;
+    std::map<long, int> heights;
+    int tall = 0;
+    for (const BroughtPiece& file : files) {
+        const double height = size_as(box_in_file(*file.model), how.scale, how.y_up).z;
+        if (height < k_least_m) continue;
+        ++tall, ++heights[std::lround(height / k_step_m)];
+    }
+    for (const auto& [steps, count] : heights)
+        if (2 * count > tall) return double(steps) * k_step_m;
+    return 0;
+}
+
 PieceCollision proposed_collision(const Piece& piece) {
     constexpr double k_alike = 1e-3;
     PieceCollision out;

@@ -45,6 +45,10 @@ struct BringIn {
 /// sizes are whole numbers of it, the plainest where several do.
 BringIn proposed(const std::vector<BroughtPiece>& files, const Vec3& module_m);
 
+/// The height that most of some models have which are taller than the character, for a module of a new kit; 0
+/// where they have none in common.
+double usual_height(const std::vector<BroughtPiece>& files, const BringIn& how);
+
 /// The pieces that some files become, each with its collision by what it is: nothing for what is small, a box
 /// or hull where that is its very body, else its faces; with what is odd about it.
 std::vector<BroughtPiece> pieces_of(const std::vector<BroughtPiece>& files, const BringIn& how);

@@ -209,6 +209,7 @@ void put_values(const Brush& brush, Json& json) {
 
 Placement read_turn(Reader& in, Placement place, Frame frame) {
     place = with_shown_turn(place, frame, in.number("turn_deg", 0));
+    if (in.has("turn_up_deg")) place.turn_deg = in.number("turn_up_deg", 0), place.rotation.reset();
     if (in.has("rotation")) {
         const auto r = in.numbers("rotation", 4, {0, 0, 0, 1});
         place.rotation = Rotation{r[0], r[1], r[2], r[3]};
@@ -217,10 +218,13 @@ Placement read_turn(Reader& in, Placement place, Frame frame) {
 }
 
 void put_turn(Json& json, const Placement& place, Frame frame) {
-    if (const auto deg = shown_turn_deg(place, frame))
+    const auto deg = shown_turn_deg(place, frame);
+    if (deg && with_shown_turn(place, frame, *deg) == place)
         json["turn_deg"] = *deg;
+    else if (!place.rotation) // from the side: turned about z, as what looks the other way is
+        json["turn_up_deg"] = place.turn_deg;
     else
-        json["rotation"] = rotation_of(place);
+        json["rotation"] = *place.rotation;
 }
 
 Brush read_brush(Reader& in, Frame frame) {

@@ -48,6 +48,10 @@ Placement turned_about(const Placement& place, const Vec3& about, const Vec3& ax
         out.turn_deg = std::remainder(place.turn_deg + (axis.z > 0 ? deg : -deg), 360.0);
         return out;
     }
+    // What is turned in the plane that a Side level is seen in stays a plain turn of so many degrees there.
+    if (std::abs(axis.y) == 1)
+        if (const auto shown = shown_turn_deg(place, Frame::side))
+            return with_shown_turn(out, Frame::side, std::remainder(*shown - axis.y * deg, 360.0));
     out.rotation = turned_by(rotation(glm::angleAxis(radians(deg), axis)), rotation_of(place));
     return out;
 }

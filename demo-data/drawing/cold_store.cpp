@@ -71,6 +71,8 @@ Level cold_store(const Kit& kit) {
     lay.cell("dead_end", 1, 2, 1, 2);
     lay.element("start", "start", "Start", {2.5, 2.5, 0});
     lay.element("goal", "goal", "Goal", {7.5, 12.5, 4});
+    lay.element("place", "branch", "Packing branch", {12.5, -2.5, 0});
+    lay.element("place", "end", "Far end", {27.5, 2.5, 0});
     Claim claim;
     claim.id = {"c1"}, claim.name = "The upper store is reached", claim.kind = Claim::Kind::reaches;
     claim.from = {"start"}, claim.to = {"goal"};
