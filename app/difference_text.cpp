@@ -63,7 +63,7 @@ QString difference_text(const Project& here, const Project& in_file) {
     if (diff.grid) lines << tr("Grid, module or turn step differ.");
     if (diff.measures) lines << tr("The agreed measures differ.");
     if (diff.grades) lines << tr("The margins of spans differ.");
-    if (diff.kits) lines << tr("Kits differ.");
+    if (diff.kits) lines << tr("Kits or assemblies differ.");
     if (diff.tiles) lines << tr("Tile sheets, pixels per metre or the scheme of layers differ.");
     if (diff.values) lines << tr("The project's own values differ.");
     lines.removeAll(QString());

@@ -73,7 +73,10 @@ bool Files::open(const QString& path) {
 }
 
 void Files::save() {
-    if (session_.files().file().isEmpty())
+    // An assembly that is open by itself is the project's.
+    const OpenLevel& shown = session_.document().levels[session_.documents().level_index()];
+    const bool has_place = !session_.files().file().isEmpty() || !shown.assembly.empty();
+    if (!has_place)
         save_elsewhere();
     else
         save_as({});

@@ -44,6 +44,9 @@ std::vector<int> kind_of(const Session& session) {
         std::vector<int> out{int(session.level().dimensions.size()), int(session.level().underlays.size()),
                              int(session.level().links.size())};
         for (const auto& kind : kinds) out.insert(out.end(), kind.begin(), kind.end());
+        if (item && item->assembly()) // its own values have rows
+            for (const auto& [id, own] : item->assembly()->own)
+                out.push_back(int(std::hash<std::string>()(id + (own.left_out ? "-" : "")) & 0xFFFFFF));
         return out;
     }
     const Picks& picks = session.picks();
@@ -110,6 +113,8 @@ void Facts::fill(Page& page) {
         fill_element(page, *this, item->id);
     else if (item && item->picture())
         fill_picture(page, item->id);
+    else if (item && item->assembly())
+        fill_assembly(page, item->id);
     else if (are_pieces(session_))
         fill_pieces(page);
     else if (!session_.selection().empty())

@@ -60,6 +60,8 @@ void add_copies(Page& page, const ItemId& id);
 void fill_element(Page& page, Facts& facts, const ItemId& id);
 /// The selected pieces of kits, one or several.
 void fill_pieces(Page& page);
+/// A place of an assembly.
+void fill_assembly(Page& page, const ItemId& id);
 /// A picture that is placed freely.
 void fill_picture(Page& page, const ItemId& id);
 void fill_selection(Page& page);

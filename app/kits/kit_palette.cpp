@@ -70,7 +70,7 @@ KitPalette::KitPalette(Session& session, QWidget* parent) : QWidget(parent), ses
 /// As many columns as names have room in.
 void KitPalette::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    const int room = width() - style()->pixelMetric(QStyle::PM_ScrollBarExtent) - 8;
+    const int room = std::max(width(), 80) - style()->pixelMetric(QStyle::PM_ScrollBarExtent) - 8;
     const int columns = std::max(2, room / (fontMetrics().averageCharWidth() * 14));
     pieces_->setGridSize({room / columns, pieces_->iconSize().height() + fontMetrics().height() * 5 / 2});
 }

@@ -1,5 +1,6 @@
 #include "session/documents.h"
 
+#include "edit/assemblies.h"
 #include "edit/openings.h"
 #include "edit/project.h"
 #include "edit/repeats.h"
@@ -44,12 +45,14 @@ void Documents::set_gesture(bool going_on) {
 
 /// What an edit takes along: what is linked to changed items, and the openings of moved walls.
 Level Documents::followed(Level level) const {
-    return edit::with_openings_following(stored_level(),
-                                         edit::with_links_followed(stored_level(), std::move(level)));
+    level = edit::with_openings_following(stored_level(),
+                                          edit::with_links_followed(stored_level(), std::move(level)));
+    return edit::with_own_values_followed(stored_level(), std::move(level));
 }
 
 void Documents::add(Document next, const QString& what) {
     preview_.reset();
+    next = edit::with_assemblies_followed(document(), std::move(next));
     if (gesture_ && gesture_began_) history_.undo();
     gesture_began_ = history_.add(std::move(next), what.toStdString()) && gesture_;
     note_change();

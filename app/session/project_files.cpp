@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <filesystem>
 
+#include "io/assembly_file.h"
 #include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/sheet_file.h"
@@ -107,7 +108,8 @@ std::vector<QString> ProjectFiles::unsaved() const {
 void ProjectFiles::name_files_from(const std::string& elsewhere) {
     const Document& document = documents_.document();
     if (elsewhere.empty() || !document.folder.empty() ||
-        (document.project->sheets.empty() && document.project->kits.empty()))
+        (document.project->sheets.empty() && document.project->kits.empty() &&
+         document.project->assemblies.empty()))
         return;
     const fs::path before = fs::path(file().toStdString()).parent_path(),
                    now = fs::path(elsewhere).parent_path();
@@ -128,13 +130,18 @@ Result<void> ProjectFiles::save(const QString& as_file) {
     }
     const Document& document = documents_.document();
     const std::string& shown = elsewhere.empty() ? document.levels[documents_.level_index()].file : elsewhere;
+    const bool has_place = !document.folder.empty() || !shown.empty();
     for (const auto& sheet : document.project->sheets)
-        if (find_sheet(*saved.project, sheet->file) != sheet && !shown.empty())
+        if (find_sheet(*saved.project, sheet->file) != sheet && has_place)
             if (auto written = io::save_sheet(*sheet, io::files_folder(document, shown)); !written)
                 return written;
     for (const auto& kit : document.project->kits)
-        if (find_kit(*saved.project, kit->file) != kit && !shown.empty())
+        if (find_kit(*saved.project, kit->file) != kit && has_place)
             if (auto written = io::save_kit(*kit, io::files_folder(document, shown)); !written)
+                return written;
+    for (const auto& assembly : document.project->assemblies)
+        if (has_place && io::differs(find_assembly(*saved.project, assembly->file), *assembly))
+            if (auto written = io::save_assembly(*assembly, io::files_folder(document, shown)); !written)
                 return written;
     if (!document.folder.empty() && project_differs(document, saved))
         if (auto written = io::save_project(*document.project, document.folder, *document.project); !written)

@@ -61,6 +61,12 @@ void WayOfLooking::set_piece(const std::string& kit, const std::string& piece) {
     emit pieceChanged();
 }
 
+void WayOfLooking::set_assembly(const std::string& file) {
+    if (file == assembly_) return;
+    assembly_ = file;
+    emit pieceChanged();
+}
+
 void WayOfLooking::set_module_part(double part) {
     if (part == module_part_) return;
     module_part_ = part;

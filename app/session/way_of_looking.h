@@ -64,6 +64,9 @@ public:
     const std::string& kit() const { return kit_; }
     const std::string& piece() const { return piece_; }
     void set_piece(const std::string& kit, const std::string& piece);
+    /// The assembly in the hand, by its file.
+    const std::string& assembly() const { return assembly_; }
+    void set_assembly(const std::string& file);
     /// The part of the module that pieces are put onto: 1 whole modules, 0.5 halves.
     double module_part() const { return module_part_; }
     void set_module_part(double part);
@@ -85,7 +88,7 @@ private:
     edit::Stamp stamp_;
     std::string sheet_;
     int ground_ = -1;
-    std::string kit_, piece_;
+    std::string kit_, piece_, assembly_;
     double module_part_ = 1;
     bool strews_ = false;
     std::map<int, double> weights_; ///< by tiles of the sheet; 1 where nothing is said

@@ -84,19 +84,19 @@ std::optional<ItemId> SelectTool::item_under(const Pointer& pointer) const {
     // As deep as one works already: at what is selected itself, or beside it in its group.
     for (size_t depth = path.size(); depth-- > 0;) {
         if (selected(path[depth])) return path[depth]->id;
-        const Group* group = depth > 0 ? path[depth - 1]->group() : nullptr;
-        if (group && std::any_of(group->items.begin(), group->items.end(),
-                                 [&](const ItemPtr& member) { return selected(member.get()); }))
+        const ItemList* members = depth > 0 ? members_of(*path[depth - 1]) : nullptr;
+        if (members && std::any_of(members->begin(), members->end(),
+                                   [&](const ItemPtr& member) { return selected(member.get()); }))
             return path[depth]->id;
     }
     return path[0]->id;
 }
 
-/// From a selected group to what in it is under the pointer, one group at a time.
+/// From a selected group or assembly to what in it is under the pointer, one group at a time.
 void SelectTool::go_into_group(const Pointer& pointer) {
     const auto leaf = leaf_under(pointer);
     const Item* item = session_.selected();
-    if (!leaf || !item || !item->group()) return;
+    if (!leaf || !item || !members_of(*item)) return;
     const auto path = path_to(session_.level(), *leaf);
     for (size_t i = 0; i + 1 < path.size(); ++i)
         if (path[i] == item) return session_.select({path[i + 1]->id});
@@ -415,7 +415,7 @@ void SelectTool::release(const Pointer& pointer) {
     const bool clicked = !drag_->moved && (on_selected_ || drag_->grip == Grip::side);
     confirm();
     if (!clicked) return;
-    if (session_.selected() && session_.selected()->group())
+    if (session_.selected() && members_of(*session_.selected()))
         go_into_group(pointer);
     else
         grips_.click(pointer);
@@ -482,6 +482,8 @@ QString SelectTool::hint() const {
     const Item* item = session_.selected();
     if (item && item->group())
         return tr("Drag, arrow and rings move all of the group, squares size it; click again to go into it");
+    if (item && item->assembly())
+        return tr("Drag to move; click again to go into it and change something for this place alone");
     if (!item || !item->brush())
         return tr("Drag to move, the arrow raises, the ring turns; with Ctrl each makes a copy");
     return tr("Dots stretch, with Shift in proportion; the arrow raises, rings turn, with Ctrl a copy; "
@@ -506,7 +508,8 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
         if (const Item* item = find_item(level, *hover_)) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
             if (item->brush()) draw_outline(painter, camera, *item->brush());
-            if (item->group() || item->picture()) draw_box(painter, camera, box_of(*item));
+            if (item->group() || item->picture() || item->assembly())
+                draw_box(painter, camera, box_of(*item));
             if (item->piece()) draw_piece(painter, camera, *item->piece());
         }
     // Copies that follow what is selected are seen with it: what changes here changes there.
@@ -527,7 +530,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             draw_side(painter, camera, *item->brush(), *session_.selected_items().side());
             painter.setBrush(Qt::NoBrush);
         }
-        if (item->group() || item->picture()) draw_box(painter, camera, box_of(*item));
+        if (item->group() || item->picture() || item->assembly()) draw_box(painter, camera, box_of(*item));
         if (item->piece()) draw_piece(painter, camera, *item->piece());
     }
     for (const ItemHandle& handle : handles_of(session_, camera))

@@ -6,6 +6,7 @@
 
 #include "shape_list.h"
 #include "text.h"
+#include "tools/assembly_tool.h"
 #include "tools/draw_tool.h"
 #include "tools/knife_tool.h"
 #include "tools/mass_tool.h"
@@ -241,6 +242,9 @@ std::vector<ToolEntry> made_list() {
         plain<PieceTool>(
             "piece", [] { return tr("Piece"); }, [] { return tr("Place pieces of a kit"); }, Qt::Key_N,
             k_no_tray, picture_piece),
+        plain<AssemblyTool>(
+            "assembly", [] { return tr("Assembly"); }, [] { return tr("Place an assembly"); },
+            Qt::ALT | Qt::Key_N, k_no_tray, picture_piece),
         slice(),
         plain<UnderlayTool>(
             "underlay", [] { return tr("Picture"); },

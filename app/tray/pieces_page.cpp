@@ -13,6 +13,26 @@ void fill_pieces(Page& page, Tray& tray) {
         page.add_text(
             Tray::tr("Pieces are models that fit a module. Drop GLB, glTF or OBJ files on the window, "
                      "one or a folder of them."));
+    Session& session = page.session();
+    page.add_heading(Tray::tr("Assemblies"));
+    QListWidget* list = page.add_short_list(Tray::tr("Assemblies"));
+    page.on_refresh([&session, list] {
+        list->clear();
+        for (const auto& assembly : session.project().assemblies) {
+            auto* item = new QListWidgetItem(QString::fromStdString(assembly->name), list);
+            item->setData(Qt::UserRole, QString::fromStdString(assembly->file));
+            if (!assembly->flaw.empty()) item->setToolTip(QString::fromStdString(assembly->flaw));
+            if (assembly->file == session.looking().assembly()) list->setCurrentItem(item);
+        }
+        list->setVisible(list->count() > 0);
+        fit_to_rows(*list, 6);
+    });
+    QObject::connect(list, &QListWidget::itemClicked, &tray, [&session, &tray](QListWidgetItem* item) {
+        session.looking().set_assembly(item->data(Qt::UserRole).toString().toStdString());
+        emit tray.toolWanted(QStringLiteral("assembly"));
+    });
+    page.add_button(Tray::tr("Make an assembly of the selection"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("make-assembly")); });
     page.add_button(Tray::tr("Bring pieces in…"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("bring-pieces")); });
 }

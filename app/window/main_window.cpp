@@ -302,7 +302,9 @@ void MainWindow::update_title() {
     const QSignalBlocker block(levels_);
     levels_->clear();
     for (const OpenLevel& open : session_.document().levels)
-        levels_->addItem(QString::fromStdString(open.level->name));
+        levels_->addItem(open.assembly.empty()
+                             ? QString::fromStdString(open.level->name)
+                             : tr("%1, an assembly").arg(QString::fromStdString(open.level->name)));
     levels_->setCurrentIndex(int(session_.documents().level_index()));
     subtitle_->setText(tr("%1 · %2%3")
                            .arg(QString::fromStdString(session_.project().name), frame_name(level.frame),

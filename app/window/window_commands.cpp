@@ -4,6 +4,7 @@
 
 #include <QDir>
 
+#include "commands/assemblies.h"
 #include "commands/editing.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
@@ -198,6 +199,16 @@ void MainWindow::build_tool_commands() {
     add_command("bring-pieces", tr("Bring pieces in"), {}, [this] {
         if (bring_in_pieces(session_, *this)) tray_->offer_pieces(true);
     });
+    add_command("make-assembly", tr("Make an assembly of the selection"), Qt::CTRL | Qt::ALT | Qt::Key_G,
+                [this] { make_assembly(session_, *this); });
+    add_command("open-assembly", tr("Open the selected assembly"), Qt::ALT | Qt::Key_Return,
+                [this] { open_assembly(session_); });
+    add_command("leave-assembly", tr("Back to the level"), Qt::ALT | Qt::Key_Backspace,
+                [this] { leave_assembly(session_); });
+    add_command("derive-assembly", tr("Derive from the selected assembly"), {},
+                [this] { derive_assembly(session_, *this); });
+    add_command("plain-items", tr("Make the selected assemblies plain items"), {},
+                [this] { make_plain_items(session_); });
     commands_->begin(Menu::level, tr("Tiles"));
     add_command("bring-sheet", tr("Bring in a sheet of tiles"), {},
                 [this] { bring_in_sheet(session_, *this); });

@@ -14,6 +14,16 @@ ItemId FreshIds::next(const std::string& prefix) {
 }
 
 Item FreshIds::copy_of(const Item& item) {
+    if (const PlacedAssembly* placed = item.assembly()) {
+        // What is in it is called after it.
+        Item copy = item;
+        copy.id = next(id_prefix(item));
+        copy.body = with_members_at(copy.id, *placed);
+        copies_[item.id] = copy.id;
+        for (size_t i = 0; i < placed->members.size() && i < copy.assembly()->members.size(); ++i)
+            copies_[placed->members[i]->id] = copy.assembly()->members[i]->id;
+        return copy;
+    }
     Item copy = with_each_member(item, [&](const Item& member) { return copy_of(member); });
     copy.id = next(id_prefix(item));
     copies_[item.id] = copy.id;

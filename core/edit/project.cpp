@@ -44,7 +44,8 @@ Document with_level(const Document& document, size_t index, Level level) {
 
 Document with_project(const Document& document, Project project) {
     Document out = document;
-    const bool same_files = project.sheets == out.project->sheets && project.kits == out.project->kits;
+    const bool same_files = project.sheets == out.project->sheets && project.kits == out.project->kits &&
+                            project.assemblies == out.project->assemblies;
     out.project = std::move(project);
     if (!same_files)
         for (OpenLevel& open : out.levels) {

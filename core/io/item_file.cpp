@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 
+#include "io/assembly_file.h"
 #include "io/brush_file.h"
 #include "io/kit_file.h"
 #include "io/names.h"
@@ -88,12 +89,25 @@ Result<Item::Body> read_piece(Reader& in, const At& at) {
     return placed;
 }
 
+Result<Item::Body> read_assembly(Reader& in, const At& at) {
+    PlacedAssembly placed;
+    placed.source = in.text("source");
+    if (placed.source.empty()) in.fail("source", "the file of an assembly");
+    placed.place.at = point(in, "at", Vec3(0));
+    placed.place = read_turn(in, placed.place, at.frame);
+    placed.mirrored = in.flag("mirrored", false);
+    placed.own = read_own(in, "own");
+    for (const auto& [key, value] : in.object("values").items()) placed.values[key] = value.dump();
+    if (!problem_of(placed).empty()) in.fail("at", "a place within 10000 m");
+    return placed;
+}
+
 using Read = Result<Item::Body> (*)(Reader&, const At&);
 /// By the key of the kind.
 const std::array k_kinds{
-    Name<Read>{type_key(Brush{}), read_brush_body}, Name<Read>{type_key(Element{}), read_element},
-    Name<Read>{type_key(Group{}), read_group}, Name<Read>{type_key(PlacedPicture{}), read_picture},
-    Name<Read>{type_key(PlacedPiece{}), read_piece}};
+    Name<Read>{type_key(Brush{}), read_brush_body},  Name<Read>{type_key(Element{}), read_element},
+    Name<Read>{type_key(Group{}), read_group},       Name<Read>{type_key(PlacedPicture{}), read_picture},
+    Name<Read>{type_key(PlacedPiece{}), read_piece}, Name<Read>{type_key(PlacedAssembly{}), read_assembly}};
 static_assert(std::tuple_size_v<decltype(k_kinds)> == std::variant_size_v<Item::Body>);
 
 Result<Item> read_item(const Json& json, const std::string& path, const At& at) {
@@ -161,6 +175,20 @@ Json with_keys(const PlacedPiece& placed, Json json, Frame frame) {
     return json;
 }
 
+Json with_keys(const PlacedAssembly& placed, Json json, Frame frame) {
+    json["source"] = placed.source;
+    json["at"] = to_json(placed.place.at);
+    put_turn(json, placed.place, frame);
+    json["mirrored"] = placed.mirrored;
+    if (!placed.own.empty()) json["own"] = own_json(placed.own);
+    if (!placed.values.empty()) {
+        Json values = Json::object();
+        add_rest(values, placed.values);
+        json["values"] = values;
+    }
+    return json;
+}
+
 Json with_keys(const Group&, Json json, Frame) { return json; }
 
 } // namespace
@@ -173,12 +201,18 @@ Json to_json(const Item& item, Frame frame) {
     if (item.hidden) json["hidden"] = true;
     json = std::visit([&](const auto& kind) { return with_keys(kind, std::move(json), frame); }, item.body);
     add_rest(json, item.extra);
-    if (const ItemList* members = members_of(item)) {
+    if (const ItemList* members = members_of(item); members && !item.assembly()) {
         Json list = Json::array();
         for (const ItemPtr& member : *members) list.push_back(to_json(*member, frame));
         json["items"] = list;
     }
     return json;
+}
+
+Json items_json(const ItemList& items) {
+    Json out = Json::array();
+    for (const ItemPtr& item : items) out.push_back(to_json(*item));
+    return out;
 }
 
 Result<Item> item_from_json(const Json& json, const std::string& place, const std::string& path,

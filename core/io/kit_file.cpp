@@ -43,12 +43,6 @@ ItemList read_items(Reader& in, const std::string& key, std::optional<Error>& er
     return out;
 }
 
-Json items_json(const ItemList& items) {
-    Json out = Json::array();
-    for (const ItemPtr& item : items) out.push_back(to_json(*item));
-    return out;
-}
-
 PieceCollision read_collision(Reader& in, std::optional<Error>& error) {
     PieceCollision out;
     out.kind = choice(in, "kind", k_piece_collisions, "faces");

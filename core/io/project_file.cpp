@@ -6,11 +6,13 @@
 #include <map>
 #include <set>
 
+#include "io/assembly_file.h"
 #include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/names.h"
 #include "io/sheet_file.h"
 #include "io/text_file.h"
+#include "level/assemblies/resolved.h"
 
 namespace rubble::io {
 
@@ -92,12 +94,15 @@ ItemList with_files_named(const ItemList& items, const Names& names) {
     ItemList out = items;
     for (size_t i = 0; i < items.size(); ++i) {
         Item item = *items[i];
-        if (const ItemList* members = members_of(item))
+        if (const ItemList* members = members_of(item); members && !item.assembly())
             out.set(i, with_members(item, with_files_named(*members, names)));
         else if (auto* picture = std::get_if<PlacedPicture>(&item.body);
                  picture && renamed(picture->sheet_file))
             out.set(i, std::move(item));
         else if (auto* placed = std::get_if<PlacedPiece>(&item.body); placed && renamed(placed->kit_file))
+            out.set(i, std::move(item));
+        else if (auto* assembly = std::get_if<PlacedAssembly>(&item.body);
+                 assembly && renamed(assembly->source))
             out.set(i, std::move(item));
     }
     return out;
@@ -250,8 +255,48 @@ Result<Project> load_project(const fs::path& folder) {
         for (const std::string& file : kit_files(folder))
             if (auto kit = load_kit(folder, file, remarks))
                 project->kits.push_back(std::make_shared<const Kit>(std::move(*kit)));
+    if (project) {
+        for (const std::string& file : assembly_files(folder))
+            if (auto assembly = load_assembly(folder, file))
+                project->assemblies.push_back(std::make_shared<const Assembly>(std::move(*assembly)));
+        *project = with_assemblies_resolved(std::move(*project));
+    }
     return project;
 }
+
+namespace {
+
+void collect_sources(const ItemList& items, std::set<std::string>& out) {
+    for (const ItemPtr& item : items) {
+        if (const PlacedAssembly* placed = item->assembly()) out.insert(placed->source);
+        if (const ItemList* members = members_of(*item)) collect_sources(*members, out);
+    }
+}
+
+/// Takes in the assemblies that a level names, and those that they are made of.
+void read_assemblies(Project& project, const Level& level, const fs::path& folder,
+                     std::vector<Error>& remarks) {
+    std::set<std::string> open, seen;
+    for (const auto& layer : level.layers) collect_sources(layer->items, open);
+    bool any = false;
+    while (!open.empty()) {
+        const std::string file = *open.begin();
+        open.erase(open.begin());
+        if (file.empty() || !seen.insert(file).second || find_assembly(project, file)) continue;
+        auto assembly = load_assembly(folder, file);
+        if (!assembly) {
+            remarks.push_back(assembly.error());
+            continue;
+        }
+        any = true;
+        collect_sources(assembly->items, open), collect_sources(assembly->added, open);
+        if (!assembly->derived_from.empty()) open.insert(assembly->derived_from);
+        project.assemblies.push_back(std::make_shared<const Assembly>(std::move(*assembly)));
+    }
+    if (any) project = with_assemblies_resolved(std::move(project));
+}
+
+} // namespace
 
 Project with_files_for(Project project, const Level& level, const fs::path& folder,
                        std::vector<Error>& remarks) {
@@ -269,6 +314,7 @@ Project with_files_for(Project project, const Level& level, const fs::path& fold
         else
             remarks.push_back(sheet.error());
     }
+    read_assemblies(project, level, folder, remarks);
     for (const std::string& file : kits) {
         if (file.empty() || find_kit(project, file)) continue;
         if (auto kit = load_kit(folder, file, remarks))
@@ -288,7 +334,8 @@ Document with_files_read(Document document, std::vector<Error>& remarks) {
     for (const OpenLevel& open : document.levels)
         project = with_files_for(std::move(project), *open.level, files_folder(document, open.file), remarks);
     for (OpenLevel& open : document.levels) open.level = Shared<Level>(with_files_of(project, *open.level));
-    if (project.sheets != document.project->sheets || project.kits != document.project->kits)
+    if (project.sheets != document.project->sheets || project.kits != document.project->kits ||
+        project.assemblies != document.project->assemblies)
         document.project = Shared<Project>(std::move(project));
     return document;
 }
@@ -298,6 +345,7 @@ Document with_files_named_from(Document document, const fs::path& before, const 
     Names names;
     name_from(project.sheets, before, now, names);
     name_from(project.kits, before, now, names);
+    name_from(project.assemblies, before, now, names);
     for (OpenLevel& open : document.levels) {
         Level level = *open.level;
         for (Shared<Layer>& layer : level.layers) {
@@ -316,6 +364,10 @@ Document with_files_named_from(Document document, const fs::path& before, const 
     return document;
 }
 
+bool differs(const std::shared_ptr<const Assembly>& saved, const Assembly& now) {
+    return !saved || text_of(*saved) != text_of(now);
+}
+
 Result<void> save_project(const Project& project, const fs::path& folder, const Project& saved) {
     for (const auto& sheet : project.sheets)
         if (find_sheet(saved, sheet->file) != sheet)
@@ -323,6 +375,9 @@ Result<void> save_project(const Project& project, const fs::path& folder, const 
     for (const auto& kit : project.kits)
         if (find_kit(saved, kit->file) != kit)
             if (auto written = save_kit(*kit, folder); !written) return written;
+    for (const auto& assembly : project.assemblies)
+        if (differs(find_assembly(saved, assembly->file), *assembly))
+            if (auto written = save_assembly(*assembly, folder); !written) return written;
     return write_file(folder / k_file, text_of(project));
 }
 

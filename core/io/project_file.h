@@ -36,6 +36,8 @@ Document with_files_read(Document document, std::vector<Error>& remarks);
 /// Whole paths stay.
 Document with_files_named_from(Document document, const std::filesystem::path& before,
                                const std::filesystem::path& now);
+/// Whether an assembly is to be written: its own values and items differ, not what they come to.
+bool differs(const std::shared_ptr<const Assembly>& saved, const Assembly& now);
 /// The files of its levels, by name.
 std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
 

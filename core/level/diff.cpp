@@ -138,7 +138,7 @@ ProjectDiff difference(const Project& before, const Project& after) {
     diff.grades = before.easy_pct != after.easy_pct || before.fair_pct != after.fair_pct;
     diff.tiles = before.pixels_per_m != after.pixels_per_m || before.sheets != after.sheets ||
                  before.scheme != after.scheme;
-    diff.kits = before.kits != after.kits;
+    diff.kits = before.kits != after.kits || before.assemblies != after.assemblies;
     diff.values = before.name != after.name || before.extra != after.extra;
     return diff;
 }

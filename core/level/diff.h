@@ -37,8 +37,8 @@ struct ProjectDiff {
     bool measures = false; ///< thickness of walls and the like
     bool grades = false;   ///< from which margins a span is easy or fair
     bool tiles = false;    ///< pixels per metre, sheets, the scheme of layers
-    bool kits = false;
-    bool values = false; ///< name and others
+    bool kits = false;     ///< kits and assemblies
+    bool values = false;   ///< name and others
 
     bool empty() const { return *this == ProjectDiff{}; }
     bool operator==(const ProjectDiff&) const = default;

@@ -11,6 +11,8 @@ namespace rubble {
 struct OpenLevel {
     std::string file;
     Shared<Level> level;
+    std::string assembly =
+        {}; ///< of one that is an assembly opened by itself: its file, which the project has
     bool operator==(const OpenLevel&) const = default;
 };
 

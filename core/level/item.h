@@ -5,6 +5,7 @@
 #include <string>
 #include <variant>
 
+#include "level/assemblies/placed_assembly.h"
 #include "level/brush.h"
 #include "level/element.h"
 #include "level/extra.h"
@@ -18,7 +19,7 @@ namespace rubble {
 /// the functions below ask it of whatever the item is, and the compiler names the kind that has no answer.
 /// Files know kinds too (io/item_file).
 struct Item {
-    using Body = std::variant<Brush, Element, Group, PlacedPicture, PlacedPiece>;
+    using Body = std::variant<Brush, Element, Group, PlacedPicture, PlacedPiece, PlacedAssembly>;
 
     ItemId id;
     std::string name;
@@ -36,6 +37,8 @@ struct Item {
     const PlacedPicture* picture() const { return std::get_if<PlacedPicture>(&body); }
     /// The piece that it is; null where it is none.
     const PlacedPiece* piece() const { return std::get_if<PlacedPiece>(&body); }
+    /// The assembly that it is; null where it is none.
+    const PlacedAssembly* assembly() const { return std::get_if<PlacedAssembly>(&body); }
     /// What to call it in a sentence: its name, else its kind and id.
     std::string title() const;
     bool operator==(const Item&) const = default;

@@ -31,6 +31,15 @@ ItemList with_files_of(const Project& project, const ItemList& items) {
 }
 
 std::optional<Item> with_files_of(const Project& project, const Item& item) {
+    if (const PlacedAssembly* placed = item.assembly()) {
+        auto assembly = find_assembly(project, placed->source);
+        if (assembly == placed->assembly) return {};
+        Item changed = item;
+        auto& now = std::get<PlacedAssembly>(changed.body);
+        now.assembly = std::move(assembly);
+        now = with_members_at(item.id, std::move(now));
+        return changed;
+    }
     if (const ItemList* members = members_of(item)) {
         ItemList now = with_files_of(project, *members);
         return now.is(*members) ? std::nullopt : std::optional(with_members(item, std::move(now)));
@@ -86,6 +95,12 @@ std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::s
 std::shared_ptr<const Kit> find_kit(const Project& project, const std::string& file) {
     for (const auto& kit : project.kits)
         if (kit->file == file) return kit;
+    return nullptr;
+}
+
+std::shared_ptr<const Assembly> find_assembly(const Project& project, const std::string& file) {
+    for (const auto& assembly : project.assemblies)
+        if (assembly->file == file) return assembly;
     return nullptr;
 }
 

@@ -117,6 +117,7 @@ struct Project {
     double pixels_per_m = 32; ///< of tiles
     std::vector<std::shared_ptr<const TileSheet>> sheets;
     std::vector<std::shared_ptr<const Kit>> kits;
+    std::vector<std::shared_ptr<const Assembly>> assemblies;
     std::vector<SchemeLayer> scheme; ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;
@@ -135,7 +136,9 @@ const Material* find_material(const Project& project, const MaterialId& id);
 std::shared_ptr<const TileSheet> find_sheet(const Project& project, const std::string& file);
 /// Null where the project has none of that file.
 std::shared_ptr<const Kit> find_kit(const Project& project, const std::string& file);
-/// The level with its tile layers, pictures and pieces as the project's sheets and kits have them now.
+/// Null where the project has none of that file.
+std::shared_ptr<const Assembly> find_assembly(const Project& project, const std::string& file);
+/// The level with its tile layers, pictures, pieces and assemblies as the project's files have them now.
 Level with_files_of(const Project& project, Level level);
 /// Null where the project has none of that id.
 const NamedCharacter* find_character(const Project& project, const CharacterId& id);

@@ -4,6 +4,7 @@
 #include "app/tiles_driver.h"
 #include "build/joints.h"
 #include "build/piece_body.h"
+#include "commands/assemblies.h"
 #include "edit/pieces.h"
 #include "io/export_formats.h"
 #include "io/kit_file.h"
@@ -205,6 +206,65 @@ private slots:
         QCOMPARE(pieces()[1]->piece()->place.at, Vec3(5, 0, 0));
         undo();
         QCOMPARE(pieces()[0]->piece()->piece_id, std::string("straight"));
+    }
+
+    void an_assembly_is_made_once_and_changed_everywhere() {
+        begin();
+        draw_box(Qt::Key_B, {0, 0, 0}, {1, 1, 0}, "1");
+        QCOMPARE(session().selection().size(), size_t(1));
+        make_assembly(session(), *window_, "Winch");
+        QCOMPARE(session().project().assemblies.size(), size_t(1));
+        const ItemId first = session().selection().at(0);
+        QVERIFY(session().selected()->assembly());
+        session().looking().set_assembly(session().project().assemblies[0]->file);
+        window_->use_tool("assembly");
+        click_in(plan(), {4, 0, 0});
+        settle();
+        const ItemId second = session().selection().at(0);
+        QVERIFY(second != first && session().selected()->assembly());
+        const auto sizes = [&] {
+            std::vector<double> out;
+            for_each_item(session().stored_level(), [&](const Item& item, const Layer&) {
+                if (item.brush()) out.push_back(item.brush()->size.z);
+            });
+            return out;
+        };
+        QCOMPARE(sizes(), (std::vector<double>{1, 1}));
+        // Opened by itself and changed: both places are changed, in one step that can be taken back.
+        window_->use_tool("select");
+        session().select({first});
+        open_assembly(session());
+        settle();
+        QVERIFY(!session().document().levels[session().documents().level_index()].assembly.empty());
+        const Item* inner = nullptr;
+        for_each_item(session().stored_level(), [&](const Item& item, const Layer&) { inner = &item; });
+        QVERIFY(inner && inner->brush());
+        session().select({inner->id});
+        enter("Height", "2");
+        keep_picture("assembly-opened");
+        leave_assembly(session());
+        settle();
+        QCOMPARE(sizes(), (std::vector<double>{2, 2}));
+        // In one place alone.
+        const ItemId member = find_item(session().stored_level(), second)->assembly()->members[0]->id;
+        session().select({member});
+        QCoreApplication::processEvents();
+        enter("Height", "3");
+        QCOMPARE(sizes(), (std::vector<double>{2, 3}));
+        QCOMPARE(find_item(session().stored_level(), second)->assembly()->own.size(), size_t(1));
+        session().select({second});
+        settle();
+        keep_picture("own-values");
+        QVERIFY(session().files().save({}));
+        QVERIFY(session().files().open(folder_.path() + "/store.level.json"));
+        settle();
+        QCOMPARE(sizes(), (std::vector<double>{2, 3}));
+        session().select({second});
+        QCoreApplication::processEvents();
+        press("Pass up");
+        QCOMPARE(sizes(), (std::vector<double>{3, 3}));
+        undo();
+        QCOMPARE(sizes(), (std::vector<double>{2, 3}));
     }
 
     void a_kit_that_is_gone_leaves_stand_ins_and_loses_nothing() {

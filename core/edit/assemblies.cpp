@@ -1,0 +1,256 @@
+#include "edit/assemblies.h"
+
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+
+#include "edit/fresh_ids.h"
+#include "edit/items.h"
+#include "level/assemblies/resolved.h"
+
+namespace rubble::edit {
+
+namespace {
+
+const LayerId k_layer{"assembly"};
+
+/// Items that others use are stored once: pieces and nested assemblies without what they come to are the
+/// same.
+bool same_items(const ItemList& a, const ItemList& b) { return a == b; }
+
+Level with_item_body(const Level& level, const ItemId& id,
+                     const std::function<void(PlacedAssembly&)>& change) {
+    const Item* item = find_item(level, id);
+    if (!item || !item->assembly()) return level;
+    Item changed = *item;
+    auto& placed = std::get<PlacedAssembly>(changed.body);
+    change(placed);
+    placed = with_members_at(id, std::move(placed));
+    return with_changed(level, changed);
+}
+
+} // namespace
+
+Project with_assembly(const Project& project, Assembly assembly) {
+    Project out = project;
+    const std::string file = assembly.file;
+    auto shared = std::make_shared<const Assembly>(std::move(assembly));
+    const auto known = std::find_if(out.assemblies.begin(), out.assemblies.end(),
+                                    [&](const auto& one) { return one->file == file; });
+    if (known == out.assemblies.end())
+        out.assemblies.push_back(std::move(shared));
+    else
+        *known = std::move(shared);
+    return with_assemblies_resolved(std::move(out));
+}
+
+std::string fresh_assembly_file(const Project& project, const std::string& name) {
+    std::string base;
+    for (const unsigned char c : name) base += std::isalnum(c) ? char(std::tolower(c)) : '-';
+    if (base.empty()) base = "assembly";
+    for (int n = 1;; ++n) {
+        const std::string file =
+            "assemblies/" + base + (n > 1 ? "-" + std::to_string(n) : "") + ".assembly.json";
+        if (!find_assembly(project, file)) return file;
+    }
+}
+
+MadeAssembly made_assembly(const Project& project, const Level& level, const std::vector<ItemId>& ids,
+                           const std::string& name, const std::string& file) {
+    MadeAssembly out{project, level, {}};
+    std::vector<const Item*> chosen;
+    Box3 box;
+    int layer = 0;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (std::find(ids.begin(), ids.end(), item.id) != ids.end())
+            chosen.push_back(&item), box.add(box_of(item));
+    });
+    if (chosen.empty()) return out;
+    layer = std::max(layer_of(level, chosen[0]->id), 0);
+    const double grid = std::max(project.grid_m, 1e-3);
+    const Vec3 middle = box.middle();
+    const Vec3 at(std::round(middle.x / grid) * grid, std::round(middle.y / grid) * grid,
+                  std::round(box.low.z / grid) * grid);
+    Assembly assembly;
+    assembly.file = file, assembly.name = name;
+    for (const Item* item : chosen)
+        assembly.items.push_back(ItemPtr(transformed(*item, Transform::moving(-at))));
+    out.project = with_assembly(project, std::move(assembly));
+    out.level = without(level, ids);
+    out.level = with_placed(out.project, out.level, layer, file, at, 0, out.id);
+    return out;
+}
+
+Assembly derived(const Assembly& original, const std::string& name, const std::string& file,
+                 const OwnById& own) {
+    Assembly out;
+    out.file = file, out.name = name, out.derived_from = original.file, out.own = own;
+    return out;
+}
+
+Level with_placed(const Project& project, const Level& level, int layer, const std::string& source,
+                  const Vec3& at, double turn_deg, ItemId& id) {
+    PlacedAssembly placed;
+    placed.source = source, placed.assembly = find_assembly(project, source);
+    placed.place.at = at, placed.place.turn_deg = turn_deg;
+    id = fresh_id(level, id_prefix(placed));
+    return with_item(level, layer, Item{id, {}, false, with_members_at(id, std::move(placed)), {}});
+}
+
+Level as_plain_items(const Level& level, const std::vector<ItemId>& ids) {
+    Level out = level;
+    for (const ItemId& id : ids) {
+        const Item* item = find_item(out, id);
+        if (!item || !item->assembly()) continue;
+        const Item group{id, item->title(), item->hidden, Group{item->assembly()->members}, {}};
+        const Item fresh = with_fresh_ids(out, group);
+        Item kept = fresh;
+        kept.id = id;
+        out = with_changed(out, kept);
+    }
+    return out;
+}
+
+Level with_source(const Project& project, const Level& level, const ItemId& id, const std::string& source) {
+    return with_item_body(level, id, [&](PlacedAssembly& placed) {
+        placed.source = source, placed.assembly = find_assembly(project, source);
+    });
+}
+
+Level with_own(const Level& level, const ItemId& id, OwnById own) {
+    return with_item_body(level, id, [&](PlacedAssembly& placed) { placed.own = std::move(own); });
+}
+
+namespace {
+
+/// Items with what is own to one of them put into it.
+ItemList with_own_in(const ItemList& items, const std::string& id, const OwnValues& own) {
+    std::vector<ItemPtr> out;
+    for (const ItemPtr& item : items) {
+        std::optional<Item> now = item->id.value == id ? rubble::with_own(*item, own) : std::optional(*item);
+        if (!now) continue;
+        if (now->group()) now = rubble::with_members(*now, with_own_in(now->group()->items, id, own));
+        out.push_back(ItemPtr(std::move(*now)));
+    }
+    return ItemList(out);
+}
+
+} // namespace
+
+Document passed_up(const Document& document, size_t level, const ItemId& place, const std::string& item) {
+    const Item* at =
+        level < document.levels.size() ? find_item(*document.levels[level].level, place) : nullptr;
+    const PlacedAssembly* placed = at ? at->assembly() : nullptr;
+    const auto assembly = placed ? find_assembly(*document.project, placed->source) : nullptr;
+    if (!assembly || !placed->own.contains(item)) return document;
+    const OwnValues own = placed->own.at(item);
+    Assembly changed = *assembly;
+    const bool nested = item.find('/') != std::string::npos;
+    if (!changed.derived_from.empty() || nested)
+        changed.own[item] = own;
+    else
+        changed.items = with_own_in(changed.items, item, own);
+    if (changed.derived_from.empty() && nested) { // what is nested keeps it at its place in this assembly
+        const size_t slash = item.find('/');
+        const std::string inner = item.substr(0, slash), rest = item.substr(slash + 1);
+        changed.own.erase(item);
+        for (size_t i = 0; i < changed.items.size(); ++i) {
+            Item one = *changed.items[i];
+            if (one.id.value != inner || !one.assembly()) continue;
+            std::get<PlacedAssembly>(one.body).own[rest] = own;
+            std::get<PlacedAssembly>(one.body).assembly = nullptr; // and is worked out anew
+            changed.items.set(i, std::move(one));
+        }
+    }
+    Document out = document;
+    OwnById left = placed->own;
+    left.erase(item);
+    out.levels[level].level = Shared<Level>(with_own(*document.levels[level].level, place, std::move(left)));
+    out.project = Shared<Project>(with_assembly(*document.project, std::move(changed)));
+    for (OpenLevel& open : out.levels) {
+        Level now = with_files_of(*out.project, *open.level);
+        if (!(now.layers == open.level->layers)) open.level = Shared<Level>(std::move(now));
+    }
+    return out;
+}
+
+std::vector<int> uses_of(const Document& document, const std::string& file) {
+    std::vector<int> out;
+    for (const OpenLevel& open : document.levels) {
+        int count = 0;
+        for_each_item(*open.level, [&](const Item& item, const Layer&) {
+            const PlacedAssembly* placed = item.assembly();
+            if (!placed) return;
+            // What is derived from it is one of its uses too.
+            for (auto at = placed->assembly; at; at = find_assembly(*document.project, at->derived_from)) {
+                if (at->file != file) continue;
+                ++count;
+                break;
+            }
+        });
+        out.push_back(count);
+    }
+    return out;
+}
+
+Level with_own_values_followed(const Level& before, Level level) {
+    if (before.layers == level.layers) return level;
+    std::vector<Item> changed;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        const PlacedAssembly* now = item.assembly();
+        if (!now || item.id.value.find('/') != std::string::npos) return;
+        const Item* was = find_item(before, item.id);
+        const PlacedAssembly* then = was ? was->assembly() : nullptr;
+        if (!then || then->members.is(now->members)) return;
+        const bool same_place = then->source == now->source && then->assembly == now->assembly &&
+                                then->place == now->place && then->mirrored == now->mirrored &&
+                                then->own == now->own;
+        if (!same_place || then->members == now->members) return;
+        Item kept = item;
+        kept.body = with_own_from_members(item.id, *now);
+        changed.push_back(std::move(kept));
+    });
+    return changed.empty() ? level : with_all_changed(level, changed);
+}
+
+Level level_of(const Assembly& assembly, const Level& like) {
+    Level out;
+    out.name = assembly.name, out.frame = like.frame, out.walked = like.walked,
+    out.character = like.character;
+    Layer layer;
+    layer.id = k_layer, layer.name = assembly.name;
+    layer.items = assembly.derived_from.empty() ? assembly.items : assembly.resolved;
+    out.layers.push_back(std::move(layer));
+    return out;
+}
+
+Document with_assemblies_followed(const Document& before, Document document) {
+    bool changed = false;
+    for (size_t i = 0; i < document.levels.size(); ++i) {
+        OpenLevel& open = document.levels[i];
+        const auto assembly = find_assembly(*document.project, open.assembly);
+        if (open.assembly.empty() || !assembly) continue;
+        const auto was = find_assembly(*before.project, open.assembly);
+        const bool edited = i < before.levels.size() && before.levels[i].assembly == open.assembly &&
+                            !(before.levels[i].level == open.level);
+        if (edited && assembly->derived_from.empty()) {
+            Assembly now = *assembly;
+            now.items = {};
+            for (const auto& layer : open.level->layers)
+                for (const ItemPtr& item : layer->items) now.items.push_back(item);
+            if (same_items(now.items, assembly->items)) continue;
+            document.project = Shared<Project>(with_assembly(*document.project, std::move(now)));
+            changed = true;
+        } else if (was != assembly && !edited) {
+            open.level = Shared<Level>(with_files_of(*document.project, level_of(*assembly, *open.level)));
+        }
+    }
+    if (!changed) return document;
+    for (OpenLevel& open : document.levels) {
+        Level now = with_files_of(*document.project, *open.level);
+        if (!(now.layers == open.level->layers)) open.level = Shared<Level>(std::move(now));
+    }
+    return document;
+}
+
+} // namespace rubble::edit
