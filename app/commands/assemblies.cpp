@@ -6,6 +6,7 @@
 
 #include "edit/assemblies.h"
 #include "edit/project.h"
+#include "numbers.h"
 
 namespace rubble::app {
 
@@ -113,7 +114,9 @@ void give_back(Session& session, const ItemId& place, const std::string& item) {
 QString uses_text(const Session& session, const std::string& file) {
     int places = 0, levels = 0;
     for (const int count : edit::uses_of(session.document(), file)) places += count, levels += count > 0;
-    return Session::tr("A change here changes %1 places in %2 levels").arg(places).arg(levels);
+    return Session::tr("A change here changes %1 in %2")
+        .arg(counted(places, Session::tr("place"), Session::tr("places")),
+             counted(levels, Session::tr("level"), Session::tr("levels")));
 }
 
 } // namespace rubble::app

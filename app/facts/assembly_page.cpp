@@ -63,7 +63,7 @@ void fill_assembly(Page& page, const ItemId& id) {
         page.add_text(
             Facts::tr("%1 could not be read. Its place is kept.").arg(QString::fromStdString(placed.source)));
     } else {
-        QString about = Facts::tr("%1 items").arg(placed.members.size());
+        QString about = counted(int(placed.members.size()), Facts::tr("item"), Facts::tr("items"));
         if (!placed.assembly->derived_from.empty())
             about += '\n' +
                      Facts::tr("Derived from %1").arg(QString::fromStdString(placed.assembly->derived_from));

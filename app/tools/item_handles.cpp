@@ -58,7 +58,7 @@ void add_rings(std::vector<ItemHandle>& out, const Camera& camera, const Vec3& b
 constexpr double k_raise_px = 44, k_ring_px = 34;
 
 /// Of several items, a group or an element: they are raised, turned and sized together.
-std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool has_brushes) {
+std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool sized) {
     std::vector<ItemHandle> out;
     const Vec3 middle = box.middle();
     const double pixel = camera.metres_per_pixel(middle);
@@ -66,7 +66,7 @@ std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool 
         if (const auto at = camera.to_screen(place)) out.push_back({grip, side, *at, place});
     };
     const bool has_room = glm::length(box.high - box.low) / pixel >= k_room_px;
-    for (int i = 0; i < box_sides && has_brushes && has_room; ++i) {
+    for (int i = 0; i < box_sides && sized && has_room; ++i) {
         Vec3 way(0);
         way[i / 2] = 1;
         if (camera.flat() && std::abs(glm::dot(way, camera.forward())) > 0.99) continue;
@@ -77,7 +77,7 @@ std::vector<ItemHandle> box_handles(const Box3& box, const Camera& camera, bool 
     const Vec3 beside = camera.kind == Camera::Kind::right
                             ? Vec3(middle.x, box.high.y + k_ring_px * pixel, middle.z)
                             : Vec3(box.high.x + k_ring_px * pixel, middle.y, middle.z);
-    add_rings(out, camera, beside, above, pixel, has_brushes);
+    add_rings(out, camera, beside, above, pixel, sized);
     return out;
 }
 
@@ -133,12 +133,13 @@ std::vector<ItemHandle> handles_of(const Session& session, const Camera& camera)
     if (item && item->brush()) return brush_handles(*item->brush(), camera);
     const Box3 box = selection_box(session);
     if (box.empty()) return {};
-    const bool has_brushes =
+    // Pieces and assemblies are as large as they were made.
+    const bool sized =
         std::any_of(session.selection().begin(), session.selection().end(), [&](const ItemId& id) {
             const Item* one = find_item(session.level(), id);
-            return one && !one->element();
+            return one && !one->element() && !one->piece() && !one->assembly();
         });
-    return box_handles(box, camera, has_brushes);
+    return box_handles(box, camera, sized);
 }
 
 void draw_handle(QPainter& painter, const Session& session, const Camera& camera, const ItemHandle& handle,

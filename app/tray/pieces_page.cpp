@@ -31,7 +31,7 @@ void fill_pieces(Page& page, Tray& tray) {
         session.looking().set_assembly(item->data(Qt::UserRole).toString().toStdString());
         emit tray.toolWanted(QStringLiteral("assembly"));
     });
-    page.add_button(Tray::tr("Make an assembly of the selection"),
+    page.add_button(Tray::tr("Make an assembly"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("make-assembly")); });
     page.add_button(Tray::tr("Bring pieces in…"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("bring-pieces")); });

@@ -48,11 +48,12 @@ public:
           c_(character_of(project, level)) {
         for_each_item(level, [&](const Item& item, const Layer&) {
             if (item.piece()) items_.push_back(&item);
+            if (item.assembly()) look_at_assembly(item);
         });
     }
 
     std::vector<Finding> run() {
-        if (items_.empty()) return {};
+        if (items_.empty()) return std::move(out_);
         for (const Item* item : items_) look_at(*item);
         in_one_place();
         joints();
@@ -64,6 +65,15 @@ private:
     void add(RuleId rule, Sentences says, const Vec3& at, std::vector<ItemId> items) {
         if (++told_[rule] > k_most_told) return;
         out_.push_back({rule, rule_of(rule).severity, std::move(says), at, std::move(items)});
+    }
+
+    void look_at_assembly(const Item& item) {
+        const PlacedAssembly& placed = *item.assembly();
+        if (placed.assembly && placed.assembly->flaw.empty()) return;
+        Sentences says{{"The assembly %1 could not be read.", {placed.source}}};
+        if (placed.assembly)
+            says = {{"The assembly %1 comes to nothing: %2.", {placed.source, placed.assembly->flaw}}};
+        add(RuleId::piece_missing, std::move(says), placed.place.at, {item.id});
     }
 
     void look_at(const Item& item) {

@@ -53,7 +53,7 @@ constexpr std::array k_rules{
     Rule{layer_hides, "layer.hides", concern, Craft::build, "Block out", false,
          "No layer hides the character where one can stand."},
     Rule{piece_missing, "piece.missing", concern, Craft::build, "Block out", false,
-         "The pieces of a level can be read."},
+         "The pieces and assemblies of a level can be read."},
     Rule{piece_off_module, "piece.off_module", remark, Craft::build, "Block out", false,
          "A piece stands on its kit's module."},
     Rule{pieces_in_one_place, "piece.same_place", concern, Craft::build, "Block out", false,

@@ -179,6 +179,9 @@ std::optional<Vec3> part_at(const PlacedAssembly& placed, const Vec3& place) {
 }
 
 PlacedAssembly transformed(const PlacedAssembly& placed, const Transform& transform) {
+    if (transform.factor() != 1) // it is as large as its original, and goes along
+        return transformed(placed,
+                           Transform::moving(transform.applied_to(placed.place.at) - placed.place.at));
     PlacedAssembly out = placed;
     out.place = transform.applied_to(placed.place);
     if (transform.mirrors()) { // the image across x = 0 is that across y = 0 turned by half a turn
@@ -190,7 +193,6 @@ PlacedAssembly transformed(const PlacedAssembly& placed, const Transform& transf
         else
             out.place.turn_deg = std::remainder(out.place.turn_deg + 180, 360.0);
     }
-    if (transform.factor() != 1) return placed; // it is as large as its original
     for (size_t i = 0; i < out.members.size(); ++i)
         out.members.set(i, transformed(*out.members[i], transform));
     return out;
