@@ -240,11 +240,11 @@ std::vector<ToolEntry> made_list() {
             "measure", [] { return tr("Measure"); }, [] { return tr("Measure"); }, Qt::Key_M, k_block_out,
             picture_measure),
         plain<PieceTool>(
-            "piece", [] { return tr("Piece"); }, [] { return tr("Place pieces of a kit"); }, Qt::Key_9,
+            "piece", [] { return tr("Piece"); }, [] { return tr("Place pieces of a kit"); }, Qt::Key_0,
             k_no_tray, picture_piece),
         plain<AssemblyTool>(
             "assembly", [] { return tr("Assembly"); }, [] { return tr("Place an assembly"); },
-            Qt::ALT | Qt::Key_9, k_no_tray, picture_piece),
+            Qt::ALT | Qt::Key_0, k_no_tray, picture_piece),
         slice(),
         plain<UnderlayTool>(
             "underlay", [] { return tr("Picture"); },

@@ -201,13 +201,7 @@ PieceCollision proposed_collision(const Piece& piece) {
         out.kind = PieceCollisionKind::none;
         return out;
     }
-    TriangleMesh mesh;
-    for (const ModelPart& part : piece.body->model.parts) {
-        const int first = int(mesh.points.size());
-        mesh.points.insert(mesh.points.end(), part.points.begin(), part.points.end());
-        for (const auto& t : part.triangles)
-            mesh.triangles.push_back({first + int(t[0]), first + int(t[1]), first + int(t[2])});
-    }
+    const TriangleMesh mesh = mesh_of(piece.body->model.parts);
     if (!is_closed(mesh)) return out;
     const double volume = std::abs(volume_of(mesh)), of_box = size.x * size.y * size.z;
     if (volume >= of_box * (1 - k_alike))
@@ -295,13 +289,7 @@ std::vector<BroughtPiece> pieces_of(const std::vector<BroughtPiece>& files, cons
             say(Oddity::scaled, (how.scale != 1 || !how.y_up) && fit > fit_of(plain, how.module_m));
             say(Oddity::off_module, fit < 2 && std::max(piece.size_m.x, piece.size_m.y) > how.module_m.x / 2);
             say(Oddity::many_objects, node.empty() && file.model->nodes.size() > 1);
-            TriangleMesh mesh;
-            for (const ModelPart& part : piece.body->model.parts) {
-                const int first = int(mesh.points.size());
-                mesh.points.insert(mesh.points.end(), part.points.begin(), part.points.end());
-                for (const auto& t : part.triangles)
-                    mesh.triangles.push_back({first + int(t[0]), first + int(t[1]), first + int(t[2])});
-            }
+            const TriangleMesh mesh = mesh_of(piece.body->model.parts);
             const bool closed = is_closed(mesh);
             say(Oddity::inside_out, closed && volume_of(mesh) < 0);
             say(Oddity::open_faces, !closed && piece.collision.kind == PieceCollisionKind::faces);

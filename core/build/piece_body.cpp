@@ -55,17 +55,6 @@ std::vector<ModelPart> parts_of(const Piece& piece, const Model& file, bool coll
     return out;
 }
 
-TriangleMesh mesh_of(const std::vector<ModelPart>& parts) {
-    TriangleMesh out;
-    for (const ModelPart& part : parts) {
-        const int first = int(out.points.size());
-        out.points.insert(out.points.end(), part.points.begin(), part.points.end());
-        for (const auto& t : part.triangles)
-            out.triangles.push_back({first + int(t[0]), first + int(t[1]), first + int(t[2])});
-    }
-    return out;
-}
-
 /// The faces of brushes as a model, one part for each material.
 Model model_of(const Solid& solid) {
     Model out;
@@ -148,6 +137,17 @@ PieceBody body_of_brushes(const Piece& piece) {
 }
 
 } // namespace
+
+TriangleMesh mesh_of(const std::vector<ModelPart>& parts) {
+    TriangleMesh out;
+    for (const ModelPart& part : parts) {
+        const int first = int(out.points.size());
+        out.points.insert(out.points.end(), part.points.begin(), part.points.end());
+        for (const auto& t : part.triangles)
+            out.triangles.push_back({first + int(t[0]), first + int(t[1]), first + int(t[2])});
+    }
+    return out;
+}
 
 PieceBody piece_body(const Piece& piece, const Model& file) {
     if (!piece.items.empty()) return body_of_brushes(piece);

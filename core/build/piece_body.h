@@ -2,6 +2,7 @@
 
 #include <memory>
 
+#include "build/mesh_matter.h"
 #include "level/kits/kit.h"
 
 namespace rubble::build {
@@ -9,6 +10,9 @@ namespace rubble::build {
 /// What is drawn of a piece and what it keeps the character out of, in the piece's axes, made from the model
 /// of its file. A piece of brushes is made of those, and `file` is not looked at.
 PieceBody piece_body(const Piece& piece, const Model& file);
+
+/// The triangles of parts of a model as one mesh.
+TriangleMesh mesh_of(const std::vector<ModelPart>& parts);
 
 /// What a piece would keep the character out of by another kind of collision than its own.
 std::vector<geometry::ConvexCell> matter_by(const Piece& piece, PieceCollisionKind kind);

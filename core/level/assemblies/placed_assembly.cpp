@@ -43,19 +43,29 @@ Item to_own(const Item& item, const PlacedAssembly& placed) {
     return placed.mirrored ? transformed(out, Transform::mirroring(k_left_to_right)) : out;
 }
 
-/// The same item, and all it holds and refers to, under ids that begin with something more.
-Item with_prefix(const Item& item, const std::string& prefix) {
+/// The same item, and all it holds and refers to, under other ids.
+Item renamed(const Item& item, const std::function<void(ItemId&)>& rename) {
     Item out = item;
-    out.id = {prefix + item.id.value};
-    for_each_reference(out, [&](ItemId& id) {
-        if (!id.empty()) id = {prefix + id.value};
-    });
+    rename(out.id);
+    for_each_reference(out, rename);
     if (const ItemList* members = members_of(item)) {
         ItemList inner = *members;
-        for (size_t i = 0; i < inner.size(); ++i) inner.set(i, with_prefix(*inner[i], prefix));
+        for (size_t i = 0; i < inner.size(); ++i) inner.set(i, renamed(*inner[i], rename));
         out = with_members(out, std::move(inner));
     }
     return out;
+}
+
+Item with_prefix(const Item& item, const std::string& prefix) {
+    return renamed(item, [&](ItemId& id) {
+        if (!id.empty()) id = {prefix + id.value};
+    });
+}
+
+Item without_prefix(const Item& item, const std::string& prefix) {
+    return renamed(item, [&](ItemId& id) {
+        if (id.value.starts_with(prefix)) id = {id.value.substr(prefix.size())};
+    });
 }
 
 } // namespace
@@ -115,28 +125,13 @@ void note_own(const ItemList& originals, const ItemList& now, OwnById& own) {
     }
 }
 
-Item without_prefix(const Item& item, size_t length) {
-    Item out = item;
-    const auto cut = [&](ItemId& id) {
-        if (id.value.size() > length) id = {id.value.substr(length)};
-    };
-    cut(out.id);
-    for_each_reference(out, cut);
-    if (const ItemList* members = members_of(item)) {
-        ItemList inner = *members;
-        for (size_t i = 0; i < inner.size(); ++i) inner.set(i, without_prefix(*inner[i], length));
-        out = with_members(out, std::move(inner));
-    }
-    return out;
-}
-
 } // namespace
 
 PlacedAssembly with_own_from_members(const ItemId& id, PlacedAssembly placed) {
     if (!placed.assembly) return placed;
     ItemList now;
     for (const ItemPtr& member : placed.members)
-        now.push_back(ItemPtr(without_prefix(to_own(*member, placed), id.value.size() + 1)));
+        now.push_back(ItemPtr(without_prefix(to_own(*member, placed), id.value + "/")));
     OwnById own = placed.own;
     note_own(placed.assembly->resolved, now, own);
     std::erase_if(own, [](const auto& one) { return one.second.empty(); });
