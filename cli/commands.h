@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cstdint>
 #include <optional>
 #include <string>
 #include <vector>
@@ -26,5 +27,12 @@ struct ModelArguments {
 };
 /// Brings models into a kit: `import-model`.
 int run_import_model(const ModelArguments& arguments, const std::string& json);
+
+struct CastArguments {
+    std::string rules, target;
+    uint64_t seed = 1;
+};
+/// Puts a level together by chance: `cast`.
+int run_cast(const CastArguments& arguments, const std::string& json);
 
 } // namespace rubble::cli

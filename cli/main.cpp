@@ -229,6 +229,14 @@ int run(int argc, char** argv) {
     import_model->add_option("--up", models.up, "The axis of the files that is up: y or z");
     import_model->add_option("--json", json, "Write what became of them to a file, or - for standard output");
 
+    CastArguments casts;
+    auto* cast = app.add_subcommand("cast", "Put a level together by chance, in which the goal is reached");
+    cast->add_option("RULES", casts.rules, "What may be laid, and how (docs/formats/cast.schema.json)")
+        ->required();
+    cast->add_option("--seed", casts.seed, "The same seed gives the same level")->required();
+    cast->add_option("--to", casts.target, "The level that is written")->required();
+    cast->add_option("--json", json, "Write what was found out to a file, or - for standard output");
+
     auto* info =
         app.add_subcommand("info", "Of a level: counts, size, layers, metrics; of a model: what it holds");
     info->add_option("LEVEL|MODEL", level)->required();
@@ -248,6 +256,7 @@ int run(int argc, char** argv) {
     if (import_sheet->parsed()) return run_import_sheet(picture, json);
     if (import_csv->parsed()) return run_import_csv(picture, sheet, target, fill_up);
     if (import_model->parsed()) return run_import_model(models, json);
+    if (cast->parsed()) return run_cast(casts, json);
     return run_info(level, json);
 }
 

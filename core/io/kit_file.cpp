@@ -54,21 +54,6 @@ PieceCollision read_collision(Reader& in, std::optional<Error>& error) {
     return out;
 }
 
-Joint read_joint(Reader& in) {
-    Joint out;
-    const auto cell = in.numbers("cell", 3, {0, 0, 0});
-    for (size_t k = 0; k < 3; ++k) {
-        if (cell[k] != std::floor(cell[k]) || std::abs(cell[k]) > 10'000)
-            in.fail("cell", "three whole numbers");
-        else
-            out.cell[k] = int(cell[k]);
-    }
-    out.side = choice(in, "side", k_sides, "left");
-    out.kind = in.text("kind");
-    out.passage = in.flag("passage", true);
-    return out;
-}
-
 Result<Piece> read_piece(const Json& json, const std::string& place, const std::string& path) {
     Reader in(json, place, path);
     std::optional<Error> error;
@@ -124,6 +109,27 @@ Json collision_json(const PieceCollision& collision) {
 
 } // namespace
 
+Joint read_joint(Reader& in) {
+    Joint out;
+    const auto cell = in.numbers("cell", 3, {0, 0, 0});
+    for (size_t k = 0; k < 3; ++k) {
+        if (cell[k] != std::floor(cell[k]) || std::abs(cell[k]) > 10'000)
+            in.fail("cell", "three whole numbers");
+        else
+            out.cell[k] = int(cell[k]);
+    }
+    out.side = choice(in, "side", k_sides, "left");
+    out.kind = in.text("kind");
+    out.passage = in.flag("passage", true);
+    return out;
+}
+
+Json to_json(const Joint& joint) {
+    Json json{{"cell", joint.cell}, {"side", key_of(k_sides, joint.side)}, {"kind", joint.kind}};
+    if (!joint.passage) json["passage"] = false;
+    return json;
+}
+
 Result<Kit> kit_from_text(const std::string& text, const std::string& place) {
     const auto json = parse_json(text, place);
     if (!json) return tl::unexpected(json.error());
@@ -164,10 +170,7 @@ Json to_json(const Piece& piece) {
     json["size_m"] = to_json(piece.size_m);
     json["collision"] = collision_json(piece.collision);
     Json joints = Json::array();
-    for (const Joint& joint : piece.joints) {
-        joints.push_back({{"cell", joint.cell}, {"side", key_of(k_sides, joint.side)}, {"kind", joint.kind}});
-        if (!joint.passage) joints.back()["passage"] = false;
-    }
+    for (const Joint& joint : piece.joints) joints.push_back(to_json(joint));
     json["joints"] = joints;
     if (piece.joints_by_hand) json["joints_by_hand"] = true;
     json["seat"] = key_of(k_seats, piece.seat);

@@ -27,6 +27,10 @@ Result<Kit> kit_from_text(const std::string& text, const std::string& place);
 std::string text_of(const Kit& kit);
 /// What is written of one piece.
 Json to_json(const Piece& piece);
+/// A joint as it stands in files. @{
+Joint read_joint(Reader& in);
+Json to_json(const Joint& joint);
+/// @}
 
 /// Reads a kit and the models of its pieces, and makes their bodies. `file` is how levels name it: from
 /// `folder`, or a whole path. A model that cannot be read leaves its piece without a body, with a remark.

@@ -23,7 +23,8 @@ private slots:
             {"build", {"base", "geometry", "level"}},
             {"motion", {"base", "geometry", "level", "build"}},
             {"check", {"base", "geometry", "level", "edit", "build", "motion"}},
-            {"io", {"base", "geometry", "level", "edit", "build", "motion", "check"}}};
+            {"cast", {"base", "geometry", "level", "edit", "build", "motion", "check"}},
+            {"io", {"base", "geometry", "level", "edit", "build", "motion", "check", "cast"}}};
         int files = 0;
         const std::regex include("^#include [<\"]([A-Za-z]+)/?[^>\"]*[>\"]");
         for (const auto& entry : std::filesystem::recursive_directory_iterator(RUBBLE_SOURCE_DIR "/core")) {
