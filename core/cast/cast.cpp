@@ -16,26 +16,32 @@ namespace {
 
 /// How many layouts of one seed are played before it is given up.
 constexpr int k_layouts = 12;
+/// Floors are looked for at heights no nearer than that (metres).
+constexpr double k_least_rise_m = 0.2;
 
 Vec3 low_of(const Parts& parts, const Laid& laid) {
     return parts.module_m * Vec3(laid.at[0], laid.at[1], laid.at[2]);
 }
 
 /// Where the figure stands in a part: near the middle of the cell of its first passage, on its floor.
-std::optional<Vec3> standing_in(const Parts& parts, const Laid& laid, const motion::World& world,
+std::optional<Vec3> standing_in(const Parts& parts, const Laid& laid, Frame frame, const motion::World& world,
                                 const Character& character) {
     const Part& part = parts.parts[laid.part];
-    std::vector<Cell> cells;
+    std::vector<ModuleCell> cells;
     for (const PartJoint& joint : part.joints)
         if (joint.passage) cells.push_back(joint.cell);
     cells.insert(cells.end(), part.cells.begin(), part.cells.end());
-    const double within = std::min(parts.module_m.x, parts.module_m.y) / 2;
-    for (const Cell& cell : cells) {
+    const double within =
+        frame == Frame::side ? parts.module_m.x / 2 : std::min(parts.module_m.x, parts.module_m.y) / 2;
+    for (const ModuleCell& cell : cells) {
         const Vec3 low = low_of(parts, laid) + parts.module_m * Vec3(cell[0], cell[1], cell[2]);
-        const Vec3 middle = low + Vec3(parts.module_m.x / 2, parts.module_m.y / 2, 0);
-        if (const auto at = motion::standing_place_near(world, character, middle, within);
-            at && at->z < low.z + parts.module_m.z)
-            return at;
+        const double y = frame == Frame::side ? 0 : low.y + parts.module_m.y / 2;
+        // The lowest floor of the cell counts.
+        for (double up = 0; up < parts.module_m.z; up += std::max(character.step_height_m, k_least_rise_m)) {
+            const Vec3 middle(low.x + parts.module_m.x / 2, y, low.z + up);
+            const auto at = motion::standing_place_near(world, character, middle, within);
+            if (at && at->z < low.z + parts.module_m.z) return at;
+        }
     }
     return {};
 }
@@ -44,7 +50,7 @@ std::optional<Vec3> standing_in(const Parts& parts, const Laid& laid, const moti
 std::optional<ItemId> with_element(Level& level, Role role, const Parts& parts, const Laid& laid,
                                    const motion::World& world, const Character& character) {
     if (const auto known = elements_of(level, role); !known.empty()) return known[0]->id;
-    const auto at = standing_in(parts, laid, world, character);
+    const auto at = standing_in(parts, laid, level.frame, world, character);
     if (!at) return {};
     const ElementKind& kind = kind_with(role);
     const ItemId id = edit::fresh_id(level, kind.id_prefix);
@@ -74,6 +80,10 @@ bool play(const Project& project, const Parts& parts, Cast& cast, const Cancel& 
     const auto answer = queries.ask(met_at(cast.level, *find_item(cast.level, *start)->element()),
                                     met_at(cast.level, *find_item(cast.level, *goal)->element()));
     if (answer.reached != check::Reached::yes || !answer.witness) return false;
+    Claim claim;
+    claim.id = edit::fresh_claim_id(cast.level), claim.name = "The goal is reached";
+    claim.kind = Claim::Kind::reaches, claim.from = *start, claim.to = *goal;
+    cast.level = edit::with_claim(cast.level, std::move(claim));
     Figures& figures = cast.figures;
     figures.time_s = answer.witness->seconds();
     figures.length_m = length_of(world, character, answer.witness->recording);

@@ -27,7 +27,7 @@ public:
         if (count > most_cells) size_ = {0, 0, 0};
         inside_.assign(size_t(size_[0]) * size_t(size_[1]) * size_t(size_[2]), false);
         for (size_t i = 0; i < inside_.size(); ++i) {
-            const Cell cell = at(int(i));
+            const ModuleCell cell = at(int(i));
             const std::string& row = area.rows[size_t(size_[1] - 1 - (cell[1] - low_[1]))];
             const size_t x = size_t(cell[0] - low_[0]);
             inside_[i] = x < row.size() && row[x] == '#';
@@ -35,7 +35,7 @@ public:
     }
     int count() const { return int(inside_.size()); }
     /// -1 for what is not of the area.
-    int index(const Cell& cell) const {
+    int index(const ModuleCell& cell) const {
         std::array<int, 3> in{};
         for (size_t axis = 0; axis < 3; ++axis) {
             in[axis] = cell[axis] - low_[axis];
@@ -44,24 +44,25 @@ public:
         const int i = (in[2] * size_[1] + in[1]) * size_[0] + in[0];
         return inside_[size_t(i)] ? i : -1;
     }
-    Cell at(int i) const {
+    ModuleCell at(int i) const {
         return {low_[0] + i % size_[0], low_[1] + i / size_[0] % size_[1], low_[2] + i / size_[0] / size_[1]};
     }
     bool has(int i) const { return inside_[size_t(i)]; }
 
 private:
-    Cell low_;
+    ModuleCell low_;
     std::array<int, 3> size_{0, 0, 0};
     std::vector<bool> inside_;
 };
 
-Cell plus(const Cell& a, const Cell& b) { return {a[0] + b[0], a[1] + b[1], a[2] + b[2]}; }
-Cell minus(const Cell& a, const Cell& b) { return {a[0] - b[0], a[1] - b[1], a[2] - b[2]}; }
+ModuleCell plus(const ModuleCell& a, const ModuleCell& b) { return {a[0] + b[0], a[1] + b[1], a[2] + b[2]}; }
+ModuleCell minus(const ModuleCell& a, const ModuleCell& b) { return {a[0] - b[0], a[1] - b[1], a[2] - b[2]}; }
 
 /// What laying a part would do.
 struct Effect {
     int matched = 0;   ///< passages of others that it meets
     int waiting = 0;   ///< change of the number of cells that passages look into
+    int met_again = 0; ///< passages of its own into cells that others look into too
     int open_ends = 0; ///< passages of its own that would look out of the area
 };
 
@@ -133,7 +134,7 @@ private:
             for (const PartJoint& joint : part.joints) joints_.back()[{joint.cell, joint.side}] = &joint;
         }
     }
-    const PartJoint* joint_at(const Laid& laid, const Cell& cell, ModuleSide side) const {
+    const PartJoint* joint_at(const Laid& laid, const ModuleCell& cell, ModuleSide side) const {
         const auto& own = joints_[laid.part];
         const auto found = own.find({minus(cell, laid.at), side});
         return found == own.end() ? nullptr : found->second;
@@ -160,20 +161,20 @@ private:
         const Part& part = parts_.parts[laid.part];
         Effect effect;
         fresh_.clear();
-        for (const Cell& own : part.cells) {
+        for (const ModuleCell& own : part.cells) {
             const int here = cells_.index(plus(laid.at, own));
             if (here < 0 || owner_[size_t(here)] >= 0) return {};
             effect.waiting -= looked_into_[size_t(here)] > 0;
         }
-        for (const Cell& own : part.cells)
+        for (const ModuleCell& own : part.cells)
             for (int s = 0; s < 6; ++s)
                 if (!side_fits(laid, own, ModuleSide(s), effect)) return {};
         return effect;
     }
 
-    bool side_fits(const Laid& laid, const Cell& own, ModuleSide side, Effect& effect) const {
+    bool side_fits(const Laid& laid, const ModuleCell& own, ModuleSide side, Effect& effect) const {
         const Part& part = parts_.parts[laid.part];
-        const Cell cell = plus(laid.at, own), other = beside(cell, side);
+        const ModuleCell cell = plus(laid.at, own), other = beside(cell, side);
         if (std::binary_search(part.cells.begin(), part.cells.end(), minus(other, laid.at))) return true;
         const PartJoint* joint = joint_at(laid, cell, side);
         const int there = cells_.index(other);
@@ -183,9 +184,11 @@ private:
         }
         const int owner = owner_[size_t(there)];
         if (owner < 0) {
-            if (joint && joint->passage && looked_into_[size_t(there)] == 0 &&
-                std::find(fresh_.begin(), fresh_.end(), there) == fresh_.end())
-                fresh_.push_back(there), ++effect.waiting;
+            if (!joint || !joint->passage) return true;
+            const bool again = looked_into_[size_t(there)] > 0 ||
+                               std::find(fresh_.begin(), fresh_.end(), there) != fresh_.end();
+            if (!again) fresh_.push_back(there);
+            ++(again ? effect.met_again : effect.waiting);
             return true;
         }
         const Laid& neighbour = frames_[size_t(owner)].laid;
@@ -222,25 +225,26 @@ private:
     uint64_t weight_of(const Part& part, const Effect& effect) const {
         const double laid = double(frames_.size() + 1);
         uint64_t weight = weights_[part.candidate];
-        if (effect.matched > 1) {
+        if (effect.matched > 1 || effect.met_again > 0) {
             const bool wanted = loops_ < rules_.loops * laid;
             weight = wanted ? weight * k_aim : weight / k_aim;
         }
         // What waits becomes a dead end in time, or a loop.
         const bool ends = part.passages == 1;
         const double coming = ends_ + int(ends) + int(waiting_.size()) + effect.waiting;
-        const double aimed = 1 + rules_.dead_ends * rules_.count;
+        const double loops_to_come = std::max(0.0, rules_.loops * rules_.count - loops_);
+        const double aimed = 1 + rules_.dead_ends * rules_.count + 2 * loops_to_come;
         if (coming > aimed && effect.waiting > 0) weight /= k_aim;
         if (coming < aimed && effect.waiting > 0) weight *= 2;
         return std::max<uint64_t>(weight, 1);
     }
 
-    std::vector<Choice> choices_for(const Cell& cell) const {
+    std::vector<Choice> choices_for(const ModuleCell& cell) const {
         std::vector<Choice> out;
         for (size_t i = 0; i < parts_.parts.size(); ++i) {
             const Part& part = parts_.parts[i];
             if (!is_allowed(part, int(frames_.size()))) continue;
-            for (const Cell& own : part.cells) {
+            for (const ModuleCell& own : part.cells) {
                 const Laid laid{i, minus(cell, own)};
                 const auto effect = effect_of(laid);
                 if (effect && leaves_enough(part, *effect)) out.push_back({laid, weight_of(part, *effect)});
@@ -250,12 +254,12 @@ private:
     }
 
     /// Whether anything at all could be laid there.
-    bool can_be_filled(const Cell& cell) const {
+    bool can_be_filled(const ModuleCell& cell) const {
         for (size_t i = 0; i < parts_.parts.size(); ++i) {
             const Part& part = parts_.parts[i];
             if (candidate_of(part).use == Use::start || used_[part.candidate] >= candidate_of(part).at_most)
                 continue;
-            for (const Cell& own : part.cells)
+            for (const ModuleCell& own : part.cells)
                 if (effect_of({i, minus(cell, own)})) return true;
         }
         return false;
@@ -276,7 +280,7 @@ private:
         const int number = int(frames_.size());
         if (number > 0) loops_ += effect->matched - 1;
         ends_ += part.passages == 1;
-        for (const Cell& own : part.cells) {
+        for (const ModuleCell& own : part.cells) {
             const int here = cells_.index(plus(laid.at, own));
             owner_[size_t(here)] = number;
             if (looked_into_[size_t(here)] > 0) waiting_.erase(std::find(waiting_.begin(), waiting_.end(), here));
@@ -302,7 +306,7 @@ private:
             if (--looked_into_[size_t(there)] == 0)
                 waiting_.erase(std::find(waiting_.begin(), waiting_.end(), there));
         });
-        for (const Cell& own : part.cells) {
+        for (const ModuleCell& own : part.cells) {
             const int here = cells_.index(plus(laid.at, own));
             owner_[size_t(here)] = -1;
             if (looked_into_[size_t(here)] > 0) waiting_.push_back(here);
@@ -337,7 +341,7 @@ private:
     /// Cells that passages look into, beside a part.
     std::vector<int> waiting_beside(const Laid& laid) const {
         std::vector<int> out;
-        for (const Cell& own : parts_.parts[laid.part].cells)
+        for (const ModuleCell& own : parts_.parts[laid.part].cells)
             for (int s = 0; s < 6; ++s) {
                 const int there = cells_.index(beside(plus(laid.at, own), ModuleSide(s)));
                 if (there >= 0 && owner_[size_t(there)] < 0 && looked_into_[size_t(there)] > 0)
@@ -403,7 +407,7 @@ private:
     std::vector<int> waiting_;     ///< free cells that are looked into
     std::vector<int> used_;        ///< of each candidate
     std::vector<uint64_t> weights_;
-    std::vector<std::map<std::pair<Cell, ModuleSide>, const PartJoint*>> joints_; ///< of each part
+    std::vector<std::map<std::pair<ModuleCell, ModuleSide>, const PartJoint*>> joints_; ///< of each part
     std::vector<std::vector<bool>> apart_;
     std::vector<Frame> frames_;
     mutable std::vector<int> fresh_;

@@ -10,7 +10,7 @@ namespace rubble::cast {
 /// A part where its low corner is laid.
 struct Laid {
     size_t part = 0;
-    Cell at{0, 0, 0};
+    ModuleCell at{0, 0, 0};
     bool operator==(const Laid&) const = default;
 };
 

@@ -33,7 +33,7 @@ std::string with_other_hand(std::string kind) {
 
 /// A candidate as it lies in its kit or file.
 struct Unturned {
-    std::vector<Cell> cells;
+    std::vector<ModuleCell> cells;
     std::vector<Joint> joints;
     Vec3 low{0};
 };
@@ -116,7 +116,7 @@ private:
         return out;
     }
 
-    Cell cell_at(const Vec3& at, const Vec3& low) const {
+    ModuleCell cell_at(const Vec3& at, const Vec3& low) const {
         const Vec3 cell = glm::floor((at - low) / out_.module_m);
         return {int(cell.x), int(cell.y), int(cell.z)};
     }
@@ -148,7 +148,7 @@ private:
         });
         if (middles.empty()) return of_room(candidate, assembly->resolved);
         out.low = box.low;
-        std::set<Cell> cells;
+        std::set<ModuleCell> cells;
         for (const Vec3& middle : middles) {
             const Vec3 in_cells = (middle - out.low) / out_.module_m - Vec3(0.5);
             on_module &= glm::length((in_cells - glm::round(in_cells)) * out_.module_m) < k_on_module_m;
@@ -160,13 +160,13 @@ private:
         return out;
     }
 
-    std::vector<Joint> left_open(const std::vector<edit::PlacedJoint>& joints, const std::set<Cell>& cells,
+    std::vector<Joint> left_open(const std::vector<edit::PlacedJoint>& joints, const std::set<ModuleCell>& cells,
                                  const Vec3& low) const {
         std::vector<Joint> out;
         const edit::JointPlaces places(joints);
         for (const edit::PlacedJoint& joint : places.all()) {
             if (places.opposite(joint)) continue;
-            const Cell cell = cell_at(joint.at - joint.out * out_.module_m * 0.5, low);
+            const ModuleCell cell = cell_at(joint.at - joint.out * out_.module_m * 0.5, low);
             const ModuleSide side = side_towards(joint.out);
             if (cells.contains(cell) && !cells.contains(beside(cell, side)))
                 out.push_back({cell, side, joint.kind, joint.passage});
@@ -204,7 +204,7 @@ private:
         return int(found - out_.kinds.begin());
     }
 
-    static Cell turned(Cell cell, int quarters) {
+    static ModuleCell turned(ModuleCell cell, int quarters) {
         for (; quarters > 0; --quarters) cell = {-cell[1] - 1, cell[0], cell[2]};
         return cell;
     }
@@ -216,20 +216,20 @@ private:
 
     Part part_of(size_t candidate, const Unturned& plain, int quarters, bool mirrored) {
         Part part{candidate, quarters, mirrored, {}, {}, {}, 0};
-        const auto as_mirrored = [&](Cell cell) {
+        const auto as_mirrored = [&](ModuleCell cell) {
             if (mirrored) cell[0] = -cell[0] - 1;
             return cell;
         };
-        Cell low{INT_MAX, INT_MAX, INT_MAX};
-        for (const Cell& cell : plain.cells) {
+        ModuleCell low{INT_MAX, INT_MAX, INT_MAX};
+        for (const ModuleCell& cell : plain.cells) {
             part.cells.push_back(turned(as_mirrored(cell), quarters));
             for (size_t axis = 0; axis < 3; ++axis) low[axis] = std::min(low[axis], part.cells.back()[axis]);
         }
-        const auto from_low = [&](Cell cell) {
+        const auto from_low = [&](ModuleCell cell) {
             for (size_t axis = 0; axis < 3; ++axis) cell[axis] -= low[axis];
             return cell;
         };
-        for (Cell& cell : part.cells) cell = from_low(cell);
+        for (ModuleCell& cell : part.cells) cell = from_low(cell);
         std::sort(part.cells.begin(), part.cells.end());
         for (const Joint& joint : plain.joints) {
             ModuleSide side = joint.side;
@@ -247,8 +247,8 @@ private:
     }
 
     Vec3 low_of(const Unturned& plain, int quarters, bool mirrored) const {
-        Cell end{0, 0, 0};
-        for (const Cell& cell : plain.cells)
+        ModuleCell end{0, 0, 0};
+        for (const ModuleCell& cell : plain.cells)
             for (size_t axis = 0; axis < 3; ++axis) end[axis] = std::max(end[axis], cell[axis] + 1);
         Box3 box;
         for (Vec3 corner : {plain.low, plain.low + out_.module_m * Vec3(end[0], end[1], end[2])}) {
@@ -290,7 +290,7 @@ void Parts::compare_kinds() {
 
 Result<Parts> parts_of(const Project& project, const Rules& rules) { return PartMaker(project, rules).run(); }
 
-Cell beside(const Cell& cell, ModuleSide side) {
+ModuleCell beside(const ModuleCell& cell, ModuleSide side) {
     const Vec3 way = direction_of(side);
     return {cell[0] + int(way.x), cell[1] + int(way.y), cell[2] + int(way.z)};
 }

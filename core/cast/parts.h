@@ -8,7 +8,7 @@ namespace rubble::cast {
 
 /// A side of one cell of a part that others may meet.
 struct PartJoint {
-    Cell cell{0, 0, 0};
+    ModuleCell cell{0, 0, 0};
     ModuleSide side = ModuleSide::left;
     int kind = 0; ///< of Parts::kinds
     bool passage = true;
@@ -20,7 +20,7 @@ struct Part {
     size_t candidate = 0; ///< of the rules
     int quarters = 0;
     bool mirrored = false;
-    std::vector<Cell> cells;
+    std::vector<ModuleCell> cells;
     std::vector<PartJoint> joints;
     Vec3 low{0}; ///< its low corner, where its origin stands at 0 (metres)
     int passages = 0;
@@ -42,7 +42,7 @@ struct Parts {
 Result<Parts> parts_of(const Project& project, const Rules& rules);
 
 /// The cell beside another.
-Cell beside(const Cell& cell, ModuleSide side);
+ModuleCell beside(const ModuleCell& cell, ModuleSide side);
 /// The side that looks at one from beside it.
 ModuleSide opposite(ModuleSide side);
 

@@ -13,7 +13,7 @@
 namespace rubble::cast {
 
 /// A cell of the module that a cast is laid on.
-using Cell = std::array<int, 3>;
+using ModuleCell = std::array<int, 3>;
 
 /// How ways run: branching and coming together, or one after the other.
 enum class Form { network, chain };
@@ -42,7 +42,7 @@ struct Candidate {
 
 /// The cells that a cast may take up: the same on each storey.
 struct Area {
-    Cell low{0, 0, 0}; ///< of the nearest row's first cell, on the lowest storey
+    ModuleCell low{0, 0, 0}; ///< of the nearest row's first cell, on the lowest storey
     int storeys = 1;
     std::vector<std::string> rows; ///< the farthest first; # is a cell of it
     bool operator==(const Area&) const = default;
@@ -61,7 +61,7 @@ struct Rules {
     std::vector<std::pair<std::string, std::string>> apart; ///< what must not stand beside what, by names
     double loops = 0.1;       ///< aimed at: of the pieces, how many close a way to one that is there already
     double dead_ends = 0.2;   ///< aimed at: of the pieces, how many have one way only
-    std::optional<Cell> start; ///< the cell of it; else by chance
+    std::optional<ModuleCell> start; ///< the cell of it; else by chance
     int goal_away = 1;         ///< at least so many pieces from the start
     bool open_joints = false;  ///< passages may stay open
     Extra extra;

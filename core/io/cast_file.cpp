@@ -35,8 +35,8 @@ double share(Reader& in, const std::string& key, double otherwise) {
     return value;
 }
 
-cast::Cell cell(Reader& in, const std::string& key) {
-    cast::Cell out{0, 0, 0};
+cast::ModuleCell cell(Reader& in, const std::string& key) {
+    cast::ModuleCell out{0, 0, 0};
     const auto numbers = in.numbers(key, 3, {0, 0, 0});
     for (size_t axis = 0; axis < 3; ++axis) {
         if (numbers[axis] != std::floor(numbers[axis]) || std::abs(numbers[axis]) > k_farthest_cell)

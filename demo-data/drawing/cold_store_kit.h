@@ -4,6 +4,7 @@
 #include <string>
 
 #include "base/result.h"
+#include "cast/rules.h"
 #include "level/level.h"
 
 namespace rubble::demo {
@@ -20,5 +21,8 @@ Result<ModelledKit> cold_store_kit();
 /// A level laid from the kit by hand: through the passages, over the stairs, to the loading bay. The kit's
 /// bodies need not be there.
 Level cold_store(const Kit& kit);
+
+/// What the passages of the kit are cast by: two storeys of a square, with a few branches and a round way.
+cast::Rules cold_store_rules(const Kit& kit);
 
 } // namespace rubble::demo

@@ -3,9 +3,12 @@
 #include "cold_store_kit.h"
 #include "demo_levels.h"
 #include "edit/grey_sheet.h"
+#include "edit/kits.h"
+#include "io/cast_file.h"
 #include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/picture_file.h"
+#include "io/project_file.h"
 #include "io/sheet_file.h"
 #include "io/text_file.h"
 
@@ -31,6 +34,21 @@ bool write(const demo::ModelledKit& modelled, const std::filesystem::path& proje
         if (!said(io::write_file(folder / name, bytes))) return false;
     return said(io::save_kit(modelled.kit, project)) &&
            said(io::save_level(demo::cold_store(modelled.kit), project / "levels" / "cold-store.level.json"));
+}
+
+/// The level that is cast from the kit as it lies in the project.
+bool write_cast(const std::string& kit_file, const std::filesystem::path& folder) {
+    std::vector<Error> remarks;
+    auto kit = io::load_kit(folder, kit_file, remarks);
+    if (!kit) return said(tl::unexpected(kit.error()));
+    const cast::Rules rules = demo::cold_store_rules(*kit);
+    const Project project = edit::with_kit(io::new_project("Cold Store"), std::move(*kit));
+    const auto parts = cast::parts_of(project, rules);
+    if (!parts) return said(tl::unexpected(parts.error()));
+    const auto made = cast::cast_level(project, rules, *parts, 6);
+    if (!made) return said(tl::unexpected(made.error()));
+    return said(io::save_cast_rules(rules, folder / "casts" / "cold-store.cast.json")) &&
+           said(io::save_level(made->level, folder / "levels" / "cold-store-cast.level.json"));
 }
 
 } // namespace
@@ -59,5 +77,5 @@ int main(int count, char** words) {
                       said(io::save_level(demo::pallet_store(store), level_path("pallet-store.level.json")));
     const auto cold_store = demo::cold_store_kit();
     if (!cold_store) return said(tl::unexpected(cold_store.error())) ? 0 : 1;
-    return done && write(*cold_store, project) ? 0 : 1;
+    return done && write(*cold_store, project) && write_cast(cold_store->kit.file, project) ? 0 : 1;
 }

@@ -11,6 +11,7 @@
 #include "core/check/random_level.h"
 #include "core/io/json_schema.h"
 #include "edit/items.h"
+#include "io/cast_file.h"
 #include "io/ci_reports.h"
 #include "io/export_parts.h"
 #include "io/gltf_export.h"
@@ -108,6 +109,10 @@ private slots:
         for (const auto& file : io::level_files(k_demo)) levels.push_back(json_of(file));
         QCOMPARE(schema_problems("level.schema.json", levels), QStringList(qsizetype(levels.size()), ""));
         QVERIFY(levels.size() >= 2);
+        std::vector<io::Json> casts;
+        for (const auto& file : io::cast_rules_files(k_demo)) casts.push_back(json_of(file));
+        QVERIFY(!casts.empty());
+        QCOMPARE(schema_problems("cast.schema.json", casts), QStringList(qsizetype(casts.size()), ""));
     }
 
     /// What is a row of a table here is a choice there.
