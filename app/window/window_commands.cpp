@@ -5,6 +5,7 @@
 #include <QDir>
 
 #include "commands/assemblies.h"
+#include "commands/casts.h"
 #include "commands/editing.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
@@ -198,6 +199,9 @@ void MainWindow::build_tool_commands() {
     commands_->begin(Menu::level, tr("Pieces"));
     add_command("bring-pieces", tr("Bring pieces in"), {}, [this] {
         if (bring_in_pieces(session_, *this)) tray_->offer_pieces(true);
+    });
+    add_command("cast", tr("Cast a level by chance"), Qt::CTRL | Qt::ALT | Qt::Key_C, [this] {
+        if (cast_level(session_, *this)) space_->frame_all(), plan_->frame_all();
     });
     add_command("make-assembly", tr("Make an assembly of the selection"), Qt::CTRL | Qt::ALT | Qt::Key_G,
                 [this] { make_assembly(session_, *this); });

@@ -1,11 +1,13 @@
 #include "cast/cast.h"
 
 #include <algorithm>
+#include <map>
 
 #include "base/random.h"
 #include "build/solid_builder.h"
 #include "check/reach_queries.h"
 #include "check/spans.h"
+#include "edit/fresh_ids.h"
 #include "edit/items.h"
 #include "level/element_kinds.h"
 #include "motion/standing.h"
@@ -16,6 +18,8 @@ namespace {
 
 /// How many layouts of one seed are played before it is given up.
 constexpr int k_layouts = 12;
+/// Of a run, every so many steps a place is noted.
+constexpr size_t k_steps_shown = 12;
 /// Floors are looked for at heights no nearer than that (metres).
 constexpr double k_least_rise_m = 0.2;
 
@@ -58,11 +62,13 @@ std::optional<ItemId> with_element(Level& level, Role role, const Parts& parts, 
     return id;
 }
 
-double length_of(const motion::World& world, const Character& character, const motion::Recording& run) {
+/// Follows a run: how long its way is, and where it goes.
+void follow(const motion::World& world, const Character& character, const motion::Recording& run, Cast& cast) {
     const std::vector<motion::State> states = motion::replay(world, character, run);
-    double length = 0;
-    for (size_t i = 1; i < states.size(); ++i) length += glm::length(states[i].at - states[i - 1].at);
-    return length;
+    for (size_t i = 1; i < states.size(); ++i)
+        cast.figures.length_m += glm::length(states[i].at - states[i - 1].at);
+    for (size_t i = 0; i < states.size(); i += k_steps_shown) cast.way.push_back(states[i].at);
+    cast.way.push_back(states.back().at);
 }
 
 /// Plays from start to goal; false where one does not get there.
@@ -86,7 +92,7 @@ bool play(const Project& project, const Parts& parts, Cast& cast, const Cancel& 
     cast.level = edit::with_claim(cast.level, std::move(claim));
     Figures& figures = cast.figures;
     figures.time_s = answer.witness->seconds();
-    figures.length_m = length_of(world, character, answer.witness->recording);
+    follow(world, character, answer.witness->recording, cast);
     for (const auto& leg : answer.witness->legs) {
         if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
         const check::Grade grade = check::span_of(ground, world, character, project, *leg.link).grade;
@@ -141,6 +147,62 @@ Level level_of(const Project& project, const Rules& rules, const Parts& parts, c
     return level;
 }
 
+Level taken_over(const Level& level, const Cast& cast, const std::string& layer_name,
+                 std::vector<ItemId>& ids) {
+    const bool whole = elements_of(level, Role::start).empty();
+    edit::FreshIds fresh(level);
+    Layer layer;
+    layer.id = edit::fresh_layer_id(level), layer.name = layer_name;
+    std::map<ItemId, ItemId> now; // by their ids in the cast
+    std::vector<ItemPtr> items;
+    for (const ItemPtr& item : cast.level.layers[0]->items) {
+        if (item->element() && !whole) continue;
+        items.emplace_back(fresh.copy_of(*item));
+        now[item->id] = items.back()->id;
+        ids.push_back(items.back()->id);
+    }
+    layer.items = ItemList(items);
+    Level out = edit::with_layer(level, layer);
+    for (Claim claim : cast.level.claims) {
+        if (!now.contains(claim.from) || !now.contains(claim.to)) continue;
+        claim.id = edit::fresh_claim_id(out), claim.from = now[claim.from], claim.to = now[claim.to];
+        out = edit::with_claim(out, std::move(claim));
+    }
+    return out;
+}
+
+Rules proposed_rules(const Project& project, const std::string& kit_file, const ModuleCell& low) {
+    constexpr int k_across = 8;
+    Rules rules;
+    rules.name = "Cast";
+    rules.area = {low, 1, std::vector<std::string>(k_across, std::string(k_across, '#'))};
+    if (const auto kit = find_kit(project, kit_file)) {
+        rules.module_m = kit->module_m;
+        for (const auto& piece : kit->pieces) {
+            const long passages = std::count_if(piece->joints.begin(), piece->joints.end(),
+                                                [](const Joint& joint) { return joint.passage; });
+            if (piece->seat != PieceSeat::cell || passages == 0) continue;
+            Candidate candidate;
+            candidate.kit_file = kit_file, candidate.piece_id = piece->id;
+            const auto count = cells_of(*kit, *piece).count;
+            const bool storeys = count[2] > 1;
+            candidate.weight = storeys || passages > 3 ? 0.5 : passages == 2 ? 3 : 1;
+            if (storeys) rules.area.storeys = std::max(rules.area.storeys, count[2]);
+            rules.candidates.push_back(std::move(candidate));
+        }
+    }
+    for (const auto& assembly : project.assemblies) {
+        Candidate room;
+        room.source = assembly->file, room.weight = 0;
+        Rules alone;
+        alone.module_m = rules.module_m, alone.candidates = {room};
+        const auto parts = parts_of(project, alone);
+        if (parts && !parts->parts.empty() && parts->parts[0].passages > 0)
+            rules.candidates.push_back(std::move(room));
+    }
+    return rules;
+}
+
 Result<Cast> cast_level(const Project& project, const Rules& rules, const Parts& parts, uint64_t seed,
                         const Cancel& cancel) {
     RandomSource seeds(seed);
@@ -149,7 +211,7 @@ Result<Cast> cast_level(const Project& project, const Rules& rules, const Parts&
         auto layout = laid_out(rules, parts, seeds.next(), cancel);
         if (!layout) break;
         any = true;
-        Cast cast{seed, std::move(*layout), {}, {}};
+        Cast cast{seed, std::move(*layout), {}, {}, {}};
         cast.level = level_of(project, rules, parts, cast.layout);
         if (play(project, parts, cast, cancel)) return cast;
     }

@@ -20,6 +20,7 @@ struct Cast {
     Layout layout;
     Level level;
     Figures figures;
+    std::vector<Vec3> way; ///< where the feet are on the run from start to goal, every tenth of a second
 };
 
 /// Casts a level by a seed: lays it out, builds it, and has the character go from start to goal. What it does
@@ -27,6 +28,15 @@ struct Cast {
 /// level. Fails with what could be otherwise in the rules.
 Result<Cast> cast_level(const Project& project, const Rules& rules, const Parts& parts, uint64_t seed,
                         const Cancel& cancel = {});
+
+/// A cast put into a level as ordinary items, in a layer of its own under free ids. Start, goal and the claim
+/// that it is reached come along only where the level has no start. `ids` are those of the items.
+Level taken_over(const Level& level, const Cast& cast, const std::string& layer_name,
+                 std::vector<ItemId>& ids);
+
+/// What is proposed for a kit: its pieces that fill cells and have passages, those with one or two oftener,
+/// and, not used at first, the assemblies that could be rooms. The area is a square from `low` on.
+Rules proposed_rules(const Project& project, const std::string& kit_file, const ModuleCell& low = {0, 0, 0});
 
 /// The items of a layout, in a level of their own, without start and goal.
 Level level_of(const Project& project, const Rules& rules, const Parts& parts, const Layout& layout);

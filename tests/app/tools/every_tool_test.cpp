@@ -199,7 +199,8 @@ private slots:
         const std::set<QString> waits{"open",     "save",         "save-as",       "export",
                                       "underlay", "quit",         "guide",         "keys",
                                       "new",      "bring-sheet",  "grey-sheet",    "new-side",
-                                      "new-plan", "bring-pieces", "make-assembly", "derive-assembly"};
+                                      "new-plan", "bring-pieces", "make-assembly", "derive-assembly",
+                                      "cast"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {
