@@ -67,10 +67,10 @@ void open_assembly(Session& session) {
 
 void leave_assembly(Session& session) {
     const size_t index = session.documents().level_index();
-    if (session.document().levels[index].assembly.empty()) return;
+    if (!session.document().levels[index].is_part()) return;
     size_t before = 0;
     for (size_t i = 0; i < session.document().levels.size(); ++i)
-        if (session.document().levels[i].assembly.empty()) before = i;
+        if (!session.document().levels[i].is_part()) before = i;
     session.documents().show_level(before);
 }
 
@@ -89,6 +89,19 @@ void derive_assembly(Session& session, QWidget& window, QString name) {
     level = edit::with_source(project, level, place->id, file);
     session.documents().add(with_both(session, std::move(project), std::move(level)),
                             Session::tr("Derive an assembly"));
+}
+
+void make_independent(Session& session) {
+    const Item* place = selected_place(session);
+    const auto original = place ? place->assembly()->assembly : nullptr;
+    if (!original) return session.documents().show_message(Session::tr("Select a place of an assembly"));
+    const std::string name =
+        Session::tr("%1, apart").arg(QString::fromStdString(original->name)).toStdString();
+    const auto made =
+        edit::made_independent(session.project(), session.stored_level(), place->id, name,
+                               edit::fresh_assembly_file(session.project(), name));
+    session.documents().add(with_both(session, made.project, made.level),
+                            Session::tr("An assembly of its own"));
 }
 
 void make_plain_items(Session& session) {

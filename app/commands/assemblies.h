@@ -15,6 +15,8 @@ void leave_assembly(Session& session);
 /// An assembly that follows that of the selected place in all but what the place has of its own, and stands
 /// there.
 void derive_assembly(Session& session, QWidget& window, QString name = {});
+/// The selected place gets an assembly of its own, so that it follows the other one no longer.
+void make_independent(Session& session);
 /// The selected places of assemblies become groups of plain items.
 void make_plain_items(Session& session);
 /// What the selected place has of its own for one of its items is given to the assembly itself.

@@ -73,9 +73,9 @@ bool Files::open(const QString& path) {
 }
 
 void Files::save() {
-    // An assembly that is open by itself is the project's.
+    // An assembly or a piece that is open by itself is the project's.
     const OpenLevel& shown = session_.document().levels[session_.documents().level_index()];
-    const bool has_place = !session_.files().file().isEmpty() || !shown.assembly.empty();
+    const bool has_place = !session_.files().file().isEmpty() || shown.is_part();
     if (!has_place)
         save_elsewhere();
     else

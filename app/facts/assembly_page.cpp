@@ -1,6 +1,10 @@
-#include <QCheckBox>
+#include <algorithm>
+
+#include <QComboBox>
 
 #include "commands/assemblies.h"
+#include "edit/assemblies.h"
+#include "edit/chance.h"
 #include "edit/items.h"
 #include "facts/pages.h"
 #include "level/turning.h"
@@ -41,6 +45,52 @@ void add_own_values(Page& page, const ItemId& id, const PlacedAssembly& placed) 
         page.add_button(Facts::tr("Pass up to the original"),
                         [&session, id, item = item] { pass_up(session, id, item); });
     }
+}
+
+/// What the place may hold by chance, each with its weight.
+void add_chance(Page& page, const ItemId& id, const PlacedAssembly& placed) {
+    Session& session = page.session();
+    const auto set = [&session, id](const std::string& source, double weight) {
+        session.apply(
+            edit::with_alternative(session.project(), session.stored_level(), id, source, weight),
+            Facts::tr("What a place may hold"));
+    };
+    const auto name_of = [&session](const std::string& source) {
+        const auto assembly = find_assembly(session.project(), source);
+        return QString::fromStdString(assembly ? assembly->name : source);
+    };
+    page.add_heading(Facts::tr("By chance"));
+    page.add_text(placed.one_of.empty()
+                      ? Facts::tr("It always holds %1.").arg(name_of(placed.source))
+                      : Facts::tr("Drawn anew at each walk; claims are proven for all of them. It shows %1.")
+                            .arg(name_of(placed.source)));
+    for (const Alternative& one : placed.one_of) {
+        const auto weight = [&session, id, source = one.source] {
+            const Item* item = find_item(session.level(), id);
+            if (item && item->assembly())
+                for (const Alternative& now : item->assembly()->one_of)
+                    if (now.source == source) return now.weight;
+            return 0.0;
+        };
+        page.add_number({name_of(one.source), {}, 1, weight,
+                         [set, source = one.source](double to) { set(source, std::max(to, 0.0)); },
+                         [] { return Facts::tr("0 takes it out"); }});
+    }
+    auto* more = new QComboBox;
+    more->setAccessibleName(Facts::tr("It may hold"));
+    more->addItem(Facts::tr("It may hold…"));
+    for (const auto& assembly : session.project().assemblies) {
+        const auto is_it = [&](const Alternative& one) { return one.source == assembly->file; };
+        if (assembly->file == placed.source || !assembly->flaw.empty() ||
+            std::any_of(placed.one_of.begin(), placed.one_of.end(), is_it))
+            continue;
+        more->addItem(QString::fromStdString(assembly->name), QString::fromStdString(assembly->file));
+    }
+    more->setEnabled(more->count() > 1);
+    page.column().addWidget(more);
+    QObject::connect(more, &QComboBox::activated, &page, [more, set](int index) {
+        if (index > 0) set(more->itemData(index).toString().toStdString(), 1);
+    });
 }
 
 } // namespace
@@ -91,7 +141,33 @@ void fill_assembly(Page& page, const ItemId& id) {
                                                  to - shown_turn_deg(place.place, frame).value_or(0),
                                                  turn_axis(frame)));
                      }});
-    if (placed.assembly) add_own_values(page, id, placed);
+    if (placed.assembly) {
+        add_own_values(page, id, placed);
+        add_chance(page, id, placed);
+        add_values(
+            page, Facts::tr("For the game, of all its places"),
+            [&session, source = placed.source] {
+                const auto assembly = find_assembly(session.project(), source);
+                return assembly ? assembly->values : Extra{};
+            },
+            [&session, source = placed.source](Extra values) {
+                Assembly changed = *find_assembly(session.project(), source);
+                changed.values = std::move(values);
+                session.apply(edit::with_assembly(session.project(), std::move(changed)),
+                              Facts::tr("Values for the game"));
+            });
+    }
+    add_values(
+        page, Facts::tr("For the game, of this place"), [now] { return now().values; },
+        [&session, id](Extra values) {
+            Item changed = *find_item(session.stored_level(), id);
+            std::get<PlacedAssembly>(changed.body).values = std::move(values);
+            session.apply(edit::with_changed(session.stored_level(), changed),
+                          Facts::tr("Values for the game"));
+        });
+    if (placed.assembly)
+        page.add_button(Facts::tr("Give it an assembly of its own"),
+                        [&session] { make_independent(session); });
     page.add_button(Facts::tr("Make it plain items"), [&session] { make_plain_items(session); });
 }
 

@@ -67,6 +67,10 @@ void fill_picture(Page& page, const ItemId& id);
 void fill_selection(Page& page);
 void fill_claim(Page& page, Facts& facts, const Claim& claim);
 
+/// Tags and values for the game, to be typed.
+void add_values(Page& page, const QString& heading, std::function<Extra()> now,
+                std::function<void(Extra)> change);
+
 /// What an item is called, as a heading.
 void add_title(Page& page, const ItemId& id);
 /// Its name, to be changed.

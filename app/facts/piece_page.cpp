@@ -167,6 +167,12 @@ void fill_pieces(Page& page) {
         editing.change(Facts::tr("Mirrored"), [&](PlacedPiece& placed) { placed.mirrored = on; });
     });
     add_collision(page, editing);
+    add_values(
+        page, Facts::tr("For the game, of this place"), [editing] { return editing.first().values; },
+        [editing](Extra values) {
+            editing.change(Facts::tr("Values for the game"),
+                           [&](PlacedPiece& placed) { placed.values = values; });
+        });
     QLabel* about = page.add_text({});
     page.on_refresh([=] {
         const PlacedPiece first = editing.first();

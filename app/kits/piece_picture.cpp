@@ -2,8 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <vector>
 
+#include <QPainter>
+
+#include "theme.h"
 #include "view/piece_renderer.h"
 
 namespace rubble::app {
@@ -137,6 +141,64 @@ QImage picture_of(const Model& model, const Project& project, QSize size) {
                     {large.width() / 2.0 - middle.x * scale, large.height() / 2.0 + middle.y * scale});
     }
     return raster.taken().scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+}
+
+namespace {
+
+/// Where a joint's number stands, and which way it looks.
+void draw_joints(QPainter& painter, const Kit& kit, const Piece& piece,
+                 const std::function<QPointF(const Vec3&)>& at) {
+    const PieceCells cells = cells_of(kit, piece);
+    for (size_t i = 0; i < piece.joints.size(); ++i) {
+        const Joint& joint = piece.joints[i];
+        const CellSide side = side_of(kit, cells, joint.cell, joint.side);
+        const QColor own = joint.passage ? color::sea_green : color::faint_ink;
+        painter.setPen(QPen(own, 2));
+        const double reach = 0.12 * glm::length(kit.module_m);
+        painter.drawLine(at(side.middle), at(side.middle + side.out * reach));
+        const QPointF middle = at(side.middle);
+        const double r = painter.fontMetrics().height() * 0.62;
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(own);
+        painter.drawEllipse(middle, r, r);
+        painter.setPen(color::paper);
+        painter.drawText(QRectF(middle - QPointF(r, r), QSizeF(2 * r, 2 * r)), Qt::AlignCenter,
+                         QString::number(i + 1));
+    }
+}
+
+} // namespace
+
+QImage picture_with_matter(const Kit& kit, const Piece& piece, const Project& project, QSize size) {
+    if (!piece.body) return QImage(size, QImage::Format_ARGB32_Premultiplied);
+    Box3 box = seen_box(piece.body->model);
+    for (const auto& cell : piece.body->matter)
+        for (const auto& face : cell.faces)
+            for (const Vec3& corner : face.loop) box.add(seen(corner));
+    if (box.empty()) return QImage(size, QImage::Format_ARGB32_Premultiplied);
+    const Vec3 span = glm::max(box.high - box.low, Vec3(1e-6)), middle = box.middle();
+    const double scale = 0.86 * std::min(size.width() / span.x, size.height() / span.y);
+    const Vec2 shift(size.width() / 2.0 - middle.x * scale, size.height() / 2.0 + middle.y * scale);
+    Raster raster(size);
+    raster.draw(piece.body->model, project, scale, shift);
+    QImage image = raster.taken();
+    QPainter painter(&image);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const auto at = [&](const Vec3& p) {
+        const Vec3 to = seen(p);
+        return QPointF(to.x * scale + shift.x, shift.y - to.y * scale);
+    };
+    QColor line = color::accent;
+    line.setAlphaF(0.75);
+    painter.setPen(QPen(line, 1.3));
+    for (const auto& cell : piece.body->matter)
+        for (const auto& face : cell.faces) {
+            QPolygonF loop;
+            for (const Vec3& corner : face.loop) loop << at(corner);
+            painter.drawPolygon(loop);
+        }
+    draw_joints(painter, kit, piece, at);
+    return image;
 }
 
 QImage side_by_side(std::span<const Shown> models, const Project& project, QSize size, double metres_wide) {

@@ -12,6 +12,10 @@ namespace rubble::app {
 /// pixels.
 QImage picture_of(const Model& model, const Project& project, QSize size);
 
+/// The same with the bodies that keep the character out drawn over it as lines, and the joints with their
+/// numbers.
+QImage picture_with_matter(const Kit& kit, const Piece& piece, const Project& project, QSize size);
+
 /// Several models side by side at one scale, each standing on one line, its middle at `places` (metres along
 /// the line); `metres_wide` fills the picture's width. Draws over what the picture holds.
 struct Shown {

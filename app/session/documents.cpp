@@ -1,6 +1,9 @@
 #include "session/documents.h"
 
+#include "build/joints.h"
+#include "build/piece_body.h"
 #include "edit/assemblies.h"
+#include "edit/kits.h"
 #include "edit/openings.h"
 #include "edit/project.h"
 #include "edit/repeats.h"
@@ -52,6 +55,9 @@ Level Documents::followed(Level level) const {
 
 void Documents::add(Document next, const QString& what) {
     preview_.reset();
+    next = edit::with_pieces_followed(document(), std::move(next), [](Kit kit) {
+        return build::with_joints_found(build::with_brush_bodies(std::move(kit)));
+    });
     next = edit::with_assemblies_followed(document(), std::move(next));
     if (gesture_ && gesture_began_) history_.undo();
     gesture_began_ = history_.add(std::move(next), what.toStdString()) && gesture_;

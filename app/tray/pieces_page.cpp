@@ -9,6 +9,12 @@ void fill_pieces(Page& page, Tray& tray) {
     page.on_refresh([palette] { palette->refresh(); });
     QObject::connect(palette, &KitPalette::pieceTaken, &tray,
                      [&tray] { emit tray.toolWanted(QStringLiteral("piece")); });
+    page.add_button(Tray::tr("Make a piece of brushes"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("make-piece")); });
+    page.add_button(Tray::tr("Copy the piece"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("copy-piece")); });
+    page.add_button(Tray::tr("Met as, joints, values…"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("edit-pieces")); });
     if (page.session().project().kits.empty())
         page.add_text(
             Tray::tr("Pieces are models that fit a module. Drop GLB, glTF or OBJ files on the window, "

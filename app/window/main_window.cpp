@@ -10,6 +10,7 @@
 #include "commands/editing.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
+#include "commands/kit_watch.h"
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
@@ -65,6 +66,14 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(&run_clock_, &QTimer::timeout, this, &MainWindow::play_on);
     use_tool(QStringLiteral("select"));
     new SheetWatch(session_, this);
+    connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,
+            [this](const QString& file, const QStringList& what) {
+                auto* box = new QMessageBox(QMessageBox::Information, tr("%1 no longer fits").arg(file),
+                                            what.join('\n'), QMessageBox::Ok, this);
+                box->setAttribute(Qt::WA_DeleteOnClose);
+                box->setModal(false);
+                box->show();
+            });
     session_.files().start_new();
 }
 
@@ -302,9 +311,10 @@ void MainWindow::update_title() {
     const QSignalBlocker block(levels_);
     levels_->clear();
     for (const OpenLevel& open : session_.document().levels)
-        levels_->addItem(open.assembly.empty()
-                             ? QString::fromStdString(open.level->name)
-                             : tr("%1, an assembly").arg(QString::fromStdString(open.level->name)));
+        levels_->addItem((!open.piece.empty()      ? tr("%1, a piece")
+                          : !open.assembly.empty() ? tr("%1, an assembly")
+                                                   : QStringLiteral("%1"))
+                             .arg(QString::fromStdString(open.level->name)));
     levels_->setCurrentIndex(int(session_.documents().level_index()));
     subtitle_->setText(tr("%1 · %2%3")
                            .arg(QString::fromStdString(session_.project().name), frame_name(level.frame),

@@ -4,8 +4,10 @@
 
 #include <QFileDialog>
 #include <QMessageBox>
+#include <QRandomGenerator>
 
 #include "build/solid_builder.h"
+#include "edit/chance.h"
 #include "io/recording_file.h"
 #include "level/order.h"
 #include "motion/standing.h"
@@ -25,11 +27,16 @@ Walks::Walks(Session& session, LevelView& view, StatusLine& status, QWidget& win
 void Walks::begin(const LevelView* pointed) {
     if (view_.walking()) return;
     status_.drop_offers();
-    // The check's world may be that of an older level: build the newest, which takes milliseconds.
+    // Places of chance turn out anew. The check's world may be that of an older level: build the newest, which
+    // takes milliseconds.
+    const bool by_chance = !edit::chance_places(session_.level()).empty();
+    const Level level = by_chance ? edit::drawn(session_.project(), session_.level(),
+                                                QRandomGenerator::global()->generate64())
+                                  : session_.level();
+    const bool is_built =
+        !by_chance && session_.built().solid && session_.built().version == session_.version();
     auto world = std::make_shared<motion::World>(
-        motion::world_of(session_.built().solid && session_.built().version == session_.version()
-                             ? *session_.built().solid
-                             : build::build_solid(session_.level())));
+        motion::world_of(is_built ? *session_.built().solid : build::build_solid(level)));
     const Character character = session_.character();
     double heading = view_.camera().heading_deg;
     const auto starts = elements_of(session_.level(), Role::start);
@@ -47,6 +54,7 @@ void Walks::begin(const LevelView* pointed) {
         return;
     }
     emit begun();
+    if (by_chance) session_.preview(level);
     make_room(true);
     view_.begin_walk(std::make_unique<Walker>(world, character, *at, heading));
 }
@@ -66,6 +74,7 @@ void Walks::end(bool keep_view) {
     const auto walker = view_.end_walk();
     if (!walker) return;
     make_room(false);
+    if (!edit::chance_places(session_.level()).empty()) session_.drop_preview();
     const Vec3 here = walker->state().at;
     if (keep_view) view_.fly_to(here);
     status_.tell(keep_view ? tr("Walk ended where the figure stood")
@@ -80,7 +89,10 @@ void Walks::end(bool keep_view) {
 void Walks::keep_run(const motion::Recording& recording) {
     const auto& result = session_.built().check;
     if (!result) return;
-    for (const Item* item : refuted_by(recording, *result, session_.level()))
+    // A run in another outcome of places of chance says nothing about the one that is shown.
+    const bool by_chance = !edit::chance_places(session_.level()).empty();
+    for (const Item* item :
+         by_chance ? std::vector<const Item*>{} : refuted_by(recording, *result, session_.level()))
         QMessageBox::warning(&window_, tr("The check is wrong here"),
                              tr("This run reaches %1, which the check says is not reached. Please report "
                                 "the level with the kept run.")

@@ -8,6 +8,7 @@
 #include "commands/casts.h"
 #include "commands/editing.h"
 #include "commands/kits.h"
+#include "commands/pieces.h"
 #include "commands/layer_scheme.h"
 #include "commands/massing.h"
 #include "commands/reshaping.h"
@@ -205,12 +206,25 @@ void MainWindow::build_tool_commands() {
     });
     add_command("make-assembly", tr("Make an assembly of the selection"), Qt::CTRL | Qt::ALT | Qt::Key_G,
                 [this] { make_assembly(session_, *this); });
-    add_command("open-assembly", tr("Open the selected assembly"), Qt::ALT | Qt::Key_Return,
-                [this] { open_assembly(session_); });
+    add_command("make-piece", tr("Make a piece of the selected brushes"), Qt::CTRL | Qt::ALT | Qt::Key_P,
+                [this] { make_piece(session_, *this); });
+    add_command("copy-piece", tr("Copy the piece under another name"), {},
+                [this] { copy_piece(session_, *this); });
+    add_command("edit-pieces", tr("What the kit says of its pieces"), Qt::CTRL | Qt::ALT | Qt::Key_E,
+                [this] { edit_pieces(session_, *this); });
+    add_command("open-assembly", tr("Open the selected assembly or piece"), Qt::ALT | Qt::Key_Return, [this] {
+        const Item* item = session_.selected();
+        if (item && item->assembly())
+            open_assembly(session_);
+        else
+            open_piece(session_);
+    });
     add_command("leave-assembly", tr("Back to the level"), Qt::ALT | Qt::Key_Backspace,
                 [this] { leave_assembly(session_); });
     add_command("derive-assembly", tr("Derive from the selected assembly"), {},
                 [this] { derive_assembly(session_, *this); });
+    add_command("independent-assembly", tr("Give the selected place an assembly of its own"), {},
+                [this] { make_independent(session_); });
     add_command("plain-items", tr("Make the selected assemblies plain items"), {},
                 [this] { make_plain_items(session_); });
     commands_->begin(Menu::level, tr("Tiles"));

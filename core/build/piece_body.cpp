@@ -170,6 +170,16 @@ std::vector<ConvexCell> matter_by(const Piece& piece, PieceCollisionKind kind) {
                     piece.body->box, remark);
 }
 
+PieceBody with_matter_anew(const Piece& piece) {
+    if (!piece.items.empty() || !piece.body) return piece_body(piece, {});
+    PieceBody out = *piece.body;
+    out.remark.clear();
+    out.matter = cells_by(piece, piece.collision.kind, mesh_of(out.model.parts), mesh_of(out.collision_parts),
+                          out.box, out.remark);
+    out.matter_m3 = volume_of(out.matter);
+    return out;
+}
+
 Kit with_brush_bodies(Kit kit) {
     for (auto& piece : kit.pieces) {
         if (piece->items.empty() || piece->body) continue;

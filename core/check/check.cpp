@@ -12,12 +12,16 @@
 #include "check/mends.h"
 #include "check/near_miss.h"
 #include "check/stages.h"
+#include "edit/chance.h"
 #include "edit/items.h"
 #include "edit/tiles.h"
 
 namespace rubble::check {
 
 namespace {
+
+/// So many ways in which places of chance may turn out are tried, besides the one that is shown.
+constexpr size_t k_most_outcomes = 24;
 
 using Clock = std::chrono::steady_clock;
 
@@ -165,6 +169,7 @@ private:
             result_.claims = before->claims;
         } else {
             find_near_misses();
+            prove_other_outcomes();
         }
         result_.explained = std::move(with);
     }
@@ -221,6 +226,46 @@ private:
             if (role == Role::note || role == Role::place || role == Role::start) continue;
             look(starts[0]->id, place.item, *result_.reach);
         }
+    }
+
+    /// Claims that hold are to hold however the places of chance turn out.
+    void prove_other_outcomes() {
+        const edit::Outcomes outcomes = edit::outcomes_of(level_, k_most_outcomes);
+        if (outcomes.sources.empty()) return;
+        for (size_t which = 0; which < outcomes.sources.size(); ++which) {
+            const Level level = edit::with_outcome(project_, level_, outcomes, which);
+            const auto world = motion::world_of(trials_.build(level, options_.cancel));
+            const Ground ground = ground_of(world, c_, options_.cancel);
+            ReachQueries queries(ground, world, c_, options_.cancel);
+            for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
+                ClaimResult& claim = result_.claims[i];
+                if (claim.state != ClaimState::holds) continue;
+                ClaimResult then = judge(level, level_.claims[i], who_, queries);
+                if (stopped()) return;
+                if (then.state == ClaimState::holds) continue;
+                claim.state = then.state, claim.witness = std::move(then.witness);
+                claim.reason = {turned_out(outcomes, which)};
+                claim.reason.insert(claim.reason.end(), then.reason.begin(), then.reason.end());
+            }
+        }
+        if (outcomes.all) return;
+        for (ClaimResult& claim : result_.claims)
+            if (claim.state == ClaimState::holds) {
+                claim.state = ClaimState::undecided;
+                claim.reason = {{"It holds as far as was tried: there are too many ways in which places of "
+                                 "chance may turn out."}};
+            }
+    }
+
+    /// What the places hold that hold something else than is shown; the first of them is named.
+    Sentence turned_out(const edit::Outcomes& outcomes, size_t which) const {
+        for (size_t i = 0; i < outcomes.places.size(); ++i) {
+            const std::string& source = outcomes.sources[which][i];
+            if (find_item(level_, outcomes.places[i])->assembly()->source == source) continue;
+            const auto assembly = find_assembly(project_, source);
+            return {"With %1 at %2:", {assembly ? assembly->name : source, outcomes.places[i]}};
+        }
+        return {"As places of chance may turn out:"};
     }
 
     /// Claims that hold now and would not with the mend.

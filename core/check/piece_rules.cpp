@@ -6,6 +6,7 @@
 #include <set>
 
 #include "build/piece_body.h"
+#include "check/seen_faces.h"
 #include "edit/pieces.h"
 
 namespace rubble::check {
@@ -55,7 +56,8 @@ public:
     std::vector<Finding> run() {
         if (items_.empty()) return std::move(out_);
         for (const Item* item : items_) look_at(*item);
-        in_one_place();
+        pairs();
+        rough_corners();
         joints();
         closed_openings();
         return std::move(out_);
@@ -94,14 +96,13 @@ private:
                 {item.id});
     }
 
-    /// Boxes of what pieces are drawn as, in a grid as wide as the largest: pairs that share most of the
-    /// smaller.
-    void in_one_place() {
+    /// Pairs of pieces whose boxes touch, found by a grid as wide as the largest box; those that cover others on
+    /// purpose have none.
+    template <class F> void for_each_pair(const F& visit) const {
         std::map<std::array<int, 3>, std::vector<std::pair<const Item*, Box3>>> grid;
         std::vector<std::pair<const Item*, Box3>> boxes;
         Vec3 largest(1);
         for (const Item* item : items_) {
-            if (item->piece()->piece && item->piece()->piece->covers) continue;
             boxes.emplace_back(item, box_of(*item->piece()));
             largest = glm::max(largest, boxes.back().second.high - boxes.back().second.low);
         }
@@ -113,17 +114,72 @@ private:
                     for (int z = -1; z <= 1; ++z) {
                         const auto found = grid.find({cell[0] + x, cell[1] + y, cell[2] + z});
                         if (found == grid.end()) continue;
-                        for (const auto& [other, its] : found->second) {
-                            const double least = std::min(volume_of(box), volume_of(its));
-                            if (volume_of(shared(box, its)) > k_same_place * least &&
-                                !fits_within(*item, *other))
-                                add(RuleId::pieces_in_one_place,
-                                    {{"%1 and %2 stand in one place.", {other->id, item->id}}}, box.middle(),
-                                    {other->id, item->id});
-                        }
+                        for (const auto& [other, its] : found->second)
+                            if (box.grown(k_met_m).touches(its)) visit(*other, its, *item, box);
                     }
             grid[cell].emplace_back(item, box);
         }
+    }
+
+    void pairs() {
+        SeenFaces faces;
+        for_each_pair([&](const Item& a, const Box3& box_a, const Item& b, const Box3& box_b) {
+            const double least = std::min(volume_of(box_a), volume_of(box_b));
+            if (!covers(a) && !covers(b) && volume_of(shared(box_a, box_b)) > k_same_place * least &&
+                !fits_within(a, b)) {
+                add(RuleId::pieces_in_one_place, {{"%1 and %2 stand in one place.", {a.id, b.id}}},
+                    box_b.middle(), {a.id, b.id});
+                return; // faces over each other would say it again
+            }
+            if (told_[RuleId::faces_flicker] > k_most_told) return;
+            if (const auto at = faces.over_each_other(*a.piece(), *b.piece()))
+                add(RuleId::faces_flicker,
+                    {{"%1 and %2 show faces in one plane over each other, which flicker.", {a.id, b.id}},
+                     {"Move one of them a little, or let it cover the other by a few millimetres."}},
+                    *at, {a.id, b.id});
+        });
+    }
+
+    static bool covers(const Item& item) { return item.piece()->piece && item.piece()->piece->covers; }
+
+    /// Corners of the module where walls of a kit meet at a right angle and no corner piece of it stands.
+    void rough_corners() {
+        struct Corner {
+            std::set<int> axes;
+            std::vector<ItemId> walls;
+            bool covered = false;
+        };
+        std::map<std::array<long, 3>, Corner> corners;
+        const auto key_of = [](const Vec3& p) {
+            return std::array{std::lround(p.x * 20), std::lround(p.y * 20), std::lround(p.z * 20)};
+        };
+        for (const Item* item : items_) {
+            const PlacedPiece& placed = *item->piece();
+            const auto kit = find_kit(project_, placed.kit_file);
+            if (!kit || !placed.piece) continue;
+            if (placed.piece->seat == PieceSeat::corner) {
+                corners[key_of(placed.place.at)].covered = true;
+                continue;
+            }
+            const bool has_corners =
+                std::any_of(kit->pieces.begin(), kit->pieces.end(),
+                            [](const auto& piece) { return piece->seat == PieceSeat::corner; });
+            if (placed.piece->seat != PieceSeat::edge || !has_corners) continue;
+            const Box3 box = box_of(placed);
+            const int along = box.high.x - box.low.x > box.high.y - box.low.y ? 0 : 1;
+            for (const double end : {box.low[along], box.high[along]}) {
+                Vec3 at = placed.place.at;
+                at[along] = end;
+                Corner& corner = corners[key_of(at)];
+                corner.axes.insert(along), corner.walls.push_back(item->id);
+            }
+        }
+        for (const auto& [key, corner] : corners)
+            if (!corner.covered && corner.axes.size() > 1)
+                add(RuleId::rough_corner,
+                    {{"%1 and %2 meet at a corner that is left rough, and their kit has a corner piece.",
+                      {corner.walls[0], corner.walls[1]}}},
+                    Vec3(double(key[0]), double(key[1]), double(key[2])) / 20.0, corner.walls);
     }
 
     /// What stands in a room is in its box and not in its place: pieces of different sizes whose matter keeps

@@ -68,12 +68,16 @@ constexpr std::array k_rules{
          "The floor goes on over a joint without a step that is too high."},
     Rule{opening_closed, "piece.opening_closed", concern, Craft::build, "Block out", false,
          "What a piece is met as leaves its openings open."},
+    Rule{rough_corner, "piece.rough_corner", remark, Craft::build, "Block out", false,
+         "Where walls meet at a corner stands a corner piece, if the kit has one."},
+    Rule{faces_flicker, "piece.flicker", concern, Craft::build, "Block out", false,
+         "No two pieces show faces in one plane over each other."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == opening_closed;
+    return k_rules.back().id == faces_flicker;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -36,7 +36,9 @@ enum class RuleId {
     joint_mismatch,
     joint_gap,
     joint_step,
-    opening_closed
+    opening_closed,
+    rough_corner,
+    faces_flicker
 };
 
 /// The part of the work in which a finding is put right.

@@ -88,6 +88,21 @@ Assembly derived(const Assembly& original, const std::string& name, const std::s
     return out;
 }
 
+MadeAssembly made_independent(const Project& project, const Level& level, const ItemId& place,
+                              const std::string& name, const std::string& file) {
+    MadeAssembly out{project, level, {}};
+    const Item* item = find_item(level, place);
+    const PlacedAssembly* placed = item ? item->assembly() : nullptr;
+    if (!placed || !placed->assembly) return out;
+    Assembly copy;
+    copy.file = file, copy.name = name, copy.values = placed->assembly->values;
+    copy.items = rubble::with_own(placed->assembly->resolved, placed->own);
+    out.project = with_assembly(project, std::move(copy));
+    out.level = with_source(out.project, with_own(level, place, {}), place, file);
+    out.id = place;
+    return out;
+}
+
 Level with_placed(const Project& project, const Level& level, int layer, const std::string& source,
                   const Vec3& at, double turn_deg, ItemId& id) {
     PlacedAssembly placed;
@@ -224,6 +239,35 @@ Level level_of(const Assembly& assembly, const Level& like) {
     return out;
 }
 
+namespace {
+
+ItemList all_items(const Level& level) {
+    ItemList out;
+    for (const auto& layer : level.layers)
+        for (const ItemPtr& item : layer->items) out.push_back(item);
+    return out;
+}
+
+/// A derived assembly that comes to other items: what they have otherwise than its original is its own, and
+/// what the original does not have is added.
+Assembly with_items(Assembly assembly, const Assembly& original, const ItemList& items) {
+    PlacedAssembly whole;
+    whole.assembly = std::make_shared<const Assembly>(original);
+    ItemList known;
+    assembly.added = {};
+    for (const ItemPtr& item : items) {
+        const auto same = [&](const ItemPtr& other) { return other->id == item->id; };
+        const bool is_its =
+            std::any_of(original.resolved.begin(), original.resolved.end(), same);
+        (is_its ? known : assembly.added).push_back(item);
+    }
+    whole.members = std::move(known);
+    assembly.own = with_own_from_members({"derived"}, std::move(whole)).own;
+    return assembly;
+}
+
+} // namespace
+
 Document with_assemblies_followed(const Document& before, Document document) {
     bool changed = false;
     for (size_t i = 0; i < document.levels.size(); ++i) {
@@ -233,12 +277,15 @@ Document with_assemblies_followed(const Document& before, Document document) {
         const auto was = find_assembly(*before.project, open.assembly);
         const bool edited = i < before.levels.size() && before.levels[i].assembly == open.assembly &&
                             !(before.levels[i].level == open.level);
-        if (edited && assembly->derived_from.empty()) {
+        const auto original = find_assembly(*document.project, assembly->derived_from);
+        if (edited && (original || assembly->derived_from.empty())) {
             Assembly now = *assembly;
-            now.items = {};
-            for (const auto& layer : open.level->layers)
-                for (const ItemPtr& item : layer->items) now.items.push_back(item);
-            if (same_items(now.items, assembly->items)) continue;
+            const ItemList items = all_items(*open.level);
+            if (same_items(items, original ? assembly->resolved : assembly->items)) continue;
+            if (original)
+                now = with_items(std::move(now), *original, items);
+            else
+                now.items = items;
             document.project = Shared<Project>(with_assembly(*document.project, std::move(now)));
             changed = true;
         } else if (was != assembly && !edited) {

@@ -25,6 +25,11 @@ std::string fresh_assembly_file(const Project& project, const std::string& name)
 Assembly derived(const Assembly& original, const std::string& name, const std::string& file,
                  const OwnById& own = {});
 
+/// A place given an assembly of its own, with the items that it has now, so that it follows the other one no
+/// longer.
+MadeAssembly made_independent(const Project& project, const Level& level, const ItemId& place,
+                              const std::string& name, const std::string& file);
+
 /// A level with another place of an assembly in it; its id is noted.
 Level with_placed(const Project& project, const Level& level, int layer, const std::string& source,
                   const Vec3& at, double turn_deg, ItemId& id);

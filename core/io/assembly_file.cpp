@@ -100,6 +100,7 @@ Result<Assembly> assembly_from_text(const std::string& text, const std::string& 
     if (!added) return tl::unexpected(added.error());
     assembly.items = std::move(*items), assembly.added = std::move(*added);
     assembly.own = read_own(in, "own");
+    for (const auto& [key, value] : in.object("values").items()) assembly.values[key] = value.dump();
     if (!in.ok()) return tl::unexpected(in.error());
     assembly.extra = in.rest();
     return assembly;
@@ -112,6 +113,10 @@ std::string text_of(const Assembly& assembly) {
     if (!assembly.derived_from.empty()) {
         json["derived_from"] = assembly.derived_from;
         json["own"] = own_json(assembly.own);
+    }
+    if (!assembly.values.empty()) {
+        json["values"] = Json::object();
+        add_rest(json["values"], assembly.values);
     }
     add_rest(json, assembly.extra);
     json[assembly.derived_from.empty() ? "items" : "added"] =

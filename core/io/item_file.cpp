@@ -97,6 +97,15 @@ Result<Item::Body> read_assembly(Reader& in, const At& at) {
     placed.place = read_turn(in, placed.place, at.frame);
     placed.mirrored = in.flag("mirrored", false);
     placed.own = read_own(in, "own");
+    const Json& one_of = in.list("one_of");
+    for (size_t i = 0; i < one_of.size() && in.ok(); ++i) {
+        Reader one(one_of[i], in.place(), in.path_of("one_of") + "/" + std::to_string(i));
+        placed.one_of.push_back({one.text("source"), one.number("weight", 1)});
+        if (placed.one_of.back().source.empty()) one.fail("source", "the file of an assembly");
+        if (!(placed.one_of.back().weight > 0 && placed.one_of.back().weight <= 1e6))
+            one.fail("weight", "a number above 0, up to 1000000");
+        in.take_error(one);
+    }
     for (const auto& [key, value] : in.object("values").items()) placed.values[key] = value.dump();
     if (!problem_of(placed).empty()) in.fail("at", "a place within 10000 m");
     return placed;
@@ -181,6 +190,8 @@ Json with_keys(const PlacedAssembly& placed, Json json, Frame frame) {
     put_turn(json, placed.place, frame);
     json["mirrored"] = placed.mirrored;
     if (!placed.own.empty()) json["own"] = own_json(placed.own);
+    for (const Alternative& alternative : placed.one_of)
+        json["one_of"].push_back({{"source", alternative.source}, {"weight", alternative.weight}});
     if (!placed.values.empty()) {
         Json values = Json::object();
         add_rest(values, placed.values);

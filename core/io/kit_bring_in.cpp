@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <functional>
+#include <map>
 #include <set>
 #include <sstream>
 
@@ -9,6 +10,7 @@
 #include "build/piece_body.h"
 #include "io/json_text.h"
 #include "io/kit_file.h"
+#include "io/model_file.h"
 #include "io/text_file.h"
 
 namespace rubble::io {
@@ -125,6 +127,58 @@ Result<Kit> brought_into(Kit kit, const std::vector<build::BroughtPiece>& pieces
         kit.pieces.push_back(std::make_shared<const Piece>(std::move(piece)));
     }
     return build::with_joints_found(std::move(kit));
+}
+
+namespace {
+
+std::string joints_text(const Piece& piece) {
+    std::map<std::string, int> kinds;
+    for (const Joint& joint : piece.joints)
+        if (joint.passage) ++kinds[joint.kind];
+    std::string out;
+    for (const auto& [kind, count] : kinds)
+        out += (out.empty() ? "" : ", ") + std::to_string(count) + " of " + kind;
+    return out.empty() ? "none" : out;
+}
+
+std::string modules_text(const Kit& kit, const Piece& piece) {
+    const auto count = modules_of(kit, piece.size_m);
+    return std::to_string(count[0]) + " x " + std::to_string(count[1]) + " x " + std::to_string(count[2]);
+}
+
+} // namespace
+
+Result<FileAgain> with_file_again(const Kit& kit, const std::string& file, const fs::path& folder) {
+    const auto model = load_model((folder / kit.file).parent_path() / file);
+    if (!model) return tl::unexpected(model.error());
+    FileAgain out{kit, {}};
+    for (auto& piece : out.kit.pieces) {
+        if (piece->file != file) continue;
+        const bool there =
+            piece->node.empty() ||
+            std::find(model->nodes.begin(), model->nodes.end(), piece->node) != model->nodes.end();
+        if (!there) { // its place and what is known of it stay
+            out.unfit.push_back(piece->name + ": the object " + piece->node + " is no longer in the file.");
+            continue;
+        }
+        Piece now = *piece;
+        now.body = std::make_shared<const PieceBody>(build::piece_body(now, *model));
+        if (!now.body->box.empty()) now.size_m = now.body->box.high - now.body->box.low;
+        if (!now.body->remark.empty()) out.unfit.push_back(now.name + ": " + now.body->remark);
+        piece = std::make_shared<const Piece>(std::move(now));
+    }
+    out.kit = build::with_joints_found(std::move(out.kit));
+    for (size_t i = 0; i < kit.pieces.size(); ++i) {
+        const Piece &before = *kit.pieces[i], &now = *out.kit.pieces[i];
+        if (before.file != file) continue;
+        if (modules_of(kit, before.size_m) != modules_of(kit, now.size_m))
+            out.unfit.push_back(now.name + " takes up " + modules_text(kit, now) + " modules instead of " +
+                                modules_text(kit, before) + ".");
+        if (joints_text(before) != joints_text(now))
+            out.unfit.push_back(now.name + " has other joints: " + joints_text(now) + " instead of " +
+                                joints_text(before) + ".");
+    }
+    return out;
 }
 
 } // namespace rubble::io

@@ -18,4 +18,14 @@ std::vector<std::filesystem::path> companions_of(const std::filesystem::path& mo
 Result<Kit> brought_into(Kit kit, const std::vector<build::BroughtPiece>& pieces,
                          const std::filesystem::path& folder);
 
+/// A kit whose piece's file was changed on disk, with what no longer fits.
+struct FileAgain {
+    Kit kit;
+    std::vector<std::string> unfit; ///< a sentence each
+};
+/// The kit with the pieces of one file as the file is now: ids, names, settings and joints put right by hand
+/// stay. Fails where the file cannot be read; the pieces stay as they were then.
+Result<FileAgain> with_file_again(const Kit& kit, const std::string& file,
+                                  const std::filesystem::path& folder);
+
 } // namespace rubble::io

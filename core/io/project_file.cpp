@@ -101,9 +101,11 @@ ItemList with_files_named(const ItemList& items, const Names& names) {
             out.set(i, std::move(item));
         else if (auto* placed = std::get_if<PlacedPiece>(&item.body); placed && renamed(placed->kit_file))
             out.set(i, std::move(item));
-        else if (auto* assembly = std::get_if<PlacedAssembly>(&item.body);
-                 assembly && renamed(assembly->source))
-            out.set(i, std::move(item));
+        else if (auto* assembly = std::get_if<PlacedAssembly>(&item.body)) {
+            bool any = false;
+            for_each_source(*assembly, [&](std::string& source) { any |= renamed(source); });
+            if (any) out.set(i, std::move(item));
+        }
     }
     return out;
 }
@@ -268,7 +270,8 @@ namespace {
 
 void collect_sources(const ItemList& items, std::set<std::string>& out) {
     for (const ItemPtr& item : items) {
-        if (const PlacedAssembly* placed = item->assembly()) out.insert(placed->source);
+        if (const PlacedAssembly* placed = item->assembly())
+            for_each_source(*placed, [&](const std::string& source) { out.insert(source); });
         if (const ItemList* members = members_of(*item)) collect_sources(*members, out);
     }
 }

@@ -11,8 +11,14 @@ namespace rubble {
 struct OpenLevel {
     std::string file;
     Shared<Level> level;
-    std::string assembly =
-        {}; ///< of one that is an assembly opened by itself: its file, which the project has
+    /// Of one that is an assembly opened by itself: its file, which the project has.
+    std::string assembly = {};
+    /// Of one that is a piece opened by itself, with the brushes that it is made of or met as: its kit's file,
+    /// and its id.
+    std::string kit = {}, piece = {};
+
+    /// Whether it is a part of levels rather than one.
+    bool is_part() const { return !assembly.empty() || !piece.empty(); }
     bool operator==(const OpenLevel&) const = default;
 };
 

@@ -38,6 +38,7 @@ struct Assembly {
     std::string derived_from; ///< the original's file; empty: it is one
     OwnById own;
     ItemList added; ///< to the original's items, by a derived one
+    Extra values;   ///< tags and values for the game, of all its places
     Extra extra;
     /// The items it comes to, those of nested ones in them: worked out by `with_assemblies_resolved`.
     ItemList resolved;

@@ -12,35 +12,32 @@ namespace {
 
 const MirrorPlane k_left_to_right{0, 0};
 
-/// An item of an assembly's own axes where a place brings it.
-Item to_level(const Item& item, const PlacedAssembly& placed) {
-    Item out = placed.mirrored ? transformed(item, Transform::mirroring(k_left_to_right)) : item;
-    if (placed.place.rotation) {
-        const auto& r = *placed.place.rotation;
+/// The turn of a placement, one way or back.
+Item turned_as(const Item& item, const Placement& place, double sign) {
+    if (place.rotation) {
+        const auto& r = *place.rotation;
         const Vec3 axis(r[0], r[1], r[2]);
         const double sine = glm::length(axis);
-        if (sine > 1e-12)
-            out = transformed(
-                out, Transform::turning({0, 0, 0}, degrees(2 * std::atan2(sine, r[3])), axis / sine));
-    } else if (placed.place.turn_deg != 0) {
-        out = transformed(out, Transform::turning({0, 0, 0}, placed.place.turn_deg));
+        if (sine <= 1e-12) return item;
+        const double turn_deg = degrees(2 * std::atan2(sine, r[3]));
+        return transformed(item, Transform::turning({0, 0, 0}, sign * turn_deg, axis / sine));
     }
-    return transformed(out, Transform::moving(placed.place.at));
+    if (place.turn_deg == 0) return item;
+    return transformed(item, Transform::turning({0, 0, 0}, sign * place.turn_deg));
 }
 
+Item mirrored_as(const Item& item, const PlacedAssembly& placed) {
+    return placed.mirrored ? transformed(item, Transform::mirroring(k_left_to_right)) : item;
+}
+
+/// An item of an assembly's own axes where a place brings it, and back.
+Item to_level(const Item& item, const PlacedAssembly& placed) {
+    return transformed(turned_as(mirrored_as(item, placed), placed.place, 1),
+                       Transform::moving(placed.place.at));
+}
 Item to_own(const Item& item, const PlacedAssembly& placed) {
-    Item out = transformed(item, Transform::moving(-placed.place.at));
-    if (placed.place.rotation) {
-        const auto& r = *placed.place.rotation;
-        const Vec3 axis(r[0], r[1], r[2]);
-        const double sine = glm::length(axis);
-        if (sine > 1e-12)
-            out = transformed(
-                out, Transform::turning({0, 0, 0}, -degrees(2 * std::atan2(sine, r[3])), axis / sine));
-    } else if (placed.place.turn_deg != 0) {
-        out = transformed(out, Transform::turning({0, 0, 0}, -placed.place.turn_deg));
-    }
-    return placed.mirrored ? transformed(out, Transform::mirroring(k_left_to_right)) : out;
+    const Item moved = transformed(item, Transform::moving(-placed.place.at));
+    return mirrored_as(turned_as(moved, placed.place, -1), placed);
 }
 
 /// The same item, and all it holds and refers to, under other ids.
@@ -69,6 +66,16 @@ Item without_prefix(const Item& item, const std::string& prefix) {
 }
 
 } // namespace
+
+void for_each_source(PlacedAssembly& placed, const std::function<void(std::string&)>& visit) {
+    visit(placed.source);
+    for (Alternative& alternative : placed.one_of) visit(alternative.source);
+}
+
+void for_each_source(const PlacedAssembly& placed, const std::function<void(const std::string&)>& visit) {
+    visit(placed.source);
+    for (const Alternative& alternative : placed.one_of) visit(alternative.source);
+}
 
 ItemList with_own(const ItemList& items, const OwnById& own) {
     if (own.empty()) return items;
@@ -142,7 +149,7 @@ PlacedAssembly with_own_from_members(const ItemId& id, PlacedAssembly placed) {
 bool PlacedAssembly::operator==(const PlacedAssembly& other) const {
     return source == other.source && assembly == other.assembly && place == other.place &&
            mirrored == other.mirrored && own == other.own && members == other.members &&
-           values == other.values;
+           values == other.values && one_of == other.one_of;
 }
 
 const char* type_key(const PlacedAssembly&) { return "assembly"; }

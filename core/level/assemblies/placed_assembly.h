@@ -4,11 +4,19 @@
 #include <memory>
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "level/assemblies/assembly.h"
 #include "level/transform.h"
 
 namespace rubble {
+
+/// One of the assemblies that a place may hold by chance.
+struct Alternative {
+    std::string source;
+    double weight = 1; ///< how often, beside the others
+    bool operator==(const Alternative&) const = default;
+};
 
 /// An assembly where it stands in a level, with what this place has of its own. Its members are worked out:
 /// they are those of its assembly, under ids that begin with its own.
@@ -19,9 +27,15 @@ struct PlacedAssembly {
     bool mirrored = false; ///< left to right in its own axes, before it is turned
     OwnById own;
     ItemList members;
-    Extra values; ///< tags and values for the game
+    Extra values;                    ///< tags and values for the game
+    std::vector<Alternative> one_of; ///< drawn anew at each walk; empty: it always holds `source`
     bool operator==(const PlacedAssembly& other) const;
 };
+
+/// Calls `visit` for the files of all assemblies that a place holds or may hold; they may be set.
+void for_each_source(PlacedAssembly& placed, const std::function<void(std::string&)>& visit);
+/// Likewise, to be read.
+void for_each_source(const PlacedAssembly& placed, const std::function<void(const std::string&)>& visit);
 
 /// Items, and what is in them, with what is own to them. Ids of what is in nested assemblies are whole paths.
 ItemList with_own(const ItemList& items, const OwnById& own);

@@ -11,7 +11,7 @@ namespace {
 void collect_sources(const ItemList& items, std::set<std::string>& out) {
     for (const ItemPtr& item : items) {
         if (const PlacedAssembly* placed = item->assembly())
-            out.insert(placed->source);
+            for_each_source(*placed, [&](const std::string& source) { out.insert(source); });
         else if (const ItemList* members = members_of(*item))
             collect_sources(*members, out);
     }
