@@ -128,10 +128,11 @@ Level level_of(const Kit& kit, const Piece& piece, const Level& like) {
 
 Document with_pieces_followed(const Document& before, Document document,
                               const std::function<Kit(Kit)>& made) {
+    Project project = *document.project;
     bool changed = false;
     for (size_t i = 0; i < document.levels.size(); ++i) {
         OpenLevel& open = document.levels[i];
-        const auto kit = find_kit(*document.project, open.kit);
+        const auto kit = find_kit(project, open.kit);
         const auto piece = kit ? kit->piece(open.piece) : nullptr;
         if (open.piece.empty() || !piece) continue;
         const bool was_open = i < before.levels.size() && before.levels[i].piece == open.piece;
@@ -147,14 +148,13 @@ Document with_pieces_followed(const Document& before, Document document,
             const bool same = now.items == piece->items && now.collision == piece->collision;
             if (items.empty() || same) continue; // a piece is never of nothing
             now.body = nullptr;
-            document.project = Shared<Project>(with_kit(*document.project, made(with_piece(*kit, now))));
+            project = with_kit(project, made(with_piece(*kit, now)));
             changed = true;
         } else if (was_open && kit_before != kit) {
-            open.level =
-                Shared<Level>(with_files_of(*document.project, level_of(*kit, *piece, *open.level)));
+            open.level = Shared<Level>(with_files_of(project, level_of(*kit, *piece, *open.level)));
         }
     }
-    return changed ? with_project(document, *document.project) : document;
+    return changed ? with_project(document, std::move(project)) : document;
 }
 
 } // namespace rubble::edit

@@ -13,6 +13,15 @@ std::string trimmed(const std::string& text) {
     return first == std::string::npos ? std::string() : text.substr(first, last - first + 1);
 }
 
+/// Text stands without quotes unless it would be read as something else.
+std::string typed(const Json& value, const std::string& json) {
+    if (!value.is_string()) return json;
+    const std::string text = value.get<std::string>();
+    const bool plain = Json::parse(text, nullptr, false).is_discarded() && trimmed(text) == text &&
+                       text.find('\n') == std::string::npos;
+    return plain ? text : json;
+}
+
 } // namespace
 
 std::string text_of_values(const Extra& values) {
@@ -20,16 +29,15 @@ std::string text_of_values(const Extra& values) {
     for (const auto& [key, json] : values) {
         const Json value = Json::parse(json, nullptr, false);
         out += key;
-        if (!(value.is_boolean() && value.get<bool>()))
-            out += " = " + (value.is_string() ? value.get<std::string>() : json);
+        if (!(value.is_boolean() && value.get<bool>())) out += " = " + typed(value, json);
         out += '\n';
     }
     return out;
 }
 
-Extra values_from_text(const std::string& text) {
+Extra values_from_text(const std::string& lines) {
     Extra out;
-    std::istringstream in(text);
+    std::istringstream in(lines);
     for (std::string line; std::getline(in, line);) {
         const size_t equals = line.find('=');
         const std::string key = trimmed(line.substr(0, equals));
@@ -38,9 +46,9 @@ Extra values_from_text(const std::string& text) {
             out[key] = "true";
             continue;
         }
-        const std::string typed = trimmed(line.substr(equals + 1));
-        const Json value = Json::parse(typed, nullptr, false);
-        out[key] = value.is_discarded() ? Json(typed).dump(-1, ' ', false, Json::error_handler_t::replace) : value.dump();
+        const std::string text = trimmed(line.substr(equals + 1));
+        const Json value = Json::parse(text, nullptr, false);
+        out[key] = value.is_discarded() ? Json(text).dump(-1, ' ', false, Json::error_handler_t::replace) : value.dump();
     }
     return out;
 }

@@ -5,6 +5,7 @@
 #include "edit/items.h"
 #include "edit/measures.h"
 #include "edit/openings.h"
+#include "level/brush_shape.h"
 #include "test_program.h"
 
 using namespace rubble;
