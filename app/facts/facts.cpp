@@ -44,9 +44,14 @@ std::vector<int> kind_of(const Session& session) {
         std::vector<int> out{int(session.level().dimensions.size()), int(session.level().underlays.size()),
                              int(session.level().links.size())};
         for (const auto& kind : kinds) out.insert(out.end(), kind.begin(), kind.end());
-        if (item && item->assembly()) // its own values have rows
-            for (const auto& [id, own] : item->assembly()->own)
-                out.push_back(int(std::hash<std::string>()(id + (own.left_out ? "-" : "")) & 0xFFFFFF));
+        const auto add = [&](const std::string& text) {
+            out.push_back(int(std::hash<std::string>()(text) & 0xFFFFFF));
+        };
+        if (item && item->assembly()) { // what it holds, may hold, and has of its own, has rows
+            for_each_source(*item->assembly(), add);
+            for (const auto& [id, own] : item->assembly()->own) add(id + (own.left_out ? "-" : ""));
+            out.push_back(int(session.project().assemblies.size()));
+        }
         return out;
     }
     const Picks& picks = session.picks();

@@ -118,22 +118,29 @@ void fill_level(Page& page) {
         });
     QLabel* text = page.add_text({});
     page.on_refresh([&session, text] {
-        int brushes = 0, elements = 0;
+        int brushes = 0, elements = 0, pieces = 0, assemblies = 0;
         for_each_item(session.level(), [&](const Item& item, const Layer&) {
             brushes += item.brush() != nullptr, elements += item.element() != nullptr;
+            pieces += item.piece() != nullptr, assemblies += item.assembly() != nullptr;
         });
         // From what is built: to ask ten thousand brushes for their corners takes longer than a frame.
         Box3 box;
         if (const auto& solid = session.built().solid)
             for (size_t i = 0; i < solid->brushes.size(); ++i)
                 if (solid->brushes[i]->effect == Effect::fill) box.add(solid->brushes[i]->box);
+        if (const auto& solid = session.built().solid)
+            for (const auto& piece : solid->pieces) box.add(box_of(piece->placed));
         for (const auto& layer : session.level().layers)
             if (layer->tiles)
                 box.add(box_of(**layer->tiles, session.level().frame, (*layer->tiles)->grid.area()));
         const Vec3 size = box.empty() ? Vec3(0) : box.high - box.low;
-        const QString counts =
+        QString counts =
             Facts::tr("%1, %2").arg(counted(brushes, Facts::tr("brush"), Facts::tr("brushes")),
                                     counted(elements, Facts::tr("element"), Facts::tr("elements")));
+        if (pieces + assemblies > 0)
+            counts += '\n' + Facts::tr("%1, %2").arg(
+                                 counted(pieces, Facts::tr("piece"), Facts::tr("pieces")),
+                                 counted(assemblies, Facts::tr("assembly"), Facts::tr("assemblies")));
         const Frame frame = session.level().frame;
         text->setText(
             counts + "\n" +

@@ -7,6 +7,7 @@
 
 #include "kits/piece_picture.h"
 #include "numbers.h"
+#include "theme.h"
 
 namespace rubble::app {
 
@@ -64,6 +65,10 @@ KitPalette::KitPalette(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(pieces_, &QListWidget::itemClicked, this, &KitPalette::take);
     connect(pieces_, &QListWidget::itemActivated, this, &KitPalette::take);
     connect(&session_.looking(), &WayOfLooking::pieceChanged, this, &KitPalette::refresh);
+    connect(&session_.looking(), &WayOfLooking::fittingChanged, this, [this] {
+        fill_pieces();
+        pieces_->scrollToTop();
+    });
     refresh();
 }
 
@@ -113,6 +118,12 @@ void KitPalette::fill_pieces() {
             const auto found = uses_.find(piece.id);
             return found == uses_.end() ? 0 : found->second;
         };
+        // Those that fit where the pointer is stand before all others.
+        const auto& fitting = session_.looking().fitting();
+        const auto place = [&](const Piece& piece) {
+            return std::find(fitting.begin(), fitting.end(), piece.id) - fitting.begin();
+        };
+        if (place(*a) != place(*b)) return place(*a) < place(*b);
         return uses(*a) > uses(*b);
     });
     for (const auto& piece : order) {
@@ -120,6 +131,14 @@ void KitPalette::fill_pieces() {
         if (!name.contains(search_->text(), Qt::CaseInsensitive)) continue;
         auto* item = new QListWidgetItem(icon_of(*piece), name, pieces_);
         item->setData(Qt::UserRole, QString::fromStdString(piece->id));
+        const auto& fitting = session_.looking().fitting();
+        if (std::find(fitting.begin(), fitting.end(), piece->id) != fitting.end()) {
+            item->setData(Qt::AccessibleTextRole, tr("%1, fits here").arg(name));
+            item->setForeground(color::sea_green);
+            QFont font = item->font();
+            font.setBold(true);
+            item->setFont(font);
+        }
         const auto used = uses_.find(piece->id);
         item->setToolTip(tr("%1: %2 × %3 × %4 m, stands %n time(s) in this level", nullptr,
                             used == uses_.end() ? 0 : used->second)

@@ -67,6 +67,7 @@ PieceDialog::PieceDialog(const Session& session, Kit kit, std::filesystem::path 
     picture_ = new QLabel;
     picture_->setAccessibleName(tr("The piece, and what it is met as"));
     picture_->setAlignment(Qt::AlignCenter);
+    picture_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
     picture_->setMinimumSize(fontMetrics().height() * 22, fontMetrics().height() * 20);
     about_ = new QLabel;
     about_->setWordWrap(true);
@@ -182,6 +183,26 @@ QWidget* PieceDialog::build_joints() {
     return box;
 }
 
+void PieceDialog::showEvent(QShowEvent* event) {
+    QDialog::showEvent(event);
+    layout()->activate();
+    list_->doItemsLayout(); // rows are as high as the style says only now
+    show_picture();
+}
+
+void PieceDialog::resizeEvent(QResizeEvent* event) {
+    QDialog::resizeEvent(event);
+    show_picture();
+}
+
+void PieceDialog::show_picture() {
+    if (chosen().empty()) return picture_->clear();
+    const QSize size = picture_->size() * devicePixelRatioF();
+    QPixmap shown = QPixmap::fromImage(picture_with_matter(kit_, first(), session_.project(), size));
+    shown.setDevicePixelRatio(devicePixelRatioF());
+    picture_->setPixmap(shown);
+}
+
 std::vector<size_t> PieceDialog::chosen() const {
     std::vector<size_t> out;
     for (const QModelIndex& index : list_->selectionModel()->selectedIndexes())
@@ -232,10 +253,7 @@ void PieceDialog::show_piece() {
     by_hand_->setChecked(piece.joints_by_hand);
     if (!values_->hasFocus())
         values_->setPlainText(QString::fromStdString(io::text_of_values(piece.values)));
-    const QSize size = picture_->size().expandedTo(picture_->minimumSize()) * devicePixelRatioF();
-    QPixmap shown = QPixmap::fromImage(picture_with_matter(kit_, piece, session_.project(), size));
-    shown.setDevicePixelRatio(devicePixelRatioF());
-    picture_->setPixmap(shown);
+    show_picture();
     QString about = tr("Its model could not be read");
     if (piece.body) {
         const Vec3& seen = piece.size_m;

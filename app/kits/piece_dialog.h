@@ -29,6 +29,10 @@ public:
     /// As it was changed.
     const Kit& kit() const { return kit_; }
 
+protected:
+    void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     QWidget* build_form();
     QWidget* build_joints();
@@ -36,6 +40,7 @@ private:
     const Piece& first() const;
     void change(const std::function<void(Piece&)>& edit, bool matter);
     void show_piece();
+    void show_picture();
     void show_joints();
     void take_joints();
 

@@ -175,6 +175,8 @@ QImage picture_with_matter(const Kit& kit, const Piece& piece, const Project& pr
     for (const auto& cell : piece.body->matter)
         for (const auto& face : cell.faces)
             for (const Vec3& corner : face.loop) box.add(seen(corner));
+    const PieceCells cells = cells_of(kit, piece);
+    for (const Joint& joint : piece.joints) box.add(seen(side_of(kit, cells, joint.cell, joint.side).middle));
     if (box.empty()) return QImage(size, QImage::Format_ARGB32_Premultiplied);
     const Vec3 span = glm::max(box.high - box.low, Vec3(1e-6)), middle = box.middle();
     const double scale = 0.86 * std::min(size.width() / span.x, size.height() / span.y);

@@ -61,6 +61,12 @@ void WayOfLooking::set_piece(const std::string& kit, const std::string& piece) {
     emit pieceChanged();
 }
 
+void WayOfLooking::set_fitting(std::vector<std::string> pieces) {
+    if (pieces == fitting_) return;
+    fitting_ = std::move(pieces);
+    emit fittingChanged();
+}
+
 void WayOfLooking::set_assembly(const std::string& file) {
     if (file == assembly_) return;
     assembly_ = file;

@@ -64,6 +64,10 @@ public:
     const std::string& kit() const { return kit_; }
     const std::string& piece() const { return piece_; }
     void set_piece(const std::string& kit, const std::string& piece);
+    /// The pieces of the kit that fit the joints where the pointer is, the best first; empty: none is pointed
+    /// at.
+    const std::vector<std::string>& fitting() const { return fitting_; }
+    void set_fitting(std::vector<std::string> pieces);
     /// The assembly in the hand, by its file.
     const std::string& assembly() const { return assembly_; }
     void set_assembly(const std::string& file);
@@ -73,6 +77,7 @@ public:
 
 signals:
     void pieceChanged();
+    void fittingChanged();
     void stageChanged();
     void snappingChanged();
     void planeChanged();
@@ -89,6 +94,7 @@ private:
     std::string sheet_;
     int ground_ = -1;
     std::string kit_, piece_, assembly_;
+    std::vector<std::string> fitting_;
     double module_part_ = 1;
     bool strews_ = false;
     std::map<int, double> weights_; ///< by tiles of the sheet; 1 where nothing is said

@@ -1,5 +1,6 @@
 #include "tools/piece_tool.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "edit/items.h"
@@ -67,6 +68,7 @@ const edit::JointPlaces& PieceTool::joints() {
 void PieceTool::hover_at(const Vec3& at) {
     hover_ = in_hand(at);
     if (!hover_) return;
+    show_fitting();
     const bool by_hand = glm::length(hover_->place.at - turned_at_) < 1e-6;
     if (by_hand) return;
     const auto own = kit();
@@ -74,6 +76,26 @@ void PieceTool::hover_at(const Vec3& at) {
     if (turn == turn_deg_) return;
     turn_deg_ = turn;
     hover_ = in_hand(at);
+}
+
+/// Looked for once a cell.
+void PieceTool::show_fitting() {
+    const Vec3 low = edit::cells_box(*kit(), *hover_).low;
+    const bool known = fitting_at_ == low && fitting_of_ == session_.version();
+    if (known) return;
+    fitting_at_ = low, fitting_of_ = session_.version();
+    session_.looking().set_fitting(edit::pieces_that_fit(*kit(), *hover_, joints()));
+}
+
+bool PieceTool::next_fitting() {
+    const auto& fitting = session_.looking().fitting();
+    if (fitting.empty() || first_) return false;
+    const auto now = std::find(fitting.begin(), fitting.end(), session_.looking().piece());
+    const bool last = now == fitting.end() || now + 1 == fitting.end();
+    const Vec3 pointed = edit::cells_box(*kit(), *hover_).low + edit::module_as_turned(*kit(), *hover_) * 0.5;
+    session_.looking().set_piece(session_.looking().kit(), last ? fitting.front() : *(now + 1));
+    hover_at({pointed.x, pointed.y, edit::cells_box(*kit(), *hover_).low.z});
+    return true;
 }
 
 void PieceTool::press(const Pointer& pointer) {

@@ -17,6 +17,7 @@ public:
     bool wheel(const Pointer& pointer, int steps) override;
     bool turn_quarters(int quarters) override;
     bool step(int right, int up) override;
+    bool next_fitting() override;
     void confirm() override;
     bool escape() override;
     bool busy() const override { return first_.has_value(); }
@@ -28,6 +29,7 @@ private:
     std::shared_ptr<const Kit> kit() const;
     std::optional<PlacedPiece> in_hand(const Vec3& at) const;
     void hover_at(const Vec3& at);
+    void show_fitting();
     const edit::JointPlaces& joints();
     Level with_laid(std::vector<ItemId>& ids) const;
     void put_down();
@@ -39,6 +41,8 @@ private:
     Vec3 turned_at_{1e9}; ///< where it was last turned by hand: there it does not turn itself
     std::optional<edit::JointPlaces> joints_;
     uint64_t joints_of_ = 0; ///< the version of the level that they are of
+    Vec3 fitting_at_{1e9};   ///< the cell that fitting pieces were looked for in, and of which version
+    uint64_t fitting_of_ = 0;
 };
 
 } // namespace rubble::app

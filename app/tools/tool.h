@@ -49,6 +49,8 @@ public:
     /// The tool's own place in the level moved by cells to the right and up the screen, from the keyboard;
     /// false where it has none.
     virtual bool step(int, int) { return false; }
+    /// Another thing of its kind taken into the hand that fits where the pointer is; false where none does.
+    virtual bool next_fitting() { return false; }
     virtual bool busy() const { return false; }
     /// Whether something in the hand can be turned by the key for that.
     virtual bool turns() const { return busy(); }

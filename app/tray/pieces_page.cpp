@@ -1,3 +1,6 @@
+#include <QMenu>
+#include <QToolButton>
+
 #include "kits/kit_palette.h"
 #include "tray/pages.h"
 
@@ -9,12 +12,23 @@ void fill_pieces(Page& page, Tray& tray) {
     page.on_refresh([palette] { palette->refresh(); });
     QObject::connect(palette, &KitPalette::pieceTaken, &tray,
                      [&tray] { emit tray.toolWanted(QStringLiteral("piece")); });
-    page.add_button(Tray::tr("Make a piece of brushes"),
-                    [&tray] { emit tray.commandWanted(QStringLiteral("make-piece")); });
-    page.add_button(Tray::tr("Copy the piece"),
-                    [&tray] { emit tray.commandWanted(QStringLiteral("copy-piece")); });
-    page.add_button(Tray::tr("Met as, joints, values…"),
-                    [&tray] { emit tray.commandWanted(QStringLiteral("edit-pieces")); });
+    auto* kit = new QToolButton;
+    kit->setText(Tray::tr("Pieces and kits…"));
+    kit->setPopupMode(QToolButton::InstantPopup);
+    kit->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    auto* menu = new QMenu(kit);
+    const std::pair<QString, const char*> entries[] = {
+        {Tray::tr("Met as, joints, values…"), "edit-pieces"},
+        {Tray::tr("Make a piece of the selected brushes…"), "make-piece"},
+        {Tray::tr("Copy the piece…"), "copy-piece"},
+        {Tray::tr("Open the piece"), "open-assembly"},
+        {Tray::tr("Bring pieces in…"), "bring-pieces"}};
+    for (const auto& [text, command] : entries)
+        menu->addAction(text, &tray, [&tray, command = command] {
+            emit tray.commandWanted(QString::fromLatin1(command));
+        });
+    kit->setMenu(menu);
+    page.column().addWidget(kit);
     if (page.session().project().kits.empty())
         page.add_text(
             Tray::tr("Pieces are models that fit a module. Drop GLB, glTF or OBJ files on the window, "
@@ -41,8 +55,6 @@ void fill_pieces(Page& page, Tray& tray) {
                     [&tray] { emit tray.commandWanted(QStringLiteral("make-assembly")); });
     page.add_button(Tray::tr("Cast a level…"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("cast")); });
-    page.add_button(Tray::tr("Bring pieces in…"),
-                    [&tray] { emit tray.commandWanted(QStringLiteral("bring-pieces")); });
 }
 
 } // namespace rubble::app

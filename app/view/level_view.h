@@ -27,6 +27,8 @@ public:
     ~LevelView() override;
 
     void set_tool(Tool* tool);
+    /// The one at work in it; null while there is none.
+    Tool* tool() const { return tool_; }
     void set_cut(double z) { cut_z_ = z, update(); }
     void set_mode(ViewMode mode) { mode_ = mode, update(); }
     ViewMode mode() const { return mode_; }

@@ -15,6 +15,7 @@
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
 #include "view/maze_overlay.h"
+#include "view/met_overlay.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -26,7 +27,7 @@ QString LevelView::mode_legend() const {
     const QString who = session_.character_name();
     const double steepest = session_.character().max_slope_deg;
     if (mode_ == ViewMode::wire) return tr("Wire");
-    if (mode_ == ViewMode::collision) return tr("Plum: what %1 collides with").arg(who);
+    if (mode_ == ViewMode::collision) return tr("Plum: what %1 collides with. Broken: seen, not met").arg(who);
     if (mode_ == ViewMode::size)
         return tr("Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2. Hatched "
                   "floors: only crouched")
@@ -138,6 +139,10 @@ void LevelView::paint_over(QPainter& painter) {
     if (spans && session_.stage() != Stage::check)
         for (const check::Span* span : spans_of_selection()) label_span(labels, *span, true);
     paint_dimensions(painter, labels);
+    if (const Built& built = session_.built(); mode_ == ViewMode::collision && built.solid)
+        draw_met(painter, labels, camera_, *built.solid,
+                 built.check ? std::span<const check::Finding>(built.check->findings)
+                             : std::span<const check::Finding>());
     if (const auto& result = session_.built().check;
         session_.stage() == Stage::check && result && result->maze)
         draw_maze(painter, labels, camera_, *result->maze);

@@ -206,6 +206,11 @@ void MainWindow::build_tool_commands() {
     });
     add_command("make-assembly", tr("Make an assembly of the selection"), Qt::CTRL | Qt::ALT | Qt::Key_G,
                 [this] { make_assembly(session_, *this); });
+    add_command("next-fitting", tr("Take the next piece that fits here"), Qt::Key_Semicolon, [this] {
+        for (LevelView* view : {space_, plan_})
+            if (view->tool() && view->tool()->next_fitting()) return view->update();
+        status_->tell(tr("Point at an open joint with a piece in the hand"));
+    });
     add_command("make-piece", tr("Make a piece of the selected brushes"), Qt::CTRL | Qt::ALT | Qt::Key_P,
                 [this] { make_piece(session_, *this); });
     add_command("copy-piece", tr("Copy the piece under another name"), {},

@@ -191,6 +191,28 @@ double turn_that_fits(const Kit& kit, const PlacedPiece& placed, const JointPlac
     return best_turn;
 }
 
+std::vector<std::string> pieces_that_fit(const Kit& kit, const PlacedPiece& there,
+                                         const JointPlaces& around) {
+    const Vec3 low = cells_box(kit, there).low;
+    std::vector<std::pair<int, std::string>> found;
+    for (const auto& piece : kit.pieces) {
+        if (piece->seat != PieceSeat::cell) continue;
+        PlacedPiece placed = there;
+        placed.piece = piece, placed.piece_id = piece->id;
+        placed.place.at += low - cells_box(kit, placed).low;
+        placed = on_module(kit, std::move(placed));
+        int best = fit_of(kit, placed, around);
+        for (int quarters = 1; quarters < 4; ++quarters)
+            best = std::max(best, fit_of(kit, turned_in_place(kit, placed, quarters), around));
+        if (best > 0) found.emplace_back(best, piece->id);
+    }
+    std::stable_sort(found.begin(), found.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+    std::vector<std::string> out;
+    for (auto& [fit, id] : found) out.push_back(std::move(id));
+    return out;
+}
+
 std::vector<PlacedPiece> laid_out(const Kit& kit, const PlacedPiece& first, const Vec3& to, size_t most) {
     const Box3 box = cells_box(kit, first);
     Vec3 step = box.high - box.low;

@@ -63,6 +63,9 @@ int fit_of(const Kit& kit, const PlacedPiece& placed, const JointPlaces& around)
 /// The quarter turns of a piece under which its joints meet those around it best; as it is turned where no
 /// other turn is better.
 double turn_that_fits(const Kit& kit, const PlacedPiece& placed, const JointPlaces& around);
+/// The pieces of a kit whose joints meet those around it where a piece stands, in the turn that suits each
+/// best: those that meet the most first.
+std::vector<std::string> pieces_that_fit(const Kit& kit, const PlacedPiece& there, const JointPlaces& around);
 /// The same turned by quarters, with its cells about the same middle.
 PlacedPiece turned_in_place(const Kit& kit, PlacedPiece placed, int quarters);
 

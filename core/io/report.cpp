@@ -170,18 +170,21 @@ Json check_report(const Level& level, const check::CheckResult& result) {
 }
 
 Json info_report(const Project& project, const Level& level) {
-    int brushes = 0, cuts = 0, elements = 0, groups = 0;
+    int brushes = 0, cuts = 0, elements = 0, groups = 0, pieces = 0, assemblies = 0;
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (item.brush()) ++brushes;
         if (item.brush() && item.brush()->effect == Effect::cut) ++cuts;
         if (item.element()) ++elements;
         if (item.group()) ++groups;
+        if (item.piece()) ++pieces;
+        if (item.assembly()) ++assemblies;
     });
     Json json;
     json["level"] = level.name;
     json["counts"] =
         Json{{"layers", level.layers.size()}, {"brushes", brushes}, {"cuts", cuts},
-             {"elements", elements},          {"groups", groups},   {"claims", level.claims.size()}};
+             {"elements", elements},          {"groups", groups},   {"pieces", pieces},
+             {"assemblies", assemblies},      {"claims", level.claims.size()}};
     const Box3 box = box_of(level);
     if (!box.empty()) {
         json["size"] = tidy(box.high - box.low);

@@ -1,16 +1,21 @@
 #include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QListWidget>
+#include <QPlainTextEdit>
 #include <QTableWidget>
 
 #include "app/tiles_driver.h"
 #include "build/joints.h"
 #include "build/piece_body.h"
 #include "commands/assemblies.h"
+#include "commands/pieces.h"
 #include "edit/pieces.h"
 #include "io/export_formats.h"
 #include "io/kit_file.h"
 #include "io/model_writer.h"
 #include "io/text_file.h"
 #include "kits/bring_in_dialog.h"
+#include "kits/piece_dialog.h"
 #include "test_program.h"
 
 using namespace rubble;
@@ -265,6 +270,125 @@ private slots:
         QCOMPARE(sizes(), (std::vector<double>{3, 3}));
         undo();
         QCOMPARE(sizes(), (std::vector<double>{2, 3}));
+    }
+
+    /// The first passage of boxes, a second from it with a wall taken away: what fits stands first in the tray.
+    void brushes_become_pieces_that_stay_brushes() {
+        begin();
+        Level level = session().stored_level();
+        level = edit::with_item(level, 0, *box(1, {0, 0, -0.25}, {5, 5, 3.75}, Effect::fill));
+        level = edit::with_item(level, 0, *box(2, {0, 0.25, 0}, {4.75, 4.75, 3.5}, Effect::cut));
+        session().apply(level, "Boxes");
+        session().select({{"b1"}, {"b2"}});
+        make_piece(session(), *window_, "Dead end");
+        settle();
+        QCOMPARE(pieces().size(), size_t(1));
+        QCOMPARE(session().project().kits.size(), size_t(1));
+        const auto kit = [&]() -> const Kit& { return *session().project().kits[0]; };
+        QCOMPARE(kit().piece("dead_end")->joints.size(), size_t(1));
+        copy_piece(session(), *window_, "Straight");
+        settle();
+        QCOMPARE(session().document().levels.back().piece, std::string("straight"));
+        // Its wall is taken away by hand: the room is drawn longer.
+        const Item* room = find_item(session().stored_level(), {"b2"});
+        QVERIFY(room);
+        session().select({room->id});
+        enter("Length", "5");
+        QCoreApplication::processEvents();
+        session().select({room->id});
+        enter("Middle of base, x", "0");
+        settle();
+        QCOMPARE(kit().piece("straight")->joints.size(), size_t(2));
+        QCOMPARE(kit().piece("dead_end")->joints.size(), size_t(1));
+        leave_assembly(session());
+        settle();
+        window_->use_tool("piece");
+        for (const double off : {0.1, 0.0}) {
+            move_to(plan(), at(plan(), {-2.5 - off, 2.5, 0}));
+            paint(plan());
+        }
+        QVERIFY(!session().looking().fitting().empty());
+        const auto before = session().looking().piece();
+        key(Qt::Key_Semicolon);
+        QVERIFY(session().looking().piece() != before || session().looking().fitting().size() == 1);
+        click_in(plan(), {-2.5, 2.5, 0});
+        settle();
+        QCOMPARE(pieces().size(), size_t(2));
+        const edit::JointPlaces joints(edit::joints_of(session().project(), session().stored_level()));
+        QVERIFY(std::any_of(joints.all().begin(), joints.all().end(),
+                            [&](const auto& joint) { return joints.opposite(joint); }));
+        // Saved and opened again they are brushes still.
+        QVERIFY(session().files().save({}));
+        QVERIFY(session().files().open(folder_.path() + "/store.level.json"));
+        settle();
+        QCOMPARE(kit().piece("straight")->items.size(), size_t(2));
+        session().select({pieces()[0]->id});
+        open_piece(session());
+        settle();
+        QVERIFY(session().document().levels[session().documents().level_index()].is_part());
+    }
+
+    /// What a kit says of many pieces at once, and joints put right by hand.
+    void pieces_are_told_what_they_are_met_as() {
+        begin();
+        bring_in_passages();
+        take("straight");
+        click_in(plan(), {2.5, 2.5, 0});
+        when_asked<PieceDialog>([&](PieceDialog& dialog) {
+            auto* list = dialog.findChild<QListWidget*>();
+            list->selectAll();
+            for (QComboBox* choice : dialog.findChildren<QComboBox*>())
+                if (choice->accessibleName() == "Met as") {
+                    choice->setCurrentIndex(1);
+                    emit choice->activated(1);
+                }
+            for (QDoubleSpinBox* number : dialog.findChildren<QDoubleSpinBox*>())
+                if (number->accessibleName() == "Overlap") number->setValue(0.1);
+            list->setCurrentRow(0);
+            auto* joints = dialog.findChild<QTableWidget*>();
+            joints->item(0, 2)->setText("cellar");
+            dialog.findChild<QPlainTextEdit*>()->setPlainText("dark\nechoes = 3");
+            keep_picture_of(dialog, "piece-settings");
+            agree(dialog);
+        });
+        edit_pieces(session(), *window_);
+        settle();
+        const Kit& kit = *session().project().kits[0];
+        for (const auto& piece : kit.pieces) {
+            QCOMPARE(piece->collision.kind, PieceCollisionKind::box);
+            QCOMPARE(piece->body->matter.size(), size_t(1));
+            QCOMPARE(piece->overlap_m, 0.1);
+        }
+        QCOMPARE(kit.pieces[0]->joints[0].kind, std::string("cellar"));
+        QVERIFY(kit.pieces[0]->joints_by_hand);
+        QCOMPARE(kit.pieces[0]->values, (Extra{{"dark", "true"}, {"echoes", "3"}}));
+        QVERIFY(
+            std::any_of(session().built().check->findings.begin(), session().built().check->findings.end(),
+                        [](const auto& finding) { return finding.rule == check::RuleId::opening_closed; }));
+        view().set_mode(ViewMode::collision);
+        keep_picture("met-as");
+        view().set_mode(ViewMode::plain);
+    }
+
+    /// Another program writes a piece's file: it is brought in again, and what no longer fits is told.
+    void a_model_changed_on_disk_is_brought_in_again() {
+        begin();
+        bring_in_passages();
+        take("straight");
+        click_in(plan(), {2.5, 2.5, 0});
+        QVERIFY(session().files().save({}));
+        const auto other = io::read_file((folder_.path() + "/kits/hall/turn.glb").toStdString());
+        QVERIFY(other && io::write_file((folder_.path() + "/kits/hall/straight.glb").toStdString(), *other));
+        const auto straight = [&] { return session().project().kits[0]->piece("straight"); };
+        const auto looks = [&](ModuleSide side) {
+            const auto& joints = straight()->joints;
+            return std::any_of(joints.begin(), joints.end(),
+                               [&](const Joint& joint) { return joint.side == side; });
+        };
+        QTRY_VERIFY(looks(ModuleSide::near));
+        QCOMPARE(pieces()[0]->piece()->piece, straight());
+        undo();
+        QVERIFY(!looks(ModuleSide::near));
     }
 
     void a_kit_that_is_gone_leaves_stand_ins_and_loses_nothing() {
