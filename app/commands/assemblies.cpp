@@ -51,6 +51,7 @@ void open_assembly(Session& session) {
     const Item* place = selected_place(session);
     const auto assembly = place ? place->assembly()->assembly : nullptr;
     if (!assembly) return session.documents().show_message(Session::tr("Select a place of an assembly"));
+    session.looking().set_around({session.documents().level_index(), place->id});
     const auto& levels = session.document().levels;
     const auto known = std::find_if(levels.begin(), levels.end(),
                                     [&](const OpenLevel& open) { return open.assembly == assembly->file; });

@@ -1,12 +1,18 @@
 #include "commands/kits.h"
 
+#include <atomic>
 #include <filesystem>
+#include <memory>
+#include <mutex>
 
 #include <QDir>
 #include <QDirIterator>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
+#include <QProgressDialog>
+#include <QThread>
+#include <QThreadPool>
 
 #include "build/bring_in.h"
 #include "edit/kits.h"
@@ -34,6 +40,40 @@ QStringList models_of(const QStringList& paths) {
     return out;
 }
 
+/// Models read beside the window, which stays alive; none where it was cancelled.
+std::vector<Result<Model>> read_models(const QStringList& paths, QWidget& window) {
+    struct Reading {
+        std::mutex mutex;
+        std::vector<Result<Model>> models;
+        std::atomic<bool> stop = false;
+        std::atomic<int> done = 0;
+    };
+    const auto reading = std::make_shared<Reading>();
+    QThreadPool::globalInstance()->start([reading, paths] {
+        for (const QString& path : paths) {
+            if (reading->stop) return;
+            auto model = io::load_model(path.toStdString());
+            const std::lock_guard lock(reading->mutex);
+            reading->models.push_back(std::move(model));
+            ++reading->done;
+        }
+    });
+    constexpr int k_silent_ms = 400;
+    QProgressDialog progress(Session::tr("Reading models"), Session::tr("Cancel"), 0, int(paths.size()), &window);
+    progress.setWindowModality(Qt::WindowModal);
+    progress.setMinimumDuration(k_silent_ms);
+    while (reading->done < paths.size()) {
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 10);
+        QThread::msleep(2);
+        progress.setValue(reading->done);
+        if (!progress.wasCanceled()) continue;
+        reading->stop = true;
+        return {};
+    }
+    progress.reset();
+    return std::move(reading->models);
+}
+
 /// Where kits are named from; nothing while the document has no place of its own.
 std::optional<QString> kits_root(const Session& session) {
     if (!session.document().folder.empty()) return QString::fromStdString(session.document().folder);
@@ -57,12 +97,13 @@ bool bring_in_pieces(Session& session, QWidget& window, QStringList paths) {
                                               Session::tr("Models (*.glb *.gltf *.obj)"));
     std::vector<build::BroughtPiece> files;
     QStringList refused;
-    for (const QString& path : models_of(paths)) {
-        auto model = io::load_model(path.toStdString());
-        if (model)
-            files.push_back(build::brought(path.toStdString(), std::move(*model)));
+    const QStringList named = models_of(paths);
+    std::vector<Result<Model>> models = read_models(named, window);
+    for (size_t i = 0; i < models.size(); ++i) {
+        if (models[i])
+            files.push_back(build::brought(named[int(i)].toStdString(), std::move(*models[i])));
         else
-            refused << QString::fromStdString(model.error().text());
+            refused << QString::fromStdString(models[i].error().text());
     }
     if (!refused.isEmpty())
         QMessageBox::warning(&window, Session::tr("Could not bring them in"), refused.join('\n'));

@@ -109,6 +109,9 @@ void make_piece(Session& session, QWidget& window, QString name) {
 void open_piece(Session& session) {
     const PieceAt meant = piece_meant(session);
     if (!meant.piece) return session.documents().show_message(Session::tr("Select a piece of a kit"));
+    const Item* place = session.selected();
+    session.looking().set_around(
+        {session.documents().level_index(), place && place->piece() ? place->id : ItemId{}});
     show_opened(session, *meant.kit, *meant.piece);
 }
 
@@ -126,6 +129,7 @@ void copy_piece(Session& session, QWidget& window, QString name) {
     const std::string file = kit.file;
     session.apply(edit::with_kit(session.project(), std::move(kit)), Session::tr("Copy a piece"));
     session.looking().set_piece(file, copy.id);
+    session.looking().set_around({});
     if (!copy.items.empty()) show_opened(session, *find_kit(session.project(), file), copy);
 }
 

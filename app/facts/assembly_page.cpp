@@ -47,6 +47,28 @@ void add_own_values(Page& page, const ItemId& id, const PlacedAssembly& placed) 
     }
 }
 
+/// What a derived assembly has otherwise than its original, wherever it stands.
+void add_derived_values(Page& page, const Assembly& assembly) {
+    Session& session = page.session();
+    if (assembly.derived_from.empty()) return;
+    page.add_heading(Facts::tr("Own values of %1").arg(QString::fromStdString(assembly.name)));
+    if (assembly.own.empty() && assembly.added.empty())
+        page.add_text(Facts::tr("None: all is as in its original. Open it to change something."));
+    for (const auto& [item, own] : assembly.own) {
+        page.add_text(QStringLiteral("%1: %2").arg(QString::fromStdString(item), own_text(own)), "plain");
+        const auto give = [&session, file = assembly.file, item = item](bool up) {
+            session.apply(edit::with_own_given_back(session.project(), file, item, up),
+                          up ? Facts::tr("Pass up to the original") : Facts::tr("Follow the original"));
+        };
+        page.add_button(Facts::tr("Follow the original"), [give] { give(false); });
+        page.add_button(Facts::tr("Pass up to the original"), [give] { give(true); });
+    }
+    if (!assembly.added.empty())
+        page.add_text(Facts::tr("%1 added").arg(counted(int(assembly.added.size()), Facts::tr("item"),
+                                                        Facts::tr("items"))),
+                      "plain");
+}
+
 /// What the place may hold by chance, each with its weight.
 void add_chance(Page& page, const ItemId& id, const PlacedAssembly& placed) {
     Session& session = page.session();
@@ -143,6 +165,7 @@ void fill_assembly(Page& page, const ItemId& id) {
                      }});
     if (placed.assembly) {
         add_own_values(page, id, placed);
+        add_derived_values(page, *placed.assembly);
         add_chance(page, id, placed);
         add_values(
             page, Facts::tr("For the game, of all its places"),

@@ -16,6 +16,9 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
     connect(&session_, &Session::stageChanged, this, [this] { claim_ = {}, rebuild(); });
     connect(&session_, &Session::documentOpened, this, &Facts::rebuild);
     connect(&session_, &Session::levelChanged, this, &Facts::follow_level);
+    connect(&session_, &Session::partEffectsChanged, this, [this] {
+        if (session_.selection().empty()) QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
+    });
     connect(&session_, &Session::picksChanged, this, &Facts::follow_level);
     connect(&session_, &Session::builtChanged, this, [this] {
         // What is said of claims and elements depends on the check.
@@ -50,6 +53,8 @@ std::vector<int> kind_of(const Session& session) {
         if (item && item->assembly()) { // what it holds, may hold, and has of its own, has rows
             for_each_source(*item->assembly(), add);
             for (const auto& [id, own] : item->assembly()->own) add(id + (own.left_out ? "-" : ""));
+            if (const auto& assembly = item->assembly()->assembly)
+                for (const auto& [id, own] : assembly->own) add(id + (own.left_out ? "-" : ""));
             out.push_back(int(session.project().assemblies.size()));
         }
         return out;

@@ -3,6 +3,7 @@
 #include <QCheckBox>
 #include <QFileInfo>
 
+#include "commands/assemblies.h"
 #include "check/flight.h"
 #include "edit/dimensions.h"
 #include "edit/items.h"
@@ -106,9 +107,38 @@ void add_way_of_walking(Page& page) {
 
 } // namespace
 
+namespace {
+
+/// What a change here changes elsewhere, with a click to look at what would fail.
+void add_part(Page& page) {
+    Session& session = page.session();
+    const PartEffects& effects = session.part_effects();
+    page.add_text(Facts::tr("A change here changes %1 in %2.")
+                      .arg(counted(effects.places, Facts::tr("place"), Facts::tr("places")),
+                           counted(effects.levels, Facts::tr("level"), Facts::tr("levels"))),
+                  "plain");
+    if (effects.levels > 0)
+        page.add_text(!effects.judged ? Facts::tr("The claims of those levels are being judged.")
+                      : effects.broken.empty()
+                          ? Facts::tr("All their claims hold as before.")
+                          : Facts::tr("%1 would fail:")
+                                .arg(counted(int(effects.broken.size()), Facts::tr("claim"),
+                                             Facts::tr("claims"))),
+                      "meaning");
+    for (const PartEffects::Broken& broken : effects.broken)
+        page.add_button(broken.name, [&session, broken] {
+            session.documents().show_level(broken.level);
+            session.go_to(Stage::check);
+        });
+    page.add_button(Facts::tr("Back to the level"), [&session] { leave_assembly(session); });
+}
+
+} // namespace
+
 void fill_level(Page& page) {
     Session& session = page.session();
     page.add_heading(QString::fromStdString(session.level().name));
+    if (session.level().part) add_part(page);
     page.add_line(
         Facts::tr("Name"), [&session] { return QString::fromStdString(session.level().name); },
         [&session](const QString& to) {

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include <QDrag>
+#include <QMimeData>
 #include <QStyle>
 #include <QVBoxLayout>
 
@@ -25,6 +27,22 @@ std::map<std::string, int> uses_of(const Level& level, const std::string& kit) {
     return out;
 }
 
+/// A list whose pieces can be dragged out of it.
+class PieceList : public QListWidget {
+public:
+    std::function<void(QListWidgetItem*)> taken;
+
+protected:
+    void startDrag(Qt::DropActions) override {
+        taken(currentItem());
+        auto* drag = new QDrag(this);
+        auto* data = new QMimeData;
+        data->setData(QString::fromLatin1(tray_piece_format), {});
+        drag->setMimeData(data);
+        drag->exec(Qt::CopyAction);
+    }
+};
+
 } // namespace
 
 KitPalette::KitPalette(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -42,11 +60,15 @@ KitPalette::KitPalette(Session& session, QWidget* parent) : QWidget(parent), ses
     search_->setAccessibleName(tr("Find a piece"));
     search_->setPlaceholderText(tr("Find a piece"));
     search_->setClearButtonEnabled(true);
-    pieces_ = new QListWidget;
+    auto* list = new PieceList;
+    list->taken = [this](QListWidgetItem* item) { take(item); };
+    pieces_ = list;
     pieces_->setAccessibleName(tr("Pieces"));
     pieces_->setViewMode(QListView::IconMode);
     pieces_->setResizeMode(QListView::Adjust);
     pieces_->setMovement(QListView::Static);
+    pieces_->setDragEnabled(true);
+    pieces_->setDragDropMode(QAbstractItemView::DragOnly);
     pieces_->setUniformItemSizes(true);
     pieces_->setWordWrap(true);
     const int side = fontMetrics().height() * 3;

@@ -151,7 +151,7 @@ QWidget* PieceDialog::build_form() {
     connect(seat_, &QComboBox::activated, this,
             [this](int index) { change([index](Piece& piece) { piece.seat = PieceSeat(index); }, false); });
     connect(overlap_, &QDoubleSpinBox::valueChanged, this,
-            [this](double to) { change([to](Piece& piece) { piece.overlap_m = to; }, false); });
+            [this](double to) { change([to](Piece& piece) { piece.overlap_m = to; }, true); });
     connect(covers_, &QCheckBox::clicked, this,
             [this](bool on) { change([on](Piece& piece) { piece.covers = on; }, false); });
     connect(values_, &QPlainTextEdit::textChanged, this, [this] {
@@ -257,10 +257,10 @@ void PieceDialog::show_piece() {
     QString about = tr("Its model could not be read");
     if (piece.body) {
         const Vec3& seen = piece.size_m;
-        about = tr("%1 × %2 × %3 m, %4 triangles. Lines: what it is met as, %5 convex bodies, %6 m³.")
+        about = tr("%1 × %2 × %3 m, %4 triangles. Lines: what it is met as, %5, %6 m³.")
                     .arg(plain_number(seen.x), plain_number(seen.y), plain_number(seen.z))
                     .arg(numbers_of(piece.body->model).triangles)
-                    .arg(piece.body->matter.size())
+                    .arg(counted(int(piece.body->matter.size()), tr("convex body"), tr("convex bodies")))
                     .arg(plain_number(std::round(piece.body->matter_m3 * 1000) / 1000));
         if (!piece.body->remark.empty()) about += ' ' + QString::fromStdString(piece.body->remark);
     }

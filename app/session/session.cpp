@@ -65,4 +65,9 @@ const Layer* Session::tile_layer() const {
     return nullptr;
 }
 
+void Session::set_part_effects(PartEffects effects) {
+    part_effects_ = std::move(effects);
+    emit partEffectsChanged();
+}
+
 } // namespace rubble::app

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "session/built.h"
+#include "session/part_effects.h"
 #include "session/project_files.h"
 #include "session/selection.h"
 #include "session/way_of_looking.h"
@@ -61,6 +62,10 @@ public:
     /// The level as it is to be seen: what is isolated, hides the rest.
     Level seen_level() const;
 
+    /// What a change of the part that is open by itself changes elsewhere.
+    const PartEffects& part_effects() const { return part_effects_; }
+    void set_part_effects(PartEffects effects);
+
     const Built& built() const { return built_; }
     void set_built(Built built);
     bool up_to_date() const { return built_.check && built_.check_version == version(); }
@@ -76,6 +81,7 @@ signals:
     void snappingChanged();
     void planeChanged();
     void message(const QString& text);
+    void partEffectsChanged();
 
 private:
     Documents documents_;
@@ -83,6 +89,7 @@ private:
     Selection selection_{documents_};
     WayOfLooking looking_;
     Built built_;
+    PartEffects part_effects_;
 };
 
 } // namespace rubble::app

@@ -22,6 +22,9 @@ struct Snapping {
     bool operator==(const Snapping&) const = default;
 };
 
+/// What is dragged out of the tray onto a view is of this format: the thing itself is in the hand.
+inline constexpr const char* tray_piece_format = "application/x-rubble-piece";
+
 /// How the level is looked at and worked on, none of which is in it.
 class WayOfLooking : public QObject {
     Q_OBJECT
@@ -71,6 +74,16 @@ public:
     /// The assembly in the hand, by its file.
     const std::string& assembly() const { return assembly_; }
     void set_assembly(const std::string& file);
+    /// The place that an open part is seen from: a level of the document, and an item in it. Empty: the part is
+    /// seen alone.
+    struct Around {
+        size_t level = 0;
+        ItemId place;
+    };
+    const Around& around() const { return around_; }
+    void set_around(Around around) { around_ = std::move(around); }
+    bool shows_around() const { return shows_around_; }
+    void set_shows_around(bool on) { shows_around_ = on; }
     /// The part of the module that pieces are put onto: 1 whole modules, 0.5 halves.
     double module_part() const { return module_part_; }
     void set_module_part(double part);
@@ -96,6 +109,8 @@ private:
     std::string kit_, piece_, assembly_;
     std::vector<std::string> fitting_;
     double module_part_ = 1;
+    Around around_;
+    bool shows_around_ = true;
     bool strews_ = false;
     std::map<int, double> weights_; ///< by tiles of the sheet; 1 where nothing is said
 };

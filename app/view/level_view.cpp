@@ -33,6 +33,7 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
       session_(session) {
     camera_.kind = kind;
     setMouseTracking(true);
+    setAcceptDrops(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(160, 120);
     set_kind(kind);

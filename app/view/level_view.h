@@ -53,6 +53,7 @@ public:
     std::unique_ptr<Walker> end_walk();
     /// What lies over the level: elements, arcs, labels, handles.
     void paint_over(QPainter& painter);
+    void paint_around(QPainter& painter);
     bool walking() const { return walker_ != nullptr; }
     const Walker* walker() const { return walker_.get(); }
     /// Where the pointer points on the level; for walk, paste and place from the keyboard.
@@ -74,6 +75,9 @@ protected:
     void resizeGL(int width, int height) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dragMoveEvent(QDragMoveEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
@@ -123,6 +127,9 @@ private:
     PieceRenderer pieces_;
     Pictures pictures_;
     Tool* tool_ = nullptr;
+    std::vector<Vec3> around_lines_; ///< of what stands around an open part
+    std::optional<Shared<Level>> around_of_;
+    ItemId around_place_;
     double cut_z_ = 1e6;
     ViewMode mode_ = ViewMode::plain;
     std::shared_ptr<const motion::World> uploaded_world_;

@@ -3,7 +3,9 @@
 #include <map>
 
 #include <QApplication>
+#include <QDropEvent>
 #include <QKeyEvent>
+#include <QMimeData>
 #include <QMouseEvent>
 #include <QWheelEvent>
 
@@ -89,6 +91,34 @@ void LevelView::mousePressEvent(QMouseEvent* event) {
     typed_.clear();
     tool_->press(pointer_at(event->position(), event->modifiers()));
     emit hintChanged(tool_->hint());
+    update();
+}
+
+/// What is dragged out of the tray goes with the pointer as if its tool did, and stands where it is dropped.
+void LevelView::dragEnterEvent(QDragEnterEvent* event) {
+    if (!walker_ && tool_ && event->mimeData()->hasFormat(QString::fromLatin1(tray_piece_format)))
+        event->acceptProposedAction();
+    else
+        event->ignore();
+}
+
+void LevelView::dragMoveEvent(QDragMoveEvent* event) {
+    last_pointer_ = event->position(), pointer_inside_ = true;
+    const Pointer pointer = pointer_at(event->position(), event->modifiers());
+    emit cursorMoved(pointer.ground);
+    tool_->move(pointer);
+    event->acceptProposedAction();
+    update();
+}
+
+void LevelView::dropEvent(QDropEvent* event) {
+    const Pointer pointer = pointer_at(event->position(), event->modifiers());
+    framed_ = false;
+    tool_->press(pointer);
+    tool_->release(pointer);
+    event->acceptProposedAction();
+    emit hintChanged(tool_->hint());
+    setFocus();
     update();
 }
 

@@ -17,6 +17,7 @@
 #include "view/maze_overlay.h"
 #include "view/met_overlay.h"
 #include "view/overlay.h"
+#include "view/surroundings.h"
 
 namespace rubble::app {
 
@@ -118,9 +119,28 @@ void LevelView::paint_dimensions(QPainter& painter, Labels& labels) {
     }
 }
 
+/// What stands around the part that is open by itself, faintly.
+void LevelView::paint_around(QPainter& painter) {
+    const auto& around = session_.looking().around();
+    if (!session_.level().part || around.place.empty() || !session_.looking().shows_around()) return;
+    if (around.level >= session_.document().levels.size()) return;
+    const Shared<Level>& level = session_.document().levels[around.level].level;
+    if (!around_of_ || !around_of_->is(level) || around_place_ != around.place)
+        around_lines_ = lines_around(*level, around.place), around_of_ = level, around_place_ = around.place;
+    const Projection project = camera_.projection();
+    QPainterPath path;
+    for (size_t i = 0; i + 1 < around_lines_.size(); i += 2)
+        add_line(path, project, {around_lines_[i], around_lines_[i + 1]});
+    QColor ink = color::faint_ink;
+    ink.setAlphaF(0.35f);
+    painter.setPen(QPen(ink, 1));
+    painter.drawPath(path);
+}
+
 void LevelView::paint_over(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
+    paint_around(painter);
     Labels labels(painter);
     if (!route_.empty()) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));

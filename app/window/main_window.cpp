@@ -11,6 +11,7 @@
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
 #include "commands/kit_watch.h"
+#include "part_watch.h"
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
@@ -66,6 +67,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(&run_clock_, &QTimer::timeout, this, &MainWindow::play_on);
     use_tool(QStringLiteral("select"));
     new SheetWatch(session_, this);
+    new PartWatch(session_, this);
     connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,
             [this](const QString& file, const QStringList& what) {
                 auto* box = new QMessageBox(QMessageBox::Information, tr("%1 no longer fits").arg(file),

@@ -19,6 +19,16 @@ constexpr int k_margin = 14;
 /// Why there is no run to show, and what to do about it.
 QString missing_for_route(const Session& session) {
     const auto& result = session.built().check;
+    if (session.level().part) {
+        const PartEffects& effects = session.part_effects();
+        const QString places =
+            PaceStrip::tr("A change here changes %1 in %2")
+                .arg(counted(effects.places, PaceStrip::tr("place"), PaceStrip::tr("places")),
+                     counted(effects.levels, PaceStrip::tr("level"), PaceStrip::tr("levels")));
+        if (effects.broken.empty()) return places + '.';
+        return PaceStrip::tr("%1; %2 would fail.")
+            .arg(places, counted(int(effects.broken.size()), PaceStrip::tr("claim"), PaceStrip::tr("claims")));
+    }
     if (!result || result->starts.empty() || result->goals.empty())
         return PaceStrip::tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
                              "other.");
@@ -32,6 +42,7 @@ PaceStrip::PaceStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     setMouseTracking(true);
     setAccessibleName(tr("Pace strip"));
     connect(&session_, &Session::builtChanged, this, &PaceStrip::take_result);
+    connect(&session_, &Session::partEffectsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::documentOpened, this, [this] {
         states_.clear(), marks_.clear(), title_.clear(), shown_version_ = 0;
         fit();
@@ -156,7 +167,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     if (states_.size() < 2) { // one line, however high the strip is
         constexpr auto k_in_line = Qt::AlignLeft | Qt::AlignVCenter | Qt::TextSingleLine;
         painter.drawText(QRectF(k_margin, 0, k_title_width - k_margin, height()), k_in_line,
-                         tr("No route yet"));
+                         session_.level().part ? tr("Part of levels") : tr("No route yet"));
         painter.setFont(font());
         painter.setPen(color::faint_ink);
         const QRectF room(k_title_width, 0, width() - k_title_width - k_margin, height());

@@ -224,6 +224,11 @@ void MainWindow::build_tool_commands() {
         else
             open_piece(session_);
     });
+    add_command("around", tr("Show the level around what is open by itself, or not"),
+                Qt::ALT | Qt::Key_A, [this] {
+                    session_.looking().set_shows_around(!session_.looking().shows_around());
+                    space_->update(), plan_->update();
+                });
     add_command("leave-assembly", tr("Back to the level"), Qt::ALT | Qt::Key_Backspace,
                 [this] { leave_assembly(session_); });
     add_command("derive-assembly", tr("Derive from the selected assembly"), {},

@@ -1,5 +1,9 @@
 #include "build/piece_body.h"
 
+#include <cmath>
+#include <map>
+#include <set>
+
 #include "build/mesh_matter.h"
 #include "build/solid_builder.h"
 #include "build/surface_builder.h"
@@ -123,8 +127,46 @@ double volume_of(const std::vector<ConvexCell>& cells) {
     return sum;
 }
 
+/// Plain boxes that end where the piece does reach into its neighbours by its overlap, wherever something goes
+/// through that side: walls beside an opening, and the opening itself.
+ItemList reaching_over(const Piece& piece) {
+    const auto is_plain = [](const Brush& brush) {
+        return brush.shape == Shape::box && brush.shell_m == 0 && brush.place.turn_deg == 0 &&
+               !brush.place.rotation;
+    };
+    Box3 whole;
+    for (const ItemPtr& item : piece.items)
+        if (item->brush() && item->brush()->effect == Effect::fill)
+            whole.add(box_of(*item).low), whole.add(box_of(*item).high);
+    std::vector<ItemPtr> out(piece.items.begin(), piece.items.end());
+    std::set<ModuleSide> sides;
+    for (const Joint& joint : piece.joints)
+        if (joint.passage) sides.insert(joint.side);
+    for (const ModuleSide side : sides) {
+        const Vec3 way = direction_of(side);
+        const int axis = way.x != 0 ? 0 : way.y != 0 ? 1 : 2;
+        const bool up = way[axis] > 0;
+        for (ItemPtr& item : out) {
+            if (!item->brush() || !is_plain(*item->brush())) continue;
+            Box3 box = box_of(*item);
+            const double end = up ? box.high[axis] : box.low[axis], last = up ? whole.high[axis] : whole.low[axis];
+            // What cuts through the side may end beyond it.
+            if (up ? end < last - 1e-6 : end > last + 1e-6) continue;
+            const bool reaches = std::abs(end - last) < 1e-6 || item->brush()->effect == Effect::cut;
+            if (!reaches) continue;
+            (up ? box.high[axis] : box.low[axis]) += up ? piece.overlap_m : -piece.overlap_m;
+            Item longer = *item;
+            auto& brush = std::get<Brush>(longer.body);
+            brush.size = box.high - box.low;
+            brush.place.at = {(box.low.x + box.high.x) / 2, (box.low.y + box.high.y) / 2, box.low.z};
+            item = ItemPtr(std::move(longer));
+        }
+    }
+    return ItemList(out);
+}
+
 PieceBody body_of_brushes(const Piece& piece) {
-    const Solid solid = build_solid(level_of(piece.items));
+    const Solid solid = build_solid(level_of(piece.overlap_m > 0 ? reaching_over(piece) : piece.items));
     PieceBody out;
     out.model = model_of(solid);
     out.box = numbers_of(out.model).box, out.edges = edges_of(out.model);

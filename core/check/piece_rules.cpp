@@ -239,6 +239,7 @@ private:
 
     void open_joint(const edit::PlacedJoint& joint, const OpenJoints& open) {
         const edit::PlacedJoint* other = meant(joint, open);
+        if (!other && level_.part) return; // it leads on where it is used
         if (!other) {
             add(RuleId::joint_open, {{"%1 is open to nothing: %2.", {joint.item, joint.kind}}}, joint.at,
                 {joint.item});

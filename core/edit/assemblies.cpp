@@ -152,31 +152,37 @@ ItemList with_own_in(const ItemList& items, const std::string& id, const OwnValu
 
 } // namespace
 
+namespace {
+
+/// An assembly whose items have what is given to them, within nested ones at its place in this assembly.
+Assembly with_own_taken_in(Assembly assembly, const std::string& item, const OwnValues& own) {
+    const size_t slash = item.find('/');
+    if (!assembly.derived_from.empty()) {
+        assembly.own[item] = own;
+    } else if (slash == std::string::npos) {
+        assembly.items = with_own_in(assembly.items, item, own);
+    } else {
+        const std::string inner = item.substr(0, slash), rest = item.substr(slash + 1);
+        for (size_t i = 0; i < assembly.items.size(); ++i) {
+            Item one = *assembly.items[i];
+            if (one.id.value != inner || !one.assembly()) continue;
+            std::get<PlacedAssembly>(one.body).own[rest] = own;
+            std::get<PlacedAssembly>(one.body).assembly = nullptr; // and is worked out anew
+            assembly.items.set(i, std::move(one));
+        }
+    }
+    return assembly;
+}
+
+} // namespace
+
 Document passed_up(const Document& document, size_t level, const ItemId& place, const std::string& item) {
     const Item* at =
         level < document.levels.size() ? find_item(*document.levels[level].level, place) : nullptr;
     const PlacedAssembly* placed = at ? at->assembly() : nullptr;
     const auto assembly = placed ? find_assembly(*document.project, placed->source) : nullptr;
     if (!assembly || !placed->own.contains(item)) return document;
-    const OwnValues own = placed->own.at(item);
-    Assembly changed = *assembly;
-    const bool nested = item.find('/') != std::string::npos;
-    if (!changed.derived_from.empty() || nested)
-        changed.own[item] = own;
-    else
-        changed.items = with_own_in(changed.items, item, own);
-    if (changed.derived_from.empty() && nested) { // what is nested keeps it at its place in this assembly
-        const size_t slash = item.find('/');
-        const std::string inner = item.substr(0, slash), rest = item.substr(slash + 1);
-        changed.own.erase(item);
-        for (size_t i = 0; i < changed.items.size(); ++i) {
-            Item one = *changed.items[i];
-            if (one.id.value != inner || !one.assembly()) continue;
-            std::get<PlacedAssembly>(one.body).own[rest] = own;
-            std::get<PlacedAssembly>(one.body).assembly = nullptr; // and is worked out anew
-            changed.items.set(i, std::move(one));
-        }
-    }
+    Assembly changed = with_own_taken_in(*assembly, item, placed->own.at(item));
     Document out = document;
     OwnById left = placed->own;
     left.erase(item);
@@ -187,6 +193,17 @@ Document passed_up(const Document& document, size_t level, const ItemId& place, 
         if (!(now.layers == open.level->layers)) open.level = Shared<Level>(std::move(now));
     }
     return out;
+}
+
+Project with_own_given_back(const Project& project, const std::string& file, const std::string& item, bool up) {
+    const auto assembly = find_assembly(project, file);
+    const auto original = assembly ? find_assembly(project, assembly->derived_from) : nullptr;
+    if (!assembly || !assembly->own.contains(item)) return project;
+    Assembly changed = *assembly;
+    const OwnValues own = changed.own.at(item);
+    changed.own.erase(item);
+    const Project out = up && original ? with_assembly(project, with_own_taken_in(*original, item, own)) : project;
+    return with_assembly(out, std::move(changed));
 }
 
 std::vector<int> uses_of(const Document& document, const std::string& file) {
@@ -231,7 +248,7 @@ Level with_own_values_followed(const Level& before, Level level) {
 Level level_of(const Assembly& assembly, const Level& like) {
     Level out;
     out.name = assembly.name, out.frame = like.frame, out.walked = like.walked,
-    out.character = like.character;
+    out.character = like.character, out.part = true;
     Layer layer;
     layer.id = k_layer, layer.name = assembly.name;
     layer.items = assembly.derived_from.empty() ? assembly.items : assembly.resolved;

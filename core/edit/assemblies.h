@@ -42,6 +42,11 @@ Level with_own(const Level& level, const ItemId& id, OwnById own);
 /// What a place has of its own for one of its items given to the assembly itself, so that all places have it.
 Document passed_up(const Document& document, size_t level, const ItemId& place, const std::string& item);
 
+/// What a derived assembly has of its own for one of its items taken away, so that it follows its original
+/// again; with `up` it is given to the original first.
+Project with_own_given_back(const Project& project, const std::string& file, const std::string& item,
+                            bool up = false);
+
 /// How many places an assembly has, also within others, in each open level.
 std::vector<int> uses_of(const Document& document, const std::string& file);
 

@@ -109,7 +109,7 @@ std::optional<PieceOfBrushes> piece_of_brushes(const Kit& kit, const Level& leve
 Level level_of(const Kit& kit, const Piece& piece, const Level& like) {
     Level out;
     out.name = piece.name.empty() ? piece.id : piece.name;
-    out.character = like.character;
+    out.character = like.character, out.part = true;
     Layer brushes;
     brushes.id = k_brushes, brushes.name = out.name;
     brushes.items = piece.items.empty() ? piece.collision.items : piece.items;

@@ -58,6 +58,7 @@ Result<std::string> gltf_text(const Project& project, const Level& level, bool b
     for (const ExportPart& part : export_parts(level))
         nodes.push_back(add_part(maker, part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
     add_pieces(maker, level);
+    add_assemblies(maker, level);
     if (auto added = add_tiles(maker, level); !added) return tl::unexpected(added.error());
     const tinygltf::Model model = maker.finished();
     tinygltf::TinyGLTF writer;

@@ -30,13 +30,29 @@ void put(tinygltf::Value::Object& into, const Extra& values) {
 }
 
 /// Stands a node where a piece stands: the coordinates of glTF are ours about x by a quarter turn.
-void place(tinygltf::Node& node, const PlacedPiece& placed) {
-    const Vec3 at = y_up(placed.place.at);
+void stand(tinygltf::Node& node, const Placement& place, bool mirrored) {
+    const Vec3 at = y_up(place.at);
     node.translation = {at.x, at.y, at.z};
-    const Rotation turn = rotation_of(placed.place);
+    const Rotation turn = rotation_of(place);
     if (turn != Rotation{0, 0, 0, 1}) node.rotation = {turn[0], turn[2], -turn[1], turn[3]};
-    if (placed.mirrored) node.scale = {-1, 1, 1};
+    if (mirrored) node.scale = {-1, 1, 1};
 }
+
+/// A node for what a layer holds of one kind, made for the first of them.
+class LayerNodes {
+public:
+    LayerNodes(GltfMaker& maker, const char* kind) : maker_(maker), kind_(kind) {}
+    int of(const Layer& layer) {
+        const auto [node, fresh] = nodes_.try_emplace(&layer, 0);
+        if (fresh) node->second = maker_.add_node((layer.name.empty() ? layer.id.value : layer.name) + kind_, -1);
+        return node->second;
+    }
+
+private:
+    GltfMaker& maker_;
+    std::string kind_;
+    std::map<const Layer*, int> nodes_;
+};
 
 } // namespace
 
@@ -44,18 +60,14 @@ void add_pieces(GltfMaker& maker, const Level& level) {
     build::PieceMatterBuilder matter;
     std::map<ItemId, std::shared_ptr<const build::PieceMatter>> of_item;
     for (const auto& piece : matter.build(level)) of_item[piece->item] = piece;
-    std::map<const Layer*, int> layers;
+    LayerNodes layers(maker, " pieces");
     for_each_item(level, [&](const Item& item, const Layer& layer) {
         const PlacedPiece* placed = item.piece();
         if (!placed || !placed->piece || !placed->piece->body) return;
-        const auto [group, fresh] = layers.try_emplace(&layer, 0);
-        if (fresh)
-            group->second =
-                maker.add_node((layer.name.empty() ? layer.id.value : layer.name) + " pieces", -1);
         const Piece& piece = *placed->piece;
-        const int node = maker.add_node(item.name.empty() ? item.id.value : item.name, group->second);
+        const int node = maker.add_node(item.name.empty() ? item.id.value : item.name, layers.of(layer));
         maker.node(node).mesh = maker.model_mesh(piece.body.get(), piece.name, piece.body->model);
-        place(maker.node(node), *placed);
+        stand(maker.node(node), placed->place, placed->mirrored);
         tinygltf::Value::Object extras{{"id", tinygltf::Value(item.id.value)},
                                        {"kit", tinygltf::Value(placed->kit_file)},
                                        {"piece", tinygltf::Value(placed->piece_id)}};
@@ -68,6 +80,21 @@ void add_pieces(GltfMaker& maker, const Level& level) {
             maker.node(collision).extras =
                 tinygltf::Value(tinygltf::Value::Object{{"collision", tinygltf::Value(true)}});
         }
+    });
+}
+
+void add_assemblies(GltfMaker& maker, const Level& level) {
+    LayerNodes layers(maker, " assemblies");
+    for_each_item(level, [&](const Item& item, const Layer& layer) {
+        const PlacedAssembly* placed = item.assembly();
+        if (!placed) return;
+        const int node = maker.add_node(item.name.empty() ? item.id.value : item.name, layers.of(layer));
+        stand(maker.node(node), placed->place, placed->mirrored);
+        tinygltf::Value::Object extras{{"id", tinygltf::Value(item.id.value)},
+                                       {"assembly", tinygltf::Value(placed->source)}};
+        if (placed->assembly) put(extras, placed->assembly->values);
+        put(extras, placed->values);
+        maker.node(node).extras = tinygltf::Value(extras);
     });
 }
 

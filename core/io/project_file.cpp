@@ -349,6 +349,14 @@ Document with_files_named_from(Document document, const fs::path& before, const 
     name_from(project.sheets, before, now, names);
     name_from(project.kits, before, now, names);
     name_from(project.assemblies, before, now, names);
+    for (auto& assembly : project.assemblies) { // they name kits and each other
+        Assembly named = *assembly;
+        named.items = with_files_named(named.items, names), named.added = with_files_named(named.added, names);
+        if (const auto original = names.find(named.derived_from); original != names.end())
+            named.derived_from = original->second;
+        assembly = std::make_shared<const Assembly>(std::move(named));
+    }
+    project = with_assemblies_resolved(std::move(project));
     for (OpenLevel& open : document.levels) {
         Level level = *open.level;
         for (Shared<Layer>& layer : level.layers) {
@@ -362,6 +370,8 @@ Document with_files_named_from(Document document, const fs::path& before, const 
             layer = Shared<Layer>(std::move(changed));
         }
         open.level = Shared<Level>(with_files_of(project, std::move(level)));
+        for (std::string* file : {&open.assembly, &open.kit})
+            if (const auto named = names.find(*file); named != names.end()) *file = named->second;
     }
     document.project = Shared<Project>(std::move(project));
     return document;

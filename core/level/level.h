@@ -60,6 +60,7 @@ struct Level {
     std::vector<Underlay> underlays;
     std::vector<ItemLink> links;
     std::map<CharacterId, CharacterChanges> characters;
+    bool part = false; ///< of levels: an assembly or a piece that is open by itself, which nobody plays alone
     Extra extra;
     bool operator==(const Level&) const = default;
 };

@@ -60,6 +60,62 @@ const Brush& brush_at(const Level& level, const std::string& id) { return *find_
 class AssembliesTest : public QObject {
     Q_OBJECT
 private slots:
+    /// A derived one that is opened by itself: what is changed is its own, what is put in is added, what is
+    /// taken out is left out; each can be given back, or passed up.
+    void a_derived_one_is_edited_by_itself() {
+        Project project = nested();
+        Assembly heavy = edit::derived(*find_assembly(project, "hoist"), "Heavy", "heavy");
+        project = edit::with_assembly(project, heavy);
+        Document document;
+        document.project = Shared<Project>(project);
+        OpenLevel open;
+        open.level = Shared<Level>(edit::level_of(*find_assembly(project, "heavy"), Level{}));
+        open.assembly = "heavy";
+        document.levels.push_back(open);
+        Level level = *open.level;
+        Item mast = *find_item(level, {"mast"});
+        std::get<Brush>(mast.body).size.z = 5;
+        level = edit::with_changed(level, mast);
+        level = edit::with_item(level, 0, box("weight", {2, 0, 0}, {1, 1, 1}));
+        level = edit::without(level, std::vector<ItemId>{{"w"}});
+        Document next = document;
+        next.levels[0].level = Shared<Level>(level);
+        next = edit::with_assemblies_followed(document, next);
+        const auto now = find_assembly(*next.project, "heavy");
+        QCOMPARE(now->own.size(), size_t(2));
+        QCOMPARE(now->own.at("mast").size, std::optional(Vec3(0.5, 0.5, 5)));
+        QVERIFY(now->own.at("w").left_out);
+        QCOMPARE(now->added.size(), size_t(1));
+        QCOMPARE(now->resolved.size(), size_t(2));
+        QCOMPARE(find_assembly(*next.project, "hoist")->resolved.size(), size_t(2)); // it stays as it was
+        const Project back = edit::with_own_given_back(*next.project, "heavy", "w");
+        QCOMPARE(find_assembly(back, "heavy")->resolved.size(), size_t(3));
+        const Project up = edit::with_own_given_back(back, "heavy", "mast", true);
+        QVERIFY(find_assembly(up, "heavy")->own.empty());
+        for (const char* file : {"hoist", "heavy"})
+            for (const ItemPtr& item : find_assembly(up, file)->resolved)
+                if (item->id.value == "mast") QCOMPARE(item->brush()->size.z, 5.0);
+    }
+
+    /// A place with an assembly of its own follows the other one no longer.
+    void a_place_is_made_independent() {
+        Project project = nested();
+        ItemId id;
+        Level level = level_with(project, "hoist", {5, 0, 0}, 90, id);
+        OwnById own;
+        own["mast"].size = Vec3(0.5, 0.5, 7);
+        level = edit::with_own(level, id, own);
+        const auto made = edit::made_independent(project, level, id, "Alone", "alone");
+        const PlacedAssembly& placed = *find_item(made.level, id)->assembly();
+        QCOMPARE(placed.source, std::string("alone"));
+        QVERIFY(placed.own.empty());
+        QCOMPARE(brush_at(made.level, id.value + "/mast").size.z, 7.0);
+        Assembly changed = *find_assembly(made.project, "hoist");
+        changed.items = ItemList{ItemPtr(box("mast", {0, 0, 0}, {1, 1, 1}))};
+        const Level after = with_files_of(edit::with_assembly(made.project, changed), made.level);
+        QCOMPARE(brush_at(after, id.value + "/mast").size.z, 7.0);
+    }
+
     void what_is_nested_stands_where_all_places_bring_it() {
         const Project project = nested();
         ItemId id;

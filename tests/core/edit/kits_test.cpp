@@ -150,6 +150,25 @@ private slots:
         }
     }
 
+    /// With an overlap its walls reach so far through the sides that lead on, and its opening with them.
+    void brushes_reach_into_their_neighbours_by_a_number() {
+        Kit kit;
+        const Level level = level_with(passage(Vec3(0)));
+        kit = made(edit::with_piece(
+            kit, edit::piece_of_brushes(kit, level, {{"shell"}, {"room"}}, "Way")->piece));
+        Piece piece = *kit.piece("way");
+        const double matter = piece.body->matter_m3;
+        const auto joints = piece.joints;
+        piece.overlap_m = 0.25, piece.body = nullptr;
+        const Kit wider = made(edit::with_piece(kit, piece));
+        const Piece& now = *wider.piece("way");
+        QVERIFY(glm::length(now.body->box.low - Vec3(-2.75, -2.5, -0.2)) < 1e-6);
+        QVERIFY(glm::length(now.body->box.high - Vec3(2.75, 2.5, 3.8)) < 1e-6);
+        QVERIFY(std::abs(now.body->matter_m3 - matter * 5.5 / 5) < 1e-6); // the same section, longer
+        QVERIFY(now.joints == joints);
+        QCOMPARE(now.items, piece.items); // what is edited stays as it was drawn
+    }
+
     void values_are_typed_in_lines() {
         const Extra values =
             io::values_from_text("dark\n speed = 2.5 \nname = Winch, old\n=3\nlit = false\ncode=\"7\"\n");
