@@ -174,7 +174,7 @@ private slots:
                 QVERIFY(check::has_thing(*result.world, end, c, item->element()->at));
                 ++replayed;
             }
-            QVERIFY(replayed >= 3);
+            QVERIFY(replayed >= 2); // a start and a goal at least
         }
         QCOMPARE(schema_problems("check.schema.json", reports), QStringList(qsizetype(reports.size()), ""));
     }

@@ -60,8 +60,10 @@ private slots:
             Piece piece;
             piece.id = "net", piece.file = "net.obj", piece.y_up = false;
             piece.collision.thickness_m = random.between(0.02, 0.3);
-            const double across = random.between(2, 12), rough = random.between(0, 2);
-            const Model model = net(random, random.whole(1, 8), across, rough);
+            // Steeper ridges have slabs that reach through the faces beyond, which hold too, but higher.
+            const int squares = random.whole(1, 8);
+            const double across = random.between(2, 12), rough = random.between(0, 0.4) * across / squares;
+            const Model model = net(random, squares, across, rough);
             piece.body = std::make_shared<const PieceBody>(build::piece_body(piece, model));
             PlacedPiece placed;
             placed.piece = std::make_shared<const Piece>(piece), placed.piece_id = "net";
