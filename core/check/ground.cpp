@@ -177,12 +177,13 @@ std::vector<int> take_over_portals(Ground& ground, const Character& c, const Pat
     std::vector<int> renewed, now_at(before ? before->ground.fragments.size() : 0, -1);
     for (size_t f = 0; f < ground.fragments.size(); ++f)
         if (ground.before[f] >= 0) now_at[size_t(ground.before[f])] = int(f);
+    const geometry::BoxGrid renewed_places(patches.renewed);
     const double reach = 2 * c.radius_m + 0.1; // of the walk that tries a portal over a slope
     for (size_t f = 0; f < ground.fragments.size(); ++f) {
         Fragment& fragment = ground.fragments[f];
         const Box2 around = fragment.box.grown(reach);
-        const bool near = std::any_of(patches.renewed.begin(), patches.renewed.end(),
-                                      [&](const Box2& box) { return box.touches(around); });
+        bool near = false;
+        renewed_places.for_near(around, [&](int) { near = true; });
         if (ground.before[f] < 0 || near || before->change.touches(around)) {
             fragment.portals.clear();
             renewed.push_back(int(f));

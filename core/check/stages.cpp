@@ -30,6 +30,8 @@ std::vector<Vec3> places_of(const Level& level, Role role) {
 
 std::shared_ptr<const motion::World> world_stage(const build::Solid& solid, const CheckResult* before) {
     if (before && before->solid && before->world && same_matter(*before->solid, solid)) return before->world;
+    if (before && before->solid && before->world)
+        return std::make_shared<motion::World>(motion::world_of(solid, *before->solid, *before->world));
     return std::make_shared<motion::World>(motion::world_of(solid));
 }
 

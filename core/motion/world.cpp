@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <mutex>
+#include <unordered_map>
 
 #include "base/ensure.h"
 #include "base/tolerance.h"
@@ -95,6 +96,19 @@ void WorldMaker::add(Column column) {
     ++sources_.back().count;
 }
 
+void WorldMaker::add(const World& from, const World::Source& source) {
+    RUBBLE_ENSURE(!sources_.empty(), return );
+    const int moved = int(columns_.size()) - source.first;
+    for (int i = 0; i < source.count; ++i) {
+        Column column = from.columns()[size_t(source.first + i)];
+        column.source = int(sources_.size()) - 1, column.tags = sources_.back().tags;
+        column.cell.first += moved;
+        column.leads_to_deg = Column{}.leads_to_deg; // depends on what else is there
+        columns_.push_back(std::move(column));
+    }
+    sources_.back().count += source.count;
+}
+
 World WorldMaker::finished(WayOfMoving moving) {
     return World(std::move(columns_), std::move(sources_), std::move(moving));
 }
@@ -170,7 +184,30 @@ Column wall_column(const build::TilePrism& p) {
 
 } // namespace
 
-World world_of(const build::Solid& solid) {
+namespace {
+
+/// Where the columns of pieces stand in a world that was made before.
+class KnownPieces {
+public:
+    KnownPieces() = default;
+    KnownPieces(const build::Solid& solid, const World& world) : world_(&world) {
+        // Sources stand in the order of brushes, pieces, tiles.
+        for (size_t i = 0; i < solid.pieces.size(); ++i)
+            sources_[solid.pieces[i].get()] = solid.brushes.size() + i;
+    }
+    /// The source of the very same piece; null where it was none.
+    const World::Source* of(const build::PieceMatter& piece) const {
+        const auto found = sources_.find(&piece);
+        return found == sources_.end() ? nullptr : &world_->sources()[found->second];
+    }
+    const World& world() const { return *world_; }
+
+private:
+    const World* world_ = nullptr;
+    std::unordered_map<const build::PieceMatter*, size_t> sources_;
+};
+
+World made_world(const build::Solid& solid, const KnownPieces& known) {
     WorldMaker maker;
     const bool side = solid.frame == Frame::side;
     const auto add = [&](const geometry::ConvexCell& cell) {
@@ -184,7 +221,10 @@ World world_of(const build::Solid& solid) {
     }
     for (const auto& piece : solid.pieces) {
         maker.begin({piece->item, 0});
-        for_each_matter(*piece, add);
+        if (const World::Source* same = known.of(*piece))
+            maker.add(known.world(), *same);
+        else
+            for_each_matter(*piece, add);
     }
     for (const auto& strip : solid.tiles) {
         const ItemId source = strip->item.empty() ? layer_source(strip->layer) : strip->item;
@@ -207,6 +247,15 @@ World world_of(const build::Solid& solid) {
         maker.add(std::move(ground));
     }
     return maker.finished(std::move(moving));
+}
+
+} // namespace
+
+World world_of(const build::Solid& solid) { return made_world(solid, {}); }
+
+World world_of(const build::Solid& solid, const build::Solid& before, const World& world_before) {
+    return solid.frame == before.frame ? made_world(solid, KnownPieces(before, world_before))
+                                       : world_of(solid);
 }
 
 bool in_deadly(const World& world, const Body& body) {

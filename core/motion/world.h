@@ -78,6 +78,8 @@ public:
     void add(const geometry::ConvexCell& cell);
     /// A body of the source begun last that is one column already.
     void add(Column column);
+    /// What a source brings to another world, once more from the source begun last.
+    void add(const World& from, const World::Source& source);
     /// The world of all that was added, which is taken out.
     World finished(WayOfMoving moving = {});
 
@@ -89,6 +91,8 @@ private:
 /// The matter of a level as its frame takes it: of a Side level the section at y = 0. The sources of brushes
 /// stand in the order of the solid's, those of tiles after them.
 World world_of(const build::Solid& solid);
+/// The same, with the columns of pieces that are the very same in an earlier solid taken from its world.
+World world_of(const build::Solid& solid, const build::Solid& before, const World& world_before);
 
 /// The body of a character as it stands or crouches: the middle of its bottom, its radius and height.
 struct Body {
