@@ -60,9 +60,9 @@ void apply_theme(QApplication& application, double text_scale) {
         QTreeWidget::indicator:checked { background: #1F8A7D; border-color: #1F8A7D; }
         QListWidget::item { padding: 4px 6px; border-radius: 4px; }
         QListWidget::item:selected { background: #F3E2D8; color: #2A2723; border: 1px solid #B5532D; }
-        QLineEdit, QDoubleSpinBox, QComboBox { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 2px 6px; }
+        QLineEdit, QComboBox { border: 1px solid #CFC6B6; border-radius: 4px; background: #F3EFE7; padding: 2px 6px; }
         QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; }
-        QLineEdit:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: #B5532D; }
+        QLineEdit:focus, QComboBox:focus { border-color: #B5532D; }
         QScrollArea { border: none; background: transparent; }
         QTabWidget::pane { border: 1px solid #CFC6B6; }
         QTabWidget > QStackedWidget > QWidget { background: #E9E3D8; }
