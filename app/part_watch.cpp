@@ -87,8 +87,7 @@ void PartWatch::run(const Job& job) {
         check::CheckOptions options;
         options.explain = options.mends = false;
         options.cancel = job.cancel;
-        const auto result =
-            check::check_level(*job.document.project, *job.document.levels[i].level, options);
+        const auto result = check::check_level(*job.document.project, *job.document.levels[i].level, options);
         if (!result.complete) return;
         for (const auto& claim : result.claims)
             if (claim.state != check::ClaimState::holds) failing.emplace(i, claim.id.value);

@@ -11,8 +11,8 @@
 
 namespace rubble::app {
 
-/// Judges, in the background, the claims of all levels that use the part which is open by itself, so that what
-/// an edit of it would break is said while it is made. Tells the session.
+/// Judges, in the background, the claims of all levels that use the part which is open by itself, so that
+/// what an edit of it would break is said while it is made. Tells the session.
 class PartWatch : public QObject {
     Q_OBJECT
 public:

@@ -113,9 +113,11 @@ void measure_pieces(const fs::path& folder) {
     size_t triangles = 0;
     for_each_item(loaded->level, [&](const Item& item, const Layer&) {
         if (item.piece() && item.piece()->piece && item.piece()->piece->body)
-            for (const ModelPart& part : item.piece()->piece->body->model.parts) triangles += part.triangles.size();
+            for (const ModelPart& part : item.piece()->piece->body->model.parts)
+                triangles += part.triangles.size();
     });
-    std::printf("10,000 pieces, %zu triangles: opened in %.2f s, %.0f MB\n", triangles, open_s, resident_mb());
+    std::printf("10,000 pieces, %zu triangles: opened in %.2f s, %.0f MB\n", triangles, open_s,
+                resident_mb());
     build::SolidBuilder builder;
     check::CheckOptions options;
     options.explain = options.mends = false;
@@ -192,8 +194,9 @@ void measure_assemblies() {
         next = edit::with_project(document, edit::with_assembly(*document.project, std::move(changed)));
     });
     const double build_s = seconds_of([&] { builder.build(*next.levels[0].level); });
-    std::printf("an inner value of an assembly used 1,000 times, nested 4 deep: edit %.0f ms, solid %.0f ms\n",
-                edit_s * 1000, build_s * 1000);
+    std::printf(
+        "an inner value of an assembly used 1,000 times, nested 4 deep: edit %.0f ms, solid %.0f ms\n",
+        edit_s * 1000, build_s * 1000);
     std::fflush(stdout);
 }
 
@@ -208,10 +211,12 @@ void measure_casts(const fs::path& file, int seeds) {
     double sum = 0, most = 0;
     int made = 0;
     for (int seed = 1; seed <= seeds; ++seed) {
-        const double s = seconds_of([&] { made += cast::cast_level(*project, *rules, *parts, uint64_t(seed)).has_value(); });
+        const double s = seconds_of(
+            [&] { made += cast::cast_level(*project, *rules, *parts, uint64_t(seed)).has_value(); });
         sum += s, most = std::max(most, s);
     }
-    std::printf("%d of %d casts of 100 pieces, each played: %.3f s, at most %.3f s\n", made, seeds, sum / seeds, most);
+    std::printf("%d of %d casts of 100 pieces, each played: %.3f s, at most %.3f s\n", made, seeds,
+                sum / seeds, most);
 }
 
 } // namespace

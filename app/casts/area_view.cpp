@@ -43,7 +43,8 @@ void AreaView::set_size(int columns, int rows) {
 QSize AreaView::sizeHint() const { return QSize(fontMetrics().height() * 12, fontMetrics().height() * 12); }
 
 QRectF AreaView::cell_rect(int column, int row) const {
-    const double size = std::min(width() / double(std::max(columns(), 1)), height() / double(std::max(rows(), 1)));
+    const double size =
+        std::min(width() / double(std::max(columns(), 1)), height() / double(std::max(rows(), 1)));
     const QPointF low((width() - size * columns()) / 2, (height() - size * rows()) / 2);
     return {low + QPointF(column * size, row * size), QSizeF(size, size)};
 }
@@ -87,7 +88,8 @@ void AreaView::set(const QPoint& cell, bool inside) {
 
 void AreaView::stroke_to(const QPointF& at) {
     const double size = cell_rect(0, 0).width();
-    const int steps = std::max(1, int(std::ceil(std::hypot(at.x() - last_.x(), at.y() - last_.y()) / (size / 3))));
+    const int steps =
+        std::max(1, int(std::ceil(std::hypot(at.x() - last_.x(), at.y() - last_.y()) / (size / 3))));
     for (int i = 0; i <= steps; ++i) set(cell_at(last_ + (at - last_) * (double(i) / steps)), adds_);
     last_ = at;
 }

@@ -6,8 +6,8 @@
 
 namespace rubble::app {
 
-/// The cells that a cast may take up, seen from above: drawn with the mouse, or with arrows and space. What is
-/// drawn first decides whether a stroke adds or takes away.
+/// The cells that a cast may take up, seen from above: drawn with the mouse, or with arrows and space. What
+/// is drawn first decides whether a stroke adds or takes away.
 class AreaView : public QWidget {
     Q_OBJECT
 public:

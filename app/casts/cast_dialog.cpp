@@ -39,8 +39,9 @@ QString name_of(const Project& project, const cast::Candidate& candidate) {
 
 QString numbers_text(const cast::Figures& figures) {
     QStringList lines;
-    lines << CastDialog::tr("%1 s, %2 m").arg(plain_number(std::round(figures.time_s * 10) / 10)).arg(
-        std::lround(figures.length_m));
+    lines << CastDialog::tr("%1 s, %2 m")
+                 .arg(plain_number(std::round(figures.time_s * 10) / 10))
+                 .arg(std::lround(figures.length_m));
     const int spans = figures.easy + figures.fair + figures.tight;
     lines << (spans == 0 ? CastDialog::tr("walked, no jumps")
                          : CastDialog::tr("jumps: %1 easy, %2 fair, %3 tight")
@@ -48,7 +49,8 @@ QString numbers_text(const cast::Figures& figures) {
                                .arg(figures.fair)
                                .arg(figures.tight));
     lines << counted(figures.dead_ends, CastDialog::tr("dead end"), CastDialog::tr("dead ends")) +
-                 QStringLiteral(", ") + counted(figures.loops, CastDialog::tr("loop"), CastDialog::tr("loops"));
+                 QStringLiteral(", ") +
+                 counted(figures.loops, CastDialog::tr("loop"), CastDialog::tr("loops"));
     if (figures.pick_ups > 0)
         lines << counted(figures.pick_ups, CastDialog::tr("pick-up"), CastDialog::tr("pick-ups"));
     return lines.join('\n');
@@ -346,8 +348,7 @@ void CastDialog::take_settings() {
         candidate.at_least = static_cast<QSpinBox*>(parts_->cellWidget(row, k_least))->value();
         const int most = static_cast<QSpinBox*>(parts_->cellWidget(row, k_most))->value();
         candidate.at_most = most < 0 ? cast::Candidate::unlimited : most;
-        candidate.use =
-            cast::Use(static_cast<QComboBox*>(parts_->cellWidget(row, k_where))->currentIndex());
+        candidate.use = cast::Use(static_cast<QComboBox*>(parts_->cellWidget(row, k_where))->currentIndex());
     }
     soon_.start();
 }

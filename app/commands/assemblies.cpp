@@ -98,9 +98,8 @@ void make_independent(Session& session) {
     if (!original) return session.documents().show_message(Session::tr("Select a place of an assembly"));
     const std::string name =
         Session::tr("%1, apart").arg(QString::fromStdString(original->name)).toStdString();
-    const auto made =
-        edit::made_independent(session.project(), session.stored_level(), place->id, name,
-                               edit::fresh_assembly_file(session.project(), name));
+    const auto made = edit::made_independent(session.project(), session.stored_level(), place->id, name,
+                                             edit::fresh_assembly_file(session.project(), name));
     session.documents().add(with_both(session, made.project, made.level),
                             Session::tr("An assembly of its own"));
 }

@@ -5,8 +5,8 @@
 
 namespace rubble::app {
 
-/// Notices when the model of a piece changes on disk, and brings it in again: pieces keep their identity, their
-/// places and their settings, and what no longer fits is told.
+/// Notices when the model of a piece changes on disk, and brings it in again: pieces keep their identity,
+/// their places and their settings, and what no longer fits is told.
 class KitWatch : public QObject {
     Q_OBJECT
 public:

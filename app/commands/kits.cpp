@@ -59,7 +59,8 @@ std::vector<Result<Model>> read_models(const QStringList& paths, QWidget& window
         }
     });
     constexpr int k_silent_ms = 400;
-    QProgressDialog progress(Session::tr("Reading models"), Session::tr("Cancel"), 0, int(paths.size()), &window);
+    QProgressDialog progress(Session::tr("Reading models"), Session::tr("Cancel"), 0, int(paths.size()),
+                             &window);
     progress.setWindowModality(Qt::WindowModal);
     progress.setMinimumDuration(k_silent_ms);
     while (reading->done < paths.size()) {

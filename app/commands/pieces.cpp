@@ -63,19 +63,18 @@ void show_opened(Session& session, const Kit& kit, const Piece& piece) {
     if (known == levels.end()) {
         Document next = session.document();
         OpenLevel open;
-        open.level = Shared<Level>(
-            with_files_of(*next.project, edit::level_of(kit, piece, session.stored_level())));
+        open.level =
+            Shared<Level>(with_files_of(*next.project, edit::level_of(kit, piece, session.stored_level())));
         open.kit = kit.file, open.piece = piece.id;
         next.levels.push_back(std::move(open));
         session.documents().add(std::move(next), Session::tr("Open a piece"));
     }
     session.documents().show_level(index);
-    session.documents().show_message(
-        piece.items.empty()
-            ? Session::tr("Draw what %1 is met as; it changes everywhere").arg(
-                  QString::fromStdString(piece.name))
-            : Session::tr("What is changed here changes everywhere %1 stands").arg(
-                  QString::fromStdString(piece.name)));
+    session.documents().show_message(piece.items.empty()
+                                         ? Session::tr("Draw what %1 is met as; it changes everywhere")
+                                               .arg(QString::fromStdString(piece.name))
+                                         : Session::tr("What is changed here changes everywhere %1 stands")
+                                               .arg(QString::fromStdString(piece.name)));
 }
 
 } // namespace
@@ -91,8 +90,7 @@ void make_piece(Session& session, QWidget& window, QString name) {
     const std::string id = made->piece.id;
     kit = with_all_made(edit::with_piece(std::move(kit), std::move(made->piece)));
     const std::string file = kit.file;
-    Document next =
-        edit::with_project(session.document(), edit::with_kit(session.project(), std::move(kit)));
+    Document next = edit::with_project(session.document(), edit::with_kit(session.project(), std::move(kit)));
     PlacedPiece placed;
     placed.kit_file = file, placed.piece_id = id, placed.place = made->place;
     Level level = edit::without(session.stored_level(), made->brushes);
@@ -135,8 +133,7 @@ void copy_piece(Session& session, QWidget& window, QString name) {
 
 void edit_pieces(Session& session, QWidget& window) {
     const PieceAt meant = piece_meant(session);
-    const auto kit =
-        meant.kit || session.project().kits.empty() ? meant.kit : session.project().kits.front();
+    const auto kit = meant.kit || session.project().kits.empty() ? meant.kit : session.project().kits.front();
     if (!kit || kit->pieces.empty())
         return session.documents().show_message(Session::tr("Bring pieces in first"));
     const auto folder = io::files_folder(session.document(), session.files().file().toStdString());

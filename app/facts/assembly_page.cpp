@@ -64,8 +64,8 @@ void add_derived_values(Page& page, const Assembly& assembly) {
         page.add_button(Facts::tr("Pass up to the original"), [give] { give(true); });
     }
     if (!assembly.added.empty())
-        page.add_text(Facts::tr("%1 added").arg(counted(int(assembly.added.size()), Facts::tr("item"),
-                                                        Facts::tr("items"))),
+        page.add_text(Facts::tr("%1 added")
+                          .arg(counted(int(assembly.added.size()), Facts::tr("item"), Facts::tr("items"))),
                       "plain");
 }
 
@@ -73,9 +73,8 @@ void add_derived_values(Page& page, const Assembly& assembly) {
 void add_chance(Page& page, const ItemId& id, const PlacedAssembly& placed) {
     Session& session = page.session();
     const auto set = [&session, id](const std::string& source, double weight) {
-        session.apply(
-            edit::with_alternative(session.project(), session.stored_level(), id, source, weight),
-            Facts::tr("What a place may hold"));
+        session.apply(edit::with_alternative(session.project(), session.stored_level(), id, source, weight),
+                      Facts::tr("What a place may hold"));
     };
     const auto name_of = [&session](const std::string& source) {
         const auto assembly = find_assembly(session.project(), source);
@@ -94,7 +93,10 @@ void add_chance(Page& page, const ItemId& id, const PlacedAssembly& placed) {
                     if (now.source == source) return now.weight;
             return 0.0;
         };
-        page.add_number({name_of(one.source), {}, 1, weight,
+        page.add_number({name_of(one.source),
+                         {},
+                         1,
+                         weight,
                          [set, source = one.source](double to) { set(source, std::max(to, 0.0)); },
                          [] { return Facts::tr("0 takes it out"); }});
     }

@@ -17,7 +17,8 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
     connect(&session_, &Session::documentOpened, this, &Facts::rebuild);
     connect(&session_, &Session::levelChanged, this, &Facts::follow_level);
     connect(&session_, &Session::partEffectsChanged, this, [this] {
-        if (session_.selection().empty()) QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
+        if (session_.selection().empty())
+            QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
     });
     connect(&session_, &Session::picksChanged, this, &Facts::follow_level);
     connect(&session_, &Session::builtChanged, this, [this] {

@@ -3,8 +3,8 @@
 #include <QCheckBox>
 #include <QFileInfo>
 
-#include "commands/assemblies.h"
 #include "check/flight.h"
+#include "commands/assemblies.h"
 #include "edit/dimensions.h"
 #include "edit/items.h"
 #include "edit/underlays.h"
@@ -118,12 +118,11 @@ void add_part(Page& page) {
                            counted(effects.levels, Facts::tr("level"), Facts::tr("levels"))),
                   "plain");
     if (effects.levels > 0)
-        page.add_text(!effects.judged ? Facts::tr("The claims of those levels are being judged.")
-                      : effects.broken.empty()
-                          ? Facts::tr("All their claims hold as before.")
-                          : Facts::tr("%1 would fail:")
-                                .arg(counted(int(effects.broken.size()), Facts::tr("claim"),
-                                             Facts::tr("claims"))),
+        page.add_text(!effects.judged          ? Facts::tr("The claims of those levels are being judged.")
+                      : effects.broken.empty() ? Facts::tr("All their claims hold as before.")
+                                               : Facts::tr("%1 would fail:")
+                                                     .arg(counted(int(effects.broken.size()),
+                                                                  Facts::tr("claim"), Facts::tr("claims"))),
                       "meaning");
     for (const PartEffects::Broken& broken : effects.broken)
         page.add_button(broken.name, [&session, broken] {

@@ -181,13 +181,13 @@ void fill_pieces(Page& page) {
                 Facts::tr("Its model could not be read: %1").arg(QString::fromStdString(first.kit_file)));
         const Vec3& size = first.piece->size_m;
         const PieceBody& body = *first.piece->body;
-        about->setText(Facts::tr("%1 × %2 × %3 m, %4 triangles\nKeeps out by %5,\n%6 m³")
-                           .arg(plain_number(size.x), plain_number(size.y), plain_number(size.z))
-                           .arg(numbers_of(body.model).triangles)
-                           .arg(counted(int(body.matter.size()), Facts::tr("convex body"),
-                                        Facts::tr("convex bodies")))
-                           .arg(plain_number(std::round(body.matter_m3 * 1000) / 1000)) +
-                       (body.remark.empty() ? QString() : '\n' + QString::fromStdString(body.remark)));
+        about->setText(
+            Facts::tr("%1 × %2 × %3 m, %4 triangles\nKeeps out by %5,\n%6 m³")
+                .arg(plain_number(size.x), plain_number(size.y), plain_number(size.z))
+                .arg(numbers_of(body.model).triangles)
+                .arg(counted(int(body.matter.size()), Facts::tr("convex body"), Facts::tr("convex bodies")))
+                .arg(plain_number(std::round(body.matter_m3 * 1000) / 1000)) +
+            (body.remark.empty() ? QString() : '\n' + QString::fromStdString(body.remark)));
     });
 }
 

@@ -140,9 +140,8 @@ QWidget* PieceDialog::build_form() {
         const auto kind = node ? PieceCollisionKind::node : collision_at(index);
         change([kind](Piece& piece) { piece.collision.kind = kind; }, true);
     });
-    connect(thickness_, &QDoubleSpinBox::valueChanged, this, [this](double to) {
-        change([to](Piece& piece) { piece.collision.thickness_m = to; }, true);
-    });
+    connect(thickness_, &QDoubleSpinBox::valueChanged, this,
+            [this](double to) { change([to](Piece& piece) { piece.collision.thickness_m = to; }, true); });
     connect(node_, &QLineEdit::editingFinished, this, [this] {
         const std::string to = node_->text().trimmed().toStdString();
         if (!chosen().empty() && first().collision.node != to)
@@ -251,8 +250,7 @@ void PieceDialog::show_piece() {
     overlap_->setValue(piece.overlap_m);
     covers_->setChecked(piece.covers);
     by_hand_->setChecked(piece.joints_by_hand);
-    if (!values_->hasFocus())
-        values_->setPlainText(QString::fromStdString(io::text_of_values(piece.values)));
+    if (!values_->hasFocus()) values_->setPlainText(QString::fromStdString(io::text_of_values(piece.values)));
     show_picture();
     QString about = tr("Its model could not be read");
     if (piece.body) {

@@ -74,8 +74,8 @@ public:
     /// The assembly in the hand, by its file.
     const std::string& assembly() const { return assembly_; }
     void set_assembly(const std::string& file);
-    /// The place that an open part is seen from: a level of the document, and an item in it. Empty: the part is
-    /// seen alone.
+    /// The place that an open part is seen from: a level of the document, and an item in it. Empty: the part
+    /// is seen alone.
     struct Around {
         size_t level = 0;
         ItemId place;

@@ -53,8 +53,7 @@ void fill_pieces(Page& page, Tray& tray) {
     });
     page.add_button(Tray::tr("Make an assembly"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("make-assembly")); });
-    page.add_button(Tray::tr("Cast a level…"),
-                    [&tray] { emit tray.commandWanted(QStringLiteral("cast")); });
+    page.add_button(Tray::tr("Cast a level…"), [&tray] { emit tray.commandWanted(QStringLiteral("cast")); });
 }
 
 } // namespace rubble::app

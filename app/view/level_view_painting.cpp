@@ -28,7 +28,8 @@ QString LevelView::mode_legend() const {
     const QString who = session_.character_name();
     const double steepest = session_.character().max_slope_deg;
     if (mode_ == ViewMode::wire) return tr("Wire");
-    if (mode_ == ViewMode::collision) return tr("Plum: what %1 collides with. Broken: seen, not met").arg(who);
+    if (mode_ == ViewMode::collision)
+        return tr("Plum: what %1 collides with. Broken: seen, not met").arg(who);
     if (mode_ == ViewMode::size)
         return tr("Walls: green %1 steps up, ochre with bars jumps, hatched is higher than %2. Hatched "
                   "floors: only crouched")

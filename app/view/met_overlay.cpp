@@ -33,7 +33,8 @@ void draw_met(QPainter& painter, Labels& labels, const Camera& camera, const bui
                 add_line(only_seen, project, {to_level(placed, edges[i]), to_level(placed, edges[i + 1])});
         } else if (kind != PieceCollisionKind::faces || !placed.piece->body->remark.empty()) {
             build::for_each_matter(*piece, [&](const geometry::ConvexCell& cell) {
-                for (const auto& face : cell.faces) add_loop(met, project, face.loop), lines += face.loop.size();
+                for (const auto& face : cell.faces)
+                    add_loop(met, project, face.loop), lines += face.loop.size();
             });
         }
     }

@@ -35,7 +35,8 @@ std::vector<Vec3> lines_around(const Level& level, const ItemId& place) {
     const Item* at = find_item(level, place);
     const auto placement = at ? placement_of(*at) : std::nullopt;
     if (!placement) return {};
-    const bool mirrored = (at->assembly() && at->assembly()->mirrored) || (at->piece() && at->piece()->mirrored);
+    const bool mirrored =
+        (at->assembly() && at->assembly()->mirrored) || (at->piece() && at->piece()->mirrored);
     const Vec3 middle = box_of(*at).middle();
     const std::string within = place.value + "/";
     std::vector<std::pair<double, const Item*>> near;

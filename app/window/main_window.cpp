@@ -8,15 +8,15 @@
 #include <QVBoxLayout>
 
 #include "commands/editing.h"
+#include "commands/kit_watch.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
-#include "commands/kit_watch.h"
-#include "part_watch.h"
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
 #include "level/order.h"
 #include "numbers.h"
+#include "part_watch.h"
 #include "theme.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"

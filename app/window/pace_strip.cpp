@@ -27,7 +27,8 @@ QString missing_for_route(const Session& session) {
                      counted(effects.levels, PaceStrip::tr("level"), PaceStrip::tr("levels")));
         if (effects.broken.empty()) return places + '.';
         return PaceStrip::tr("%1; %2 would fail.")
-            .arg(places, counted(int(effects.broken.size()), PaceStrip::tr("claim"), PaceStrip::tr("claims")));
+            .arg(places,
+                 counted(int(effects.broken.size()), PaceStrip::tr("claim"), PaceStrip::tr("claims")));
     }
     if (!result || result->starts.empty() || result->goals.empty())
         return PaceStrip::tr("Place a start and a goal in Populate, or claim in Check that one reaches the "

@@ -27,8 +27,8 @@ Walks::Walks(Session& session, LevelView& view, StatusLine& status, QWidget& win
 void Walks::begin(const LevelView* pointed) {
     if (view_.walking()) return;
     status_.drop_offers();
-    // Places of chance turn out anew. The check's world may be that of an older level: build the newest, which
-    // takes milliseconds.
+    // Places of chance turn out anew. The check's world may be that of an older level: build the newest,
+    // which takes milliseconds.
     const bool by_chance = !edit::chance_places(session_.level()).empty();
     const Level level = by_chance ? edit::drawn(session_.project(), session_.level(),
                                                 QRandomGenerator::global()->generate64())

@@ -8,9 +8,9 @@
 #include "commands/casts.h"
 #include "commands/editing.h"
 #include "commands/kits.h"
-#include "commands/pieces.h"
 #include "commands/layer_scheme.h"
 #include "commands/massing.h"
+#include "commands/pieces.h"
 #include "commands/reshaping.h"
 #include "commands/sheets.h"
 #include "numbers.h"
@@ -224,8 +224,8 @@ void MainWindow::build_tool_commands() {
         else
             open_piece(session_);
     });
-    add_command("around", tr("Show the level around what is open by itself, or not"),
-                Qt::ALT | Qt::Key_A, [this] {
+    add_command("around", tr("Show the level around what is open by itself, or not"), Qt::ALT | Qt::Key_A,
+                [this] {
                     session_.looking().set_shows_around(!session_.looking().shows_around());
                     space_->update(), plan_->update();
                 });

@@ -127,8 +127,8 @@ double volume_of(const std::vector<ConvexCell>& cells) {
     return sum;
 }
 
-/// Plain boxes that end where the piece does reach into its neighbours by its overlap, wherever something goes
-/// through that side: walls beside an opening, and the opening itself.
+/// Plain boxes that end where the piece does reach into its neighbours by its overlap, wherever something
+/// goes through that side: walls beside an opening, and the opening itself.
 ItemList reaching_over(const Piece& piece) {
     const auto is_plain = [](const Brush& brush) {
         return brush.shape == Shape::box && brush.shell_m == 0 && brush.place.turn_deg == 0 &&
@@ -149,7 +149,8 @@ ItemList reaching_over(const Piece& piece) {
         for (ItemPtr& item : out) {
             if (!item->brush() || !is_plain(*item->brush())) continue;
             Box3 box = box_of(*item);
-            const double end = up ? box.high[axis] : box.low[axis], last = up ? whole.high[axis] : whole.low[axis];
+            const double end = up ? box.high[axis] : box.low[axis],
+                         last = up ? whole.high[axis] : whole.low[axis];
             // What cuts through the side may end beyond it.
             if (up ? end < last - 1e-6 : end > last + 1e-6) continue;
             const bool reaches = std::abs(end - last) < 1e-6 || item->brush()->effect == Effect::cut;

@@ -63,7 +63,8 @@ std::optional<ItemId> with_element(Level& level, Role role, const Parts& parts, 
 }
 
 /// Follows a run: how long its way is, and where it goes.
-void follow(const motion::World& world, const Character& character, const motion::Recording& run, Cast& cast) {
+void follow(const motion::World& world, const Character& character, const motion::Recording& run,
+            Cast& cast) {
     const std::vector<motion::State> states = motion::replay(world, character, run);
     for (size_t i = 1; i < states.size(); ++i)
         cast.figures.length_m += glm::length(states[i].at - states[i - 1].at);
@@ -118,7 +119,8 @@ Item item_of(const Project& project, const Rules& rules, const Parts& parts, con
     if (candidate.source.empty()) {
         PlacedPiece placed;
         placed.kit_file = candidate.kit_file, placed.piece_id = candidate.piece_id;
-        if (const auto kit = find_kit(project, candidate.kit_file)) placed.piece = kit->piece(placed.piece_id);
+        if (const auto kit = find_kit(project, candidate.kit_file))
+            placed.piece = kit->piece(placed.piece_id);
         placed.place = place, placed.mirrored = part.mirrored;
         item.body = std::move(placed);
     } else {

@@ -6,8 +6,8 @@ namespace rubble::cast {
 
 /// What was found out about a cast by playing it.
 struct Figures {
-    double time_s = 0;   ///< from start to goal
-    double length_m = 0; ///< of that way, in plan and height
+    double time_s = 0;                 ///< from start to goal
+    double length_m = 0;               ///< of that way, in plan and height
     int easy = 0, fair = 0, tight = 0; ///< spans on it
     int pieces = 0, dead_ends = 0, loops = 0, pick_ups = 0;
     int open_joints = 0;

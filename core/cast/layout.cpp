@@ -283,7 +283,8 @@ private:
         for (const ModuleCell& own : part.cells) {
             const int here = cells_.index(plus(laid.at, own));
             owner_[size_t(here)] = number;
-            if (looked_into_[size_t(here)] > 0) waiting_.erase(std::find(waiting_.begin(), waiting_.end(), here));
+            if (looked_into_[size_t(here)] > 0)
+                waiting_.erase(std::find(waiting_.begin(), waiting_.end(), here));
         }
         for_each_looked_into(laid, [&](int there) {
             if (looked_into_[size_t(there)]++ == 0) waiting_.push_back(there);

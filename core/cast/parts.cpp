@@ -160,8 +160,8 @@ private:
         return out;
     }
 
-    std::vector<Joint> left_open(const std::vector<edit::PlacedJoint>& joints, const std::set<ModuleCell>& cells,
-                                 const Vec3& low) const {
+    std::vector<Joint> left_open(const std::vector<edit::PlacedJoint>& joints,
+                                 const std::set<ModuleCell>& cells, const Vec3& low) const {
         std::vector<Joint> out;
         const edit::JointPlaces places(joints);
         for (const edit::PlacedJoint& joint : places.all()) {
@@ -234,9 +234,9 @@ private:
         for (const Joint& joint : plain.joints) {
             ModuleSide side = joint.side;
             if (mirrored && (side == ModuleSide::left || side == ModuleSide::right)) side = opposite(side);
-            part.joints.push_back({from_low(turned(as_mirrored(joint.cell), quarters)), turned(side, quarters),
-                                   kind_of(mirrored ? with_other_hand(joint.kind) : joint.kind),
-                                   joint.passage});
+            part.joints.push_back(
+                {from_low(turned(as_mirrored(joint.cell), quarters)), turned(side, quarters),
+                 kind_of(mirrored ? with_other_hand(joint.kind) : joint.kind), joint.passage});
             part.passages += joint.passage;
         }
         std::sort(part.joints.begin(), part.joints.end(), [](const PartJoint& a, const PartJoint& b) {

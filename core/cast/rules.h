@@ -59,11 +59,11 @@ struct Rules {
     int count = 20; ///< how many pieces and rooms
     std::vector<Candidate> candidates;
     std::vector<std::pair<std::string, std::string>> apart; ///< what must not stand beside what, by names
-    double loops = 0.1;       ///< aimed at: of the pieces, how many close a way to one that is there already
-    double dead_ends = 0.2;   ///< aimed at: of the pieces, how many have one way only
+    double loops = 0.1;     ///< aimed at: of the pieces, how many close a way to one that is there already
+    double dead_ends = 0.2; ///< aimed at: of the pieces, how many have one way only
     std::optional<ModuleCell> start; ///< the cell of it; else by chance
-    int goal_away = 1;         ///< at least so many pieces from the start
-    bool open_joints = false;  ///< passages may stay open
+    int goal_away = 1;               ///< at least so many pieces from the start
+    bool open_joints = false;        ///< passages may stay open
     Extra extra;
     bool operator==(const Rules&) const = default;
 };

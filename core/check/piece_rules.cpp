@@ -96,8 +96,8 @@ private:
                 {item.id});
     }
 
-    /// Pairs of pieces whose boxes touch, found by a grid as wide as the largest box; those that cover others on
-    /// purpose have none.
+    /// Pairs of pieces whose boxes touch, found by a grid as wide as the largest box; those that cover others
+    /// on purpose have none.
     template <class F> void for_each_pair(const F& visit) const {
         std::map<std::array<int, 3>, std::vector<std::pair<const Item*, Box3>>> grid;
         std::vector<std::pair<const Item*, Box3>> boxes;

@@ -12,9 +12,9 @@ namespace rubble::check {
 /// The faces that pieces show, gathered by their planes, once for each piece.
 class SeenFaces {
 public:
-    /// Where two pieces show faces in one plane, to the same side and of different materials, over each other;
-    /// nothing where they do not, or only as far as they reach into each other on purpose. Such faces flicker:
-    /// which of them is seen depends on rounding.
+    /// Where two pieces show faces in one plane, to the same side and of different materials, over each
+    /// other; nothing where they do not, or only as far as they reach into each other on purpose. Such faces
+    /// flicker: which of them is seen depends on rounding.
     std::optional<Vec3> over_each_other(const PlacedPiece& a, const PlacedPiece& b);
 
 private:

@@ -15,7 +15,8 @@ bool same_matter(const build::Solid& a, const build::Solid& b) {
     if (a.brushes.size() != b.brushes.size()) return false;
     for (size_t i = 0; i < a.brushes.size(); ++i)
         if (a.brushes[i] != b.brushes[i]) return false;
-    return a.frame == b.frame && a.pieces == b.pieces && a.tiles == b.tiles && a.cells == b.cells && a.box == b.box;
+    return a.frame == b.frame && a.pieces == b.pieces && a.tiles == b.tiles && a.cells == b.cells &&
+           a.box == b.box;
 }
 
 Terrain terrain_of(const CheckResult& result) { return {result.world, result.ground}; }

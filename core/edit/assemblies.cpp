@@ -195,14 +195,16 @@ Document passed_up(const Document& document, size_t level, const ItemId& place, 
     return out;
 }
 
-Project with_own_given_back(const Project& project, const std::string& file, const std::string& item, bool up) {
+Project with_own_given_back(const Project& project, const std::string& file, const std::string& item,
+                            bool up) {
     const auto assembly = find_assembly(project, file);
     const auto original = assembly ? find_assembly(project, assembly->derived_from) : nullptr;
     if (!assembly || !assembly->own.contains(item)) return project;
     Assembly changed = *assembly;
     const OwnValues own = changed.own.at(item);
     changed.own.erase(item);
-    const Project out = up && original ? with_assembly(project, with_own_taken_in(*original, item, own)) : project;
+    const Project out =
+        up && original ? with_assembly(project, with_own_taken_in(*original, item, own)) : project;
     return with_assembly(out, std::move(changed));
 }
 
@@ -274,8 +276,7 @@ Assembly with_items(Assembly assembly, const Assembly& original, const ItemList&
     assembly.added = {};
     for (const ItemPtr& item : items) {
         const auto same = [&](const ItemPtr& other) { return other->id == item->id; };
-        const bool is_its =
-            std::any_of(original.resolved.begin(), original.resolved.end(), same);
+        const bool is_its = std::any_of(original.resolved.begin(), original.resolved.end(), same);
         (is_its ? known : assembly.added).push_back(item);
     }
     whole.members = std::move(known);

@@ -16,7 +16,8 @@ namespace {
 constexpr const char* k_rules_ending = ".cast.json";
 constexpr std::array k_forms{Name<cast::Form>{"network", cast::Form::network},
                              Name<cast::Form>{"chain", cast::Form::chain}};
-constexpr std::array k_uses{Name<cast::Use>{"any", cast::Use::any}, Name<cast::Use>{"start", cast::Use::start},
+constexpr std::array k_uses{Name<cast::Use>{"any", cast::Use::any},
+                            Name<cast::Use>{"start", cast::Use::start},
                             Name<cast::Use>{"goal", cast::Use::goal}};
 constexpr std::array k_cast_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"side", Frame::side},
                                    Name<Frame>{"plan", Frame::plan}};
@@ -166,7 +167,8 @@ std::string text_of(const cast::Rules& rules) {
     json["goal_away"] = rules.goal_away, json["open_joints"] = rules.open_joints;
     add_rest(json, rules.extra);
     json["parts"] = Json::array();
-    for (const cast::Candidate& candidate : rules.candidates) json["parts"].push_back(candidate_json(candidate));
+    for (const cast::Candidate& candidate : rules.candidates)
+        json["parts"].push_back(candidate_json(candidate));
     json["apart"] = Json::array();
     for (const auto& [a, b] : rules.apart) json["apart"].push_back({{"a", a}, {"b", b}});
     return to_text(json);

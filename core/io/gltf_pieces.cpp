@@ -44,7 +44,8 @@ public:
     LayerNodes(GltfMaker& maker, const char* kind) : maker_(maker), kind_(kind) {}
     int of(const Layer& layer) {
         const auto [node, fresh] = nodes_.try_emplace(&layer, 0);
-        if (fresh) node->second = maker_.add_node((layer.name.empty() ? layer.id.value : layer.name) + kind_, -1);
+        if (fresh)
+            node->second = maker_.add_node((layer.name.empty() ? layer.id.value : layer.name) + kind_, -1);
         return node->second;
     }
 

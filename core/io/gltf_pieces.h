@@ -10,8 +10,8 @@ namespace rubble::io {
 /// and the mesh of its collision, with what it is to the game as extras.
 void add_pieces(GltfMaker& maker, const Level& level);
 
-/// Adds a node where each assembly stands, with what it is to the game as extras; what is in it is exported as
-/// what it is.
+/// Adds a node where each assembly stands, with what it is to the game as extras; what is in it is exported
+/// as what it is.
 void add_assemblies(GltfMaker& maker, const Level& level);
 
 /// Values as the standard's extras.

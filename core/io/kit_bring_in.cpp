@@ -154,9 +154,8 @@ Result<FileAgain> with_file_again(const Kit& kit, const std::string& file, const
     FileAgain out{kit, {}};
     for (auto& piece : out.kit.pieces) {
         if (piece->file != file) continue;
-        const bool there =
-            piece->node.empty() ||
-            std::find(model->nodes.begin(), model->nodes.end(), piece->node) != model->nodes.end();
+        const bool there = piece->node.empty() || std::find(model->nodes.begin(), model->nodes.end(),
+                                                            piece->node) != model->nodes.end();
         if (!there) { // its place and what is known of it stay
             out.unfit.push_back(piece->name + ": the object " + piece->node + " is no longer in the file.");
             continue;

@@ -351,7 +351,8 @@ Document with_files_named_from(Document document, const fs::path& before, const 
     name_from(project.assemblies, before, now, names);
     for (auto& assembly : project.assemblies) { // they name kits and each other
         Assembly named = *assembly;
-        named.items = with_files_named(named.items, names), named.added = with_files_named(named.added, names);
+        named.items = with_files_named(named.items, names),
+        named.added = with_files_named(named.added, names);
         if (const auto original = names.find(named.derived_from); original != names.end())
             named.derived_from = original->second;
         assembly = std::make_shared<const Assembly>(std::move(named));

@@ -181,10 +181,14 @@ Json info_report(const Project& project, const Level& level) {
     });
     Json json;
     json["level"] = level.name;
-    json["counts"] =
-        Json{{"layers", level.layers.size()}, {"brushes", brushes}, {"cuts", cuts},
-             {"elements", elements},          {"groups", groups},   {"pieces", pieces},
-             {"assemblies", assemblies},      {"claims", level.claims.size()}};
+    json["counts"] = Json{{"layers", level.layers.size()},
+                          {"brushes", brushes},
+                          {"cuts", cuts},
+                          {"elements", elements},
+                          {"groups", groups},
+                          {"pieces", pieces},
+                          {"assemblies", assemblies},
+                          {"claims", level.claims.size()}};
     const Box3 box = box_of(level);
     if (!box.empty()) {
         json["size"] = tidy(box.high - box.low);

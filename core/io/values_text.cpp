@@ -48,7 +48,8 @@ Extra values_from_text(const std::string& lines) {
         }
         const std::string text = trimmed(line.substr(equals + 1));
         const Json value = Json::parse(text, nullptr, false);
-        out[key] = value.is_discarded() ? Json(text).dump(-1, ' ', false, Json::error_handler_t::replace) : value.dump();
+        out[key] = value.is_discarded() ? Json(text).dump(-1, ' ', false, Json::error_handler_t::replace)
+                                        : value.dump();
     }
     return out;
 }

@@ -13,8 +13,8 @@ struct OpenLevel {
     Shared<Level> level;
     /// Of one that is an assembly opened by itself: its file, which the project has.
     std::string assembly = {};
-    /// Of one that is a piece opened by itself, with the brushes that it is made of or met as: its kit's file,
-    /// and its id.
+    /// Of one that is a piece opened by itself, with the brushes that it is made of or met as: its kit's
+    /// file, and its id.
     std::string kit = {}, piece = {};
 
     /// Whether it is a part of levels rather than one.

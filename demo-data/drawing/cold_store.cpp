@@ -85,8 +85,12 @@ cast::Rules cold_store_rules(const Kit& kit) {
     rules.name = "Cold Store, cast", rules.character = "courier";
     rules.area = {{0, 0, 0}, 2, std::vector<std::string>(8, "########")};
     rules.count = 24, rules.goal_away = 6;
-    for (const auto& [id, weight] :
-         {std::pair{"straight", 3.0}, {"turn", 3.0}, {"t", 1.0}, {"crossing", 0.5}, {"stairs", 0.5}, {"dead_end", 1.0}}) {
+    for (const auto& [id, weight] : {std::pair{"straight", 3.0},
+                                     {"turn", 3.0},
+                                     {"t", 1.0},
+                                     {"crossing", 0.5},
+                                     {"stairs", 0.5},
+                                     {"dead_end", 1.0}}) {
         cast::Candidate candidate;
         candidate.kit_file = kit.file, candidate.piece_id = id, candidate.weight = weight;
         rules.candidates.push_back(candidate);

@@ -50,9 +50,8 @@ class CastsJourneyTest : public TilesDriver {
     }
     template <class T> int count() {
         int out = 0;
-        for_each_item(session().stored_level(), [&](const Item& item, const Layer&) {
-            out += std::holds_alternative<T>(item.body);
-        });
+        for_each_item(session().stored_level(),
+                      [&](const Item& item, const Layer&) { out += std::holds_alternative<T>(item.body); });
         return out;
     }
 
@@ -114,7 +113,8 @@ private slots:
             QVERIFY(known->findText("Cold Store, cast") > 0);
             auto* parts = dialog.findChild<QTableWidget*>();
             for (int row = 0; row < parts->rowCount(); ++row)
-                if (parts->item(row, 0)->text() == "Dead end") parts->item(row, 0)->setCheckState(Qt::Unchecked);
+                if (parts->item(row, 0)->text() == "Dead end")
+                    parts->item(row, 0)->setCheckState(Qt::Unchecked);
             set_number(dialog, "Pieces", 3); // a ring is of four at least
             const auto none = [&] {
                 const auto all = cards(dialog);

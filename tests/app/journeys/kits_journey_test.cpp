@@ -272,7 +272,8 @@ private slots:
         QCOMPARE(sizes(), (std::vector<double>{2, 3}));
     }
 
-    /// The first passage of boxes, a second from it with a wall taken away: what fits stands first in the tray.
+    /// The first passage of boxes, a second from it with a wall taken away: what fits stands first in the
+    /// tray.
     void brushes_become_pieces_that_stay_brushes() {
         begin();
         Level level = session().stored_level();
@@ -389,6 +390,52 @@ private slots:
         QCOMPARE(pieces()[0]->piece()->piece, straight());
         undo();
         QVERIFY(!looks(ModuleSide::near));
+    }
+
+    /// While an assembly is open by itself its level is seen around it, and the claims that a change would
+    /// break are named at once.
+    void what_a_change_of_a_part_breaks_is_said() {
+        begin();
+        Level level = session().stored_level();
+        const auto put = [&](Item item) { level = edit::with_item(level, 0, std::move(item)); };
+        put(*box(1, {-8, -2, -1}, {-4, 2, 0}, Effect::fill));
+        put(*box(2, {4, -2, -1}, {8, 2, 0}, Effect::fill));
+        put(*box(3, {-4, -1, -1}, {4, 1, 0}, Effect::fill));
+        put({{"s"}, "Start", false, Element{"start", {-6, 0, 0}, 0, {}}, {}});
+        put({{"g"}, "Goal", false, Element{"goal", {6, 0, 0}, 0, {}}, {}});
+        Claim claim;
+        claim.id = {"c"}, claim.name = "Over the deck", claim.kind = Claim::Kind::reaches;
+        claim.from = {"s"}, claim.to = {"g"};
+        session().apply(edit::with_claim(level, claim), "Deck");
+        session().select({{"b3"}});
+        make_assembly(session(), *window_, "Deck");
+        settle();
+        QCOMPARE(goal_reached(), check::Reached::yes);
+        open_assembly(session());
+        settle();
+        const auto effects = [&]() -> const PartEffects& { return session().part_effects(); };
+        QTRY_VERIFY_WITH_TIMEOUT(effects().judged, 20000);
+        QCOMPARE(effects().places, 1);
+        QCOMPARE(effects().levels, 1);
+        QVERIFY(effects().broken.empty());
+        for (const auto& finding : session().built().check->findings) // nobody misses a start in a part
+            QVERIFY(finding.rule != check::RuleId::start_none && finding.rule != check::RuleId::goal_none);
+        keep_picture("part-around");
+        session().select({{"b3"}});
+        enter("Length", "1");
+        QTRY_COMPARE_WITH_TIMEOUT(effects().broken.size(), size_t(1), 20000);
+        QVERIFY(effects().broken[0].name.startsWith("Over the deck"));
+        session().select({});
+        settle();
+        keep_picture("part-breaks");
+        press("Over the deck"); // leads to the level
+        settle();
+        QVERIFY(!session().level().part);
+        QCOMPARE(session().stage(), Stage::check);
+        QCOMPARE(session().built().check->claims.at(0).state, check::ClaimState::fails);
+        undo();
+        settle();
+        QCOMPARE(session().built().check->claims.at(0).state, check::ClaimState::holds);
     }
 
     void a_kit_that_is_gone_leaves_stand_ins_and_loses_nothing() {

@@ -43,8 +43,8 @@ Rules store_rules(int count) {
     Rules rules;
     rules.name = "Store", rules.character = "courier";
     rules.area = square(10, 2), rules.count = count;
-    rules.candidates = {piece("straight", 3), piece("turn", 3), piece("t"), piece("crossing", 0.5),
-                        piece("stairs", 0.5), piece("dead_end")};
+    rules.candidates = {piece("straight", 3),   piece("turn", 3),     piece("t"),
+                        piece("crossing", 0.5), piece("stairs", 0.5), piece("dead_end")};
     return rules;
 }
 
@@ -67,7 +67,8 @@ std::map<ModuleCell, size_t> cells_of_layout(const Parts& parts, const Layout& l
     for (size_t i = 0; i < layout.laid.size(); ++i)
         for (const ModuleCell& own : parts.parts[layout.laid[i].part].cells) {
             const ModuleCell& at = layout.laid[i].at;
-            const bool fresh = out.emplace(ModuleCell{at[0] + own[0], at[1] + own[1], at[2] + own[2]}, i).second;
+            const bool fresh =
+                out.emplace(ModuleCell{at[0] + own[0], at[1] + own[1], at[2] + own[2]}, i).second;
             if (!fresh) qFatal("two parts in one cell");
         }
     return out;
@@ -138,12 +139,10 @@ private slots:
         const Parts parts = parts_for(rules);
         std::map<std::string, int> turns;
         for (const Part& part : parts.parts) ++turns[rules.candidates[part.candidate].name()];
-        QCOMPARE(turns, (std::map<std::string, int>{{"straight", 2},
-                                                    {"turn", 4},
-                                                    {"t", 4},
-                                                    {"crossing", 1},
-                                                    {"stairs", 4},
-                                                    {"dead_end", 4}}));
+        QCOMPARE(
+            turns,
+            (std::map<std::string, int>{
+                {"straight", 2}, {"turn", 4}, {"t", 4}, {"crossing", 1}, {"stairs", 4}, {"dead_end", 4}}));
         for (Candidate& candidate : rules.candidates) candidate.turns = false;
         QCOMPARE(parts_for(rules).parts.size(), size_t(6));
     }
@@ -316,7 +315,8 @@ private slots:
         };
         put("a", "straight", 2.5, 0);
         put("b", "crossing", 7.5, 0);
-        auto made = edit::made_assembly(demo(), level, {{"a"}, {"b"}}, "Room", "assemblies/room.assembly.json");
+        auto made =
+            edit::made_assembly(demo(), level, {{"a"}, {"b"}}, "Room", "assemblies/room.assembly.json");
         Rules rules = store_rules(12);
         Candidate room;
         room.source = "assemblies/room.assembly.json", room.at_least = 2, room.weight = 2;
@@ -366,7 +366,8 @@ private slots:
 
     void rules_are_kept_in_files() {
         Rules rules = store_rules(33);
-        rules.form = Form::chain, rules.start = ModuleCell{1, 2, 0}, rules.goal_away = 7, rules.open_joints = true;
+        rules.form = Form::chain, rules.start = ModuleCell{1, 2, 0}, rules.goal_away = 7,
+        rules.open_joints = true;
         rules.candidates[0].at_least = 1, rules.candidates[0].at_most = 9;
         rules.candidates[1].mirrors = true, rules.candidates[1].turns = false;
         rules.candidates[2].use = Use::goal;

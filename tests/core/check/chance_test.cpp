@@ -41,8 +41,8 @@ struct Banks {
         level.layers.push_back(std::move(layer));
         level.character = project.characters[0].id;
         for (int i = 0; i <= count; ++i)
-            level = edit::with_item(level, 0,
-                                    *deck(("b" + std::to_string(i)).c_str(), {i * 12.0 - 4, -2, 0}, {4, 4, 1}));
+            level = edit::with_item(
+                level, 0, *deck(("b" + std::to_string(i)).c_str(), {i * 12.0 - 4, -2, 0}, {4, 4, 1}));
         for (int i = 0; i < count; ++i) {
             ItemId id;
             level = edit::with_placed(project, level, 0, "deck", {i * 12.0 + 4, 0, 0}, 0, id);

@@ -25,7 +25,7 @@ ItemPtr body_box(int id, const Vec3& low, const Vec3& high, Effect effect = Effe
 
 /// A passage of one module about its middle, open to the sides named (l, r, n, a), its floor at a height.
 std::shared_ptr<const rubble::Piece> passage(const char* id, const std::string& open, double floor = 0,
-                                     double wide = 4.5) {
+                                             double wide = 4.5) {
     rubble::Piece piece;
     piece.id = id, piece.name = id;
     const double w = wide / 2;
@@ -44,7 +44,7 @@ std::shared_ptr<const rubble::Piece> passage(const char* id, const std::string& 
 }
 
 std::shared_ptr<const rubble::Piece> plain(const char* id, const Vec3& low, const Vec3& high, PieceSeat seat,
-                                   const char* material = "") {
+                                           const char* material = "") {
     rubble::Piece piece;
     piece.id = id, piece.name = id, piece.seat = seat;
     piece.items = ItemList{body_box(0, low, high, Effect::fill, material)};
@@ -104,7 +104,8 @@ class PieceRulesTest : public QObject {
                              plain("post", {-0.2, -0.2, 0}, {0.2, 0.2, 4}, PieceSeat::corner),
                              plain("crate", {-0.5, -0.5, 0}, {0.5, 0.5, 1}, PieceSeat::free)});
     /// A way of three cells, closed at both ends.
-    const std::vector<Stands> closed_{{"end", {2.5, 2.5, 0}, 180}, {"way", {7.5, 2.5, 0}}, {"end", {12.5, 2.5, 0}}};
+    const std::vector<Stands> closed_{
+        {"end", {2.5, 2.5, 0}, 180}, {"way", {7.5, 2.5, 0}}, {"end", {12.5, 2.5, 0}}};
 
     std::vector<Stands> with(size_t i, const Stands& other) const {
         auto out = closed_;
@@ -132,7 +133,8 @@ private slots:
     }
 
     void two_pieces_in_one_place() {
-        QCOMPARE(broken(kit_, {{"wall", {2.5, 0, 0}}, {"wall", {2.5, 0, 0}}}), QStringList{"piece.same_place"});
+        QCOMPARE(broken(kit_, {{"wall", {2.5, 0, 0}}, {"wall", {2.5, 0, 0}}}),
+                 QStringList{"piece.same_place"});
         // Less than half of them is shared.
         QVERIFY(!broken(kit_, {{"crate", {0, 0, 0}}, {"crate", {0.51, 0, 0}}}).contains("piece.same_place"));
         QVERIFY(broken(kit_, {{"crate", {0, 0, 0}}, {"crate", {0.49, 0, 0}}}).contains("piece.same_place"));
@@ -203,7 +205,8 @@ private slots:
         QCOMPARE(broken(kit, {{"slab", {0, 0, 0}}, {"cap", {1, 0.5, 0.002}}}),
                  QStringList{"piece.flicker"}); // their sides do
         QCOMPARE(broken(kit, {{"slab", {0, 0, 0}}, {"cap", {0, 0, 0.5}}}), QStringList());
-        QCOMPARE(broken(kit, {{"slab", {0, 0, 0}}, {"cap", {1.5, 0, 0}}}), QStringList()); // beside each other
+        QCOMPARE(broken(kit, {{"slab", {0, 0, 0}}, {"cap", {1.5, 0, 0}}}),
+                 QStringList()); // beside each other
         QCOMPARE(broken(kit, {{"slab", {0, 0, 0}}, {"slab", {1.5, 0, 0}}}), QStringList()); // of one material
     }
 };

@@ -119,7 +119,8 @@ private slots:
         again = edit::with_pieces_followed(next, again, made);
         QCOMPARE(again.levels[1].level->layers[0]->items.size(), size_t(2));
         // Nothing is no piece: it stays as it was.
-        Document emptied = edit::with_level(next, 1, edit::without(edited, std::vector<ItemId>{{"wall"}, {"shell"}, {"room"}}));
+        Document emptied = edit::with_level(
+            next, 1, edit::without(edited, std::vector<ItemId>{{"wall"}, {"shell"}, {"room"}}));
         emptied = edit::with_pieces_followed(next, emptied, made);
         QCOMPARE(find_kit(*emptied.project, "kit")->piece("way")->items.size(), size_t(3));
     }
@@ -129,8 +130,8 @@ private slots:
         Kit kit;
         kit.file = "kit";
         const Level level = level_with(passage(Vec3(0)));
-        kit = made(edit::with_piece(
-            kit, edit::piece_of_brushes(kit, level, {{"shell"}, {"room"}}, "Way")->piece));
+        kit = made(
+            edit::with_piece(kit, edit::piece_of_brushes(kit, level, {{"shell"}, {"room"}}, "Way")->piece));
         const Level wall = level_with({brush_box("b", {0, -0.1, 0}, {5, 0.2, 4})});
         kit = made(edit::with_piece(kit, edit::piece_of_brushes(kit, wall, {{"b"}}, "Wall")->piece));
         for (int round = 0; round < test::rounds(2000); ++round) {
@@ -154,8 +155,8 @@ private slots:
     void brushes_reach_into_their_neighbours_by_a_number() {
         Kit kit;
         const Level level = level_with(passage(Vec3(0)));
-        kit = made(edit::with_piece(
-            kit, edit::piece_of_brushes(kit, level, {{"shell"}, {"room"}}, "Way")->piece));
+        kit = made(
+            edit::with_piece(kit, edit::piece_of_brushes(kit, level, {{"shell"}, {"room"}}, "Way")->piece));
         Piece piece = *kit.piece("way");
         const double matter = piece.body->matter_m3;
         const auto joints = piece.joints;
