@@ -7,37 +7,28 @@
 
 namespace rubble::app {
 
-PartWatch::PartWatch(Session& session, QObject* parent) : QObject(parent), session_(session) {
+PartWatch::PartWatch(Session& session, QObject* parent)
+    : QObject(parent),
+      session_(session),
+      jobs_([this](const Job& job, uint64_t number, const Cancel& cancel) { run(job, number, cancel); }) {
     qRegisterMetaType<Failing>();
     connect(this, &PartWatch::judged, this, &PartWatch::take);
     connect(&session_, &Session::levelChanged, this, &PartWatch::follow);
     connect(&session_, &Session::documentOpened, this, &PartWatch::follow);
-    thread_ = std::jthread([this](const std::stop_token& stop) { work(stop); });
-}
-
-PartWatch::~PartWatch() {
-    {
-        const std::lock_guard lock(mutex_);
-        running_.request();
-    }
-    thread_.request_stop();
-    thread_.join();
 }
 
 void PartWatch::follow() {
     const Document& document = session_.document();
     const OpenLevel& shown = document.levels[session_.documents().level_index()];
     const std::string part = shown.assembly + shown.kit + "/" + shown.piece;
-    const std::lock_guard lock(mutex_);
-    running_.request();
-    next_.reset();
     if (!shown.is_part()) {
+        jobs_.drop();
         part_.clear();
         return;
     }
     if (part != part_) part_ = part, at_first_.reset();
     PartEffects effects;
-    Job job{document, {}, ++request_, Cancel::create()};
+    Job job{document, {}};
     const std::vector<int> uses = edit::uses_of_part(document, shown);
     for (size_t i = 0; i < uses.size(); ++i) {
         effects.places += uses[i], effects.levels += uses[i] > 0;
@@ -45,9 +36,7 @@ void PartWatch::follow() {
     }
     effects.broken = session_.part_effects().broken; // until it is known better
     session_.set_part_effects(std::move(effects));
-    running_ = job.cancel;
-    next_ = std::move(job);
-    wake_.notify_all();
+    request_ = jobs_.ask(std::move(job));
 }
 
 void PartWatch::take(quint64 request, const Failing& failing) {
@@ -69,30 +58,18 @@ void PartWatch::take(quint64 request, const Failing& failing) {
     session_.set_part_effects(std::move(effects));
 }
 
-void PartWatch::work(std::stop_token stop) {
-    while (!stop.stop_requested()) {
-        std::optional<Job> job;
-        {
-            std::unique_lock lock(mutex_);
-            if (!wake_.wait(lock, stop, [this] { return next_.has_value(); })) return;
-            std::swap(job, next_);
-        }
-        run(*job);
-    }
-}
-
-void PartWatch::run(const Job& job) {
+void PartWatch::run(const Job& job, uint64_t number, const Cancel& cancel) {
     Failing failing;
     for (const size_t i : job.levels) {
         check::CheckOptions options;
         options.explain = options.mends = false;
-        options.cancel = job.cancel;
+        options.cancel = cancel;
         const auto result = check::check_level(*job.document.project, *job.document.levels[i].level, options);
         if (!result.complete) return;
         for (const auto& claim : result.claims)
             if (claim.state != check::ClaimState::holds) failing.emplace(i, claim.id.value);
     }
-    emit judged(job.number, failing);
+    emit judged(number, failing);
 }
 
 } // namespace rubble::app

@@ -1,12 +1,9 @@
 #pragma once
 
-#include <condition_variable>
-#include <map>
-#include <mutex>
 #include <optional>
 #include <set>
-#include <thread>
 
+#include "newest_job.h"
 #include "session/session.h"
 
 namespace rubble::app {
@@ -17,7 +14,6 @@ class PartWatch : public QObject {
     Q_OBJECT
 public:
     explicit PartWatch(Session& session, QObject* parent = nullptr);
-    ~PartWatch() override;
 
     /// Claims that do not hold, by the level they are of.
     using Failing = std::set<std::pair<size_t, std::string>>;
@@ -29,23 +25,16 @@ private:
     struct Job {
         Document document;
         std::vector<size_t> levels;
-        quint64 number = 0;
-        Cancel cancel;
     };
     void follow();
     void take(quint64 request, const Failing& failing);
-    void work(std::stop_token stop);
-    void run(const Job& job);
+    void run(const Job& job, uint64_t number, const Cancel& cancel);
 
     Session& session_;
     std::string part_; ///< that is shown; empty: none is
     std::optional<Failing> at_first_;
     quint64 request_ = 0;
-    std::mutex mutex_;
-    std::condition_variable_any wake_;
-    std::optional<Job> next_;
-    Cancel running_;
-    std::jthread thread_;
+    NewestJob<Job> jobs_;
 };
 
 } // namespace rubble::app

@@ -1,14 +1,12 @@
 #pragma once
 
-#include <condition_variable>
 #include <memory>
-#include <mutex>
-#include <optional>
-#include <thread>
+#include <string>
 
 #include <QObject>
 
 #include "cast/cast.h"
+#include "newest_job.h"
 
 namespace rubble::app {
 
@@ -27,10 +25,11 @@ class Caster : public QObject {
     Q_OBJECT
 public:
     explicit Caster(QObject* parent = nullptr);
-    ~Caster() override;
 
     /// Asks for so many, with seeds from one on. Gives the number of the request.
-    uint64_t request(const Project& project, const cast::Rules& rules, uint64_t first_seed, int count);
+    uint64_t request(const Project& project, const cast::Rules& rules, uint64_t first_seed, int count) {
+        return jobs_.ask({project, rules, first_seed, count});
+    }
 
 signals:
     void made(const rubble::app::CastOutcome& outcome);
@@ -39,19 +38,12 @@ private:
     struct Job {
         Project project;
         cast::Rules rules;
-        uint64_t number, first_seed;
+        uint64_t first_seed;
         int count;
-        Cancel cancel;
     };
-    void work(std::stop_token stop);
-    void run(const Job& job);
+    void run(const Job& job, uint64_t number, const Cancel& cancel);
 
-    std::mutex mutex_;
-    std::condition_variable_any wake_;
-    std::optional<Job> next_;
-    Cancel running_;
-    uint64_t last_ = 0;
-    std::jthread thread_;
+    NewestJob<Job> jobs_;
 };
 
 } // namespace rubble::app

@@ -70,7 +70,13 @@ int index_of(PieceCollisionKind kind) {
 BringInDialog::BringInDialog(const Session& session, std::vector<build::BroughtPiece> files, QWidget* parent)
     : QDialog(parent),
       session_(session),
-      files_(std::move(files)) {
+      files_(std::move(files)),
+      jobs_([this](const Job& job, uint64_t number, const Cancel& cancel) {
+          BroughtPieces pieces = build::pieces_of(job.files, job.how);
+          if (!cancel.requested()) emit made(number, pieces);
+      }) {
+    qRegisterMetaType<BroughtPieces>();
+    connect(this, &BringInDialog::made, this, &BringInDialog::take_pieces);
     setWindowTitle(tr("Bring pieces in"));
     const auto known = find_kit(session.project(), session.looking().kit());
     how_ = build::proposed(files_, known ? known->module_m : Vec3(session.project().module_m));
@@ -95,7 +101,8 @@ BringInDialog::BringInDialog(const Session& session, std::vector<build::BroughtP
     row->addWidget(table_, 1);
     row->addWidget(build_settings());
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
-    buttons->button(QDialogButtonBox::Ok)->setText(tr("Bring them in"));
+    agree_ = buttons->button(QDialogButtonBox::Ok);
+    agree_->setText(tr("Bring them in"));
     column->addWidget(buttons);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -193,7 +200,15 @@ void BringInDialog::take_settings() {
 }
 
 void BringInDialog::make_pieces() {
-    pieces_ = build::pieces_of(files_, how_);
+    agree_->setEnabled(false); // those shown are not what is asked for any more
+    chosen_text_->setText(tr("The pieces are being made"));
+    request_ = jobs_.ask({files_, how_});
+}
+
+void BringInDialog::take_pieces(quint64 request, const BroughtPieces& pieces) {
+    if (request != request_) return;
+    pieces_ = pieces;
+    agree_->setEnabled(true);
     show_pieces();
     show_picture();
     show_chosen();

@@ -28,7 +28,6 @@ void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectN
 
 void fill_shapes(Page& page, Tray& tray) {
     if (page.session().level().frame != Frame::space) {
-        page.add_heading(Tray::tr("Tiles"));
         add_tools(page, tray,
                   [](const ToolEntry& tool) { return paints_tiles(tool) || &tool == &all_tools().front(); });
         fill_tiles(page, tray);
@@ -37,7 +36,6 @@ void fill_shapes(Page& page, Tray& tray) {
                   [](const ToolEntry& tool) { return !paints_tiles(tool) && &tool != &all_tools().front(); });
         return;
     }
-    page.add_heading(Tray::tr("Shapes"));
     add_tools(page, tray, [](const ToolEntry&) { return true; });
     add_hint(page, Tray::tr("Drag a base, lift the height, click; click an outline's or a wall's points. "
                             "Openings go into the wall you point at."));

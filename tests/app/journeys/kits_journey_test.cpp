@@ -73,7 +73,7 @@ class KitsJourneyTest : public TilesDriver {
         for (const auto& [name, open] : {std::pair{"straight", "lr"}, {"turn", "ln"}, {"dead_end", "l"}})
             QVERIFY(!model(name, open).isEmpty());
         when_asked<BringInDialog>([&](BringInDialog& dialog) {
-            QCOMPARE(dialog.pieces().size(), size_t(3));
+            QTRY_COMPARE_WITH_TIMEOUT(dialog.pieces().size(), size_t(3), 20000);
             dialog.findChild<QComboBox*>()->setEditText("Hall");
             auto* table = dialog.findChild<QTableWidget*>();
             QVERIFY(table);

@@ -333,7 +333,7 @@ private slots:
         for (uint64_t seed = 1; seed <= 10; ++seed) {
             const auto cast = cast_level(made.project, rules, parts, seed);
             QVERIFY(cast);
-            QVERIFY(counts(rules, parts, cast->layout)[room.source] >= 2);
+            QVERIFY(counts(rules, parts, cast->layout)[room.name()] >= 2);
             const QString fault = fault_of(*cast, made.project);
             QVERIFY2(fault.isEmpty(), qPrintable(fault));
         }
