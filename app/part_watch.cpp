@@ -26,7 +26,11 @@ void PartWatch::follow() {
         part_.clear();
         return;
     }
-    if (part != part_) part_ = part, at_first_.reset();
+    if (part != part_)
+        part_ = part, at_first_.reset();
+    else if (of_ && of_->is(document.project))
+        return; // something is being dragged, or a level was looked at
+    of_ = document.project;
     PartEffects effects;
     Job job{document, {}};
     const std::vector<int> uses = edit::uses_of_part(document, shown);

@@ -33,6 +33,7 @@ private:
     Session& session_;
     std::string part_; ///< that is shown; empty: none is
     std::optional<Failing> at_first_;
+    std::optional<Shared<Project>> of_; ///< that was judged last
     quint64 request_ = 0;
     NewestJob<Job> jobs_;
 };

@@ -164,11 +164,16 @@ Level taken_over(const Level& level, const Cast& cast, const std::string& layer_
         ids.push_back(items.back()->id);
     }
     layer.items = ItemList(items);
+    // What is within a room is called after it.
+    const auto called_now = [&](const ItemId& id) -> ItemId {
+        const size_t slash = std::min(id.value.find('/'), id.value.size());
+        const auto found = now.find({id.value.substr(0, slash)});
+        return found == now.end() ? ItemId{} : ItemId{found->second.value + id.value.substr(slash)};
+    };
     Level out = edit::with_layer(level, layer);
     for (Claim claim : cast.level.claims) {
-        if (!now.contains(claim.from) || !now.contains(claim.to)) continue;
-        claim.id = edit::fresh_claim_id(out), claim.from = now[claim.from], claim.to = now[claim.to];
-        out = edit::with_claim(out, std::move(claim));
+        claim.id = edit::fresh_claim_id(out), claim.from = called_now(claim.from), claim.to = called_now(claim.to);
+        if (!claim.from.empty() && !claim.to.empty()) out = edit::with_claim(out, std::move(claim));
     }
     return out;
 }

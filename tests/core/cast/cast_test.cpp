@@ -15,6 +15,8 @@
 #include "io/cast_file.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
+#include "level/element_kinds.h"
+#include "level/order.h"
 #include "test_program.h"
 
 using namespace rubble;
@@ -336,6 +338,46 @@ private slots:
             QVERIFY(counts(rules, parts, cast->layout)[room.name()] >= 2);
             const QString fault = fault_of(*cast, made.project);
             QVERIFY2(fault.isEmpty(), qPrintable(fault));
+        }
+    }
+
+    /// Rooms that hold start and goal are laid at the ends, and what is taken over claims the way between them.
+    void rooms_bring_start_and_goal_along() {
+        const auto kit = find_kit(demo(), "kits/cold-store/kit.json");
+        Project project = demo();
+        const auto room = [&](const char* file, const char* element) {
+            PlacedPiece placed;
+            placed.kit_file = kit->file, placed.piece_id = "dead_end", placed.piece = kit->piece("dead_end");
+            Vec3 middle = edit::cells_box(*kit, placed).middle();
+            middle.z = 0;
+            Assembly assembly;
+            assembly.file = file, assembly.name = file;
+            assembly.items = ItemList{ItemPtr(Item{{"p"}, {}, false, placed, {}}),
+                                      ItemPtr(Item{{"e"}, {}, false, Element{element, middle, 0, {}}, {}})};
+            project = edit::with_assembly(project, std::move(assembly));
+        };
+        room("first", "start"), room("last", "goal");
+        Rules rules = store_rules(9);
+        for (const auto& [file, use] : {std::pair{"first", Use::start}, {"last", Use::goal}}) {
+            Candidate candidate;
+            candidate.source = file, candidate.use = use;
+            rules.candidates.push_back(candidate);
+        }
+        const Parts parts = parts_for(rules, project);
+        for (uint64_t seed = 1; seed <= 8; ++seed) {
+            const auto made = cast_level(project, rules, parts, seed);
+            QVERIFY2(made, made ? "" : made.error().text().c_str());
+            auto used = counts(rules, parts, made->layout);
+            QCOMPARE(used["first"], 1);
+            QCOMPARE(used["last"], 1);
+            QCOMPARE(elements_of(made->level, Role::start).size(), size_t(1));
+            std::vector<ItemId> ids;
+            const Level level = taken_over(new_level("Empty", {"courier"}, Frame::plan), *made, "Cast", ids);
+            QCOMPARE(ids.size(), size_t(9));
+            Level alone;
+            const Level taken = taken_over(alone, *made, "Cast", ids);
+            QCOMPARE(taken.claims.size(), size_t(1));
+            QVERIFY(find_item(taken, taken.claims[0].from) && find_item(taken, taken.claims[0].to));
         }
     }
 
