@@ -144,7 +144,7 @@ void fill_pieces(Page& page) {
         add_title(page, editing.ids[0]);
         add_name(page, editing.ids[0]);
     } else {
-        page.add_heading(Facts::tr("%n piece(s)", nullptr, int(editing.ids.size())));
+        page.add_heading(counted(int(editing.ids.size()), Facts::tr("piece"), Facts::tr("pieces")));
     }
     add_exchange(page, editing);
     add_module(page, editing);

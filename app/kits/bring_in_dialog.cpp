@@ -291,7 +291,7 @@ void BringInDialog::show_chosen() {
     const auto rows = chosen();
     collision_->setEnabled(!rows.empty());
     chosen_text_->setText(rows.empty() ? tr("Choose rows of the table")
-                                       : tr("%n piece(s)", nullptr, int(rows.size())));
+                                       : counted(int(rows.size()), tr("piece"), tr("pieces")));
     if (!rows.empty()) collision_->setCurrentIndex(index_of(pieces_[rows[0]].piece.collision.kind));
 }
 

@@ -162,10 +162,11 @@ void KitPalette::fill_pieces() {
             item->setFont(font);
         }
         const auto used = uses_.find(piece->id);
-        item->setToolTip(tr("%1: %2 × %3 × %4 m, stands %n time(s) in this level", nullptr,
-                            used == uses_.end() ? 0 : used->second)
-                             .arg(name, plain_number(piece->size_m.x), plain_number(piece->size_m.y),
-                                  plain_number(piece->size_m.z)));
+        item->setToolTip(
+            tr("%1: %2 × %3 × %4 m, in %5 of this level")
+                .arg(name, plain_number(piece->size_m.x), plain_number(piece->size_m.y),
+                     plain_number(piece->size_m.z),
+                     counted(used == uses_.end() ? 0 : used->second, tr("place"), tr("places"))));
         if (piece->id == session_.looking().piece()) pieces_->setCurrentItem(item);
     }
 }
