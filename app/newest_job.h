@@ -11,8 +11,8 @@
 
 namespace rubble::app {
 
-/// A thread that does the newest of the jobs it is given: one that comes stops the one before. Jobs are copies
-/// of all they need.
+/// A thread that does the newest of the jobs it is given: one that comes stops the one before. Jobs are
+/// copies of all they need.
 template <class Job> class NewestJob {
 public:
     /// Called on the thread with the job, its number, and what tells it to stop.

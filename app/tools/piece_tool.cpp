@@ -88,13 +88,15 @@ void PieceTool::show_fitting() {
 }
 
 bool PieceTool::next_fitting() {
-    const auto& fitting = session_.looking().fitting();
-    if (fitting.empty() || first_) return false;
+    // What fitted may be of a pointer, or a kit, that is gone.
+    const std::vector<std::string> fitting = session_.looking().fitting();
+    if (fitting.empty() || first_ || !hover_ || !kit()) return false;
     const auto now = std::find(fitting.begin(), fitting.end(), session_.looking().piece());
     const bool last = now == fitting.end() || now + 1 == fitting.end();
     const Vec3 pointed = edit::cells_box(*kit(), *hover_).low + edit::module_as_turned(*kit(), *hover_) * 0.5;
     session_.looking().set_piece(session_.looking().kit(), last ? fitting.front() : *(now + 1));
-    hover_at({pointed.x, pointed.y, edit::cells_box(*kit(), *hover_).low.z});
+    const double floor = edit::cells_box(*kit(), *hover_).low.z;
+    hover_at({pointed.x, pointed.y, floor});
     return true;
 }
 

@@ -103,6 +103,7 @@ void LevelView::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void LevelView::dragMoveEvent(QDragMoveEvent* event) {
+    if (!tool_ || walker_) return event->ignore();
     last_pointer_ = event->position(), pointer_inside_ = true;
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     emit cursorMoved(pointer.ground);
@@ -112,6 +113,7 @@ void LevelView::dragMoveEvent(QDragMoveEvent* event) {
 }
 
 void LevelView::dropEvent(QDropEvent* event) {
+    if (!tool_ || walker_) return event->ignore();
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     framed_ = false;
     tool_->press(pointer);

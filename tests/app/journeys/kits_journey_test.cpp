@@ -190,6 +190,39 @@ private slots:
         QCOMPARE(goal_reached(), check::Reached::yes);
     }
 
+    /// Dragged out of the tray a piece goes with the pointer and stands where it is dropped; what fitted
+    /// where nobody points any more is not taken.
+    void a_piece_is_dragged_out_of_the_tray() {
+        begin();
+        bring_in_passages();
+        take("straight");
+        QMimeData data;
+        data.setData(QString::fromLatin1(tray_piece_format), {});
+        const QPoint from = at(plan(), {-5, -5, 0}), to = at(plan(), {2.5, 2.5, 0});
+        QDragEnterEvent enter(from, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QCoreApplication::sendEvent(&plan(), &enter);
+        QVERIFY(enter.isAccepted());
+        for (int i = 1; i <= 8; ++i) {
+            QDragMoveEvent move(from + (to - from) * i / 8, Qt::CopyAction, &data, Qt::LeftButton, {});
+            QCoreApplication::sendEvent(&plan(), &move);
+            paint(plan());
+        }
+        QVERIFY(pieces().empty());
+        QDropEvent dropped(to, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QCoreApplication::sendEvent(&plan(), &dropped);
+        settle();
+        QCOMPARE(pieces().size(), size_t(1));
+        QCOMPARE(pieces()[0]->piece()->place.at, Vec3(0, 0, 0));
+        move_to(plan(), at(plan(), {7.5, 2.5, 0}));
+        paint(plan());
+        QVERIFY(!session().looking().fitting().empty());
+        QVERIFY(session().files().open(folder_.path() + "/store.level.json")); // without the kit
+        window_->use_tool("select");
+        window_->use_tool("piece");
+        key(Qt::Key_Semicolon);
+        settle();
+    }
+
     void pieces_are_exchanged_in_their_place() {
         begin();
         bring_in_passages();
