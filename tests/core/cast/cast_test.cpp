@@ -7,6 +7,7 @@
 #include "build/solid_builder.h"
 #include "check/check.h"
 #include "check/piece_rules.h"
+#include "core/damage.h"
 #include "core/io/json_schema.h"
 #include "core/random.h"
 #include "edit/assemblies.h"
@@ -341,7 +342,8 @@ private slots:
         }
     }
 
-    /// Rooms that hold start and goal are laid at the ends, and what is taken over claims the way between them.
+    /// Rooms that hold start and goal are laid at the ends, and what is taken over claims the way between
+    /// them.
     void rooms_bring_start_and_goal_along() {
         const auto kit = find_kit(demo(), "kits/cold-store/kit.json");
         Project project = demo();
@@ -430,14 +432,7 @@ private slots:
         const std::string sound = io::text_of(store_rules(6));
         int refused = 0;
         for (int round = 0; round < test::rounds(2000); ++round) {
-            std::string text = sound;
-            for (int i = random.whole(1, 4); i > 0; --i) {
-                const size_t at = size_t(random.whole(0, int(text.size()) - 1));
-                if (random.chance(0.5))
-                    text[at] = "0123456789-.,\"{}[]e#"[random.whole(0, 19)];
-                else
-                    text.erase(at, size_t(random.whole(1, 6)));
-            }
+            const std::string text = test::damaged(sound, random);
             const auto rules = io::cast_rules_from_text(text, "r");
             if (!rules) {
                 QVERIFY(!rules.error().message.empty());

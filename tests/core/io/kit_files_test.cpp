@@ -3,6 +3,7 @@
 #include <QTemporaryDir>
 
 #include "build/piece_body.h"
+#include "core/damage.h"
 #include "core/io/json_schema.h"
 #include "core/random.h"
 #include "edit/assemblies.h"
@@ -32,8 +33,7 @@ Model box_model(const Vec3& size) {
     model.parts.emplace_back();
     ModelPart& part = model.parts[0];
     for (int corner = 0; corner < 8; ++corner)
-        part.points.push_back(
-            {corner & 1 ? size.x : 0, corner & 2 ? size.y : 0, corner & 4 ? size.z : 0});
+        part.points.push_back({corner & 1 ? size.x : 0, corner & 2 ? size.y : 0, corner & 4 ? size.z : 0});
     part.triangles = {{0, 2, 1}, {1, 2, 3}, {4, 5, 6}, {5, 7, 6}, {0, 1, 4}, {1, 5, 4},
                       {2, 6, 3}, {3, 6, 7}, {0, 4, 2}, {2, 4, 6}, {1, 3, 5}, {3, 7, 5}};
     return model;
@@ -126,7 +126,8 @@ private slots:
         Brush ramp;
         ramp.size = {1, 2, 3};
         set.collision.items = ItemList{ItemPtr(Item{{"b1"}, {}, false, ramp, {}})};
-        set.joints = {{{1, 0, 2}, ModuleSide::top, "shaft +", true}, {{0, 0, 0}, ModuleSide::near, "wall", false}};
+        set.joints = {{{1, 0, 2}, ModuleSide::top, "shaft +", true},
+                      {{0, 0, 0}, ModuleSide::near, "wall", false}};
         set.values = {{"dark", "true"}, {"depth", "2.5"}, {"label", "\"Bay 7\""}};
         set.overlap_m = 0.25, set.seat = PieceSeat::edge, set.covers = true, set.joints_by_hand = true;
         kit = edit::with_piece(kit, set);
@@ -149,14 +150,7 @@ private slots:
         const std::string sound = io::text_of(kit);
         int refused = 0;
         for (int round = 0; round < test::rounds(2000); ++round) {
-            std::string text = sound;
-            for (int i = random.whole(1, 3); i > 0; --i) {
-                const size_t at = size_t(random.whole(0, int(text.size()) - 1));
-                if (random.chance(0.5))
-                    text[at] = "0123456789-.,\"{}[]e"[random.whole(0, 18)];
-                else
-                    text.erase(at, size_t(random.whole(1, 8)));
-            }
+            const std::string text = test::damaged(sound, random);
             const auto read = io::kit_from_text(text, "kit");
             if (!read) {
                 QVERIFY(!read.error().message.empty());
@@ -171,8 +165,8 @@ private slots:
         QVERIFY(refused > 0);
     }
 
-    /// What a piece, an assembly and a place are to the game goes along in an export, the place's own counting
-    /// before what is said of all.
+    /// What a piece, an assembly and a place are to the game goes along in an export, the place's own
+    /// counting before what is said of all.
     void values_for_the_game_are_exported() {
         Kit kit = brought_in("lamp", {0.3, 0.3, 2});
         Piece lamp = *kit.piece("lamp");
