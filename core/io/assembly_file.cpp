@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "io/format.h"
 #include "io/item_file.h"
 #include "io/names.h"
 #include "io/text_file.h"
@@ -87,11 +88,8 @@ Result<Assembly> assembly_from_text(const std::string& text, const std::string& 
     if (!json) return tl::unexpected(json.error());
     Reader in(*json, place);
     if (!in.ok()) return tl::unexpected(in.error());
-    const double format = in.number("format", 0);
-    if (format > k_assembly_format)
-        return rubble::fail("assembly.format", place,
-                            "Made by a newer version of Rubble. Update Rubble to open it.");
-    if (format < 1) in.fail("format", "the number 1");
+    if (const auto newer = newer_format(in, k_assembly_format, "assembly.format"))
+        return tl::unexpected(*newer);
     Assembly assembly;
     assembly.name = in.text("name", "Assembly");
     assembly.derived_from = in.text("derived_from");

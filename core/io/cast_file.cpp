@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "io/format.h"
 #include "io/kit_file.h"
 #include "io/names.h"
 #include "io/text_file.h"
@@ -118,11 +119,7 @@ Result<cast::Rules> cast_rules_from_text(const std::string& text, const std::str
     if (!json) return tl::unexpected(json.error());
     Reader in(*json, place);
     if (!in.ok()) return tl::unexpected(in.error());
-    const double format = in.number("format", 0);
-    if (format > k_cast_format)
-        return rubble::fail("cast.format", place,
-                            "Made by a newer version of Rubble. Update Rubble to open it.");
-    if (format < 1) in.fail("format", "the number 1");
+    if (const auto newer = newer_format(in, k_cast_format, "cast.format")) return tl::unexpected(*newer);
     cast::Rules rules;
     rules.name = in.text("name", "Cast");
     rules.frame = choice(in, "frame", k_cast_frames, "space");

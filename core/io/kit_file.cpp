@@ -7,6 +7,7 @@
 #include <set>
 
 #include "build/piece_body.h"
+#include "io/format.h"
 #include "io/item_file.h"
 #include "io/model_file.h"
 #include "io/text_file.h"
@@ -135,11 +136,7 @@ Result<Kit> kit_from_text(const std::string& text, const std::string& place) {
     if (!json) return tl::unexpected(json.error());
     Reader in(*json, place);
     if (!in.ok()) return tl::unexpected(in.error());
-    const double format = in.number("format", 0);
-    if (format > k_kit_format)
-        return rubble::fail("kit.format", place,
-                            "Made by a newer version of Rubble. Update Rubble to open it.");
-    if (format < 1) in.fail("format", "the number 1");
+    if (const auto newer = newer_format(in, k_kit_format, "kit.format")) return tl::unexpected(*newer);
     Kit kit;
     kit.name = in.text("name", "Kit");
     kit.module_m = point(in, "module_m", kit.module_m);

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "io/assembly_file.h"
+#include "io/format.h"
 #include "io/kit_file.h"
 #include "io/level_file.h"
 #include "io/names.h"
@@ -169,10 +170,8 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     if (!json) return tl::unexpected(json.error());
     Reader in(*json, place);
     if (!in.ok()) return tl::unexpected(in.error());
-    const double format = in.number("format", 0);
-    if (format > k_project_format)
-        return fail("project.format", place, "Made by a newer version of Rubble. Update Rubble to open it.");
-    if (format < 1) in.fail("format", "the number 1");
+    if (const auto newer = newer_format(in, k_project_format, "project.format"))
+        return tl::unexpected(*newer);
     Project project;
     project.name = in.text("name", "Project");
     project.grid_m = in.number("grid_m", project.grid_m);

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <set>
 
+#include "io/format.h"
 #include "io/names.h"
 #include "io/picture_file.h"
 #include "io/text_file.h"
@@ -148,11 +149,7 @@ Result<TileSheet> sheet_from_text(const std::string& text, const std::string& pl
     if (!json) return tl::unexpected(json.error());
     Reader in(*json, place);
     if (!in.ok()) return tl::unexpected(in.error());
-    const double format = in.number("format", 0);
-    if (format > k_sheet_format)
-        return rubble::fail("sheet.format", place,
-                            "Made by a newer version of Rubble. Update Rubble to open it.");
-    if (format < 1) in.fail("format", "the number 1");
+    if (const auto newer = newer_format(in, k_sheet_format, "sheet.format")) return tl::unexpected(*newer);
     TileSheet sheet;
     sheet.image = in.text("image");
     sheet.cut.cell_px = two_whole(in, "cell_px", 1, k_largest_px);
