@@ -1,6 +1,8 @@
 #include "element_names.h"
 
 #include <array>
+#include <map>
+#include <string>
 
 #include "text.h"
 
@@ -13,14 +15,72 @@ std::span<const ElementName> element_names() {
         ElementName{"place", "place place", [] { return tr("Place"); },
                     [] { return tr("Place: named place"); }},
         ElementName{"note", "place note", [] { return tr("Note"); }, [] { return tr("Place: note"); }},
+        ElementName{"checkpoint", "place checkpoint", [] { return tr("Return"); },
+                    [] { return tr("Place: checkpoint"); }},
+        ElementName{"pickup", "place pickup", [] { return tr("Pick-up"); },
+                    [] { return tr("Place: pick-up"); }},
+        ElementName{"key", "place key", [] { return tr("Key"); }, [] { return tr("Place: key"); }},
+        ElementName{"item", "place item", [] { return tr("Item"); },
+                    [] { return tr("Place: item that makes immune"); }},
+        ElementName{"door", "place door", [] { return tr("Door"); }, [] { return tr("Place: door"); }},
+        ElementName{"gate", "place gate", [] { return tr("Gate"); },
+                    [] { return tr("Place: gate that opens at a count"); }},
+        ElementName{"switch", "place switch", [] { return tr("Switch"); },
+                    [] { return tr("Place: switch"); }},
+        ElementName{"crate", "place crate", [] { return tr("Crate"); }, [] { return tr("Place: crate"); }},
+        ElementName{"barrier", "place barrier", [] { return tr("Barrier"); },
+                    [] { return tr("Place: barrier"); }},
+        ElementName{"floor", "place floor", [] { return tr("Floor"); },
+                    [] { return tr("Place: slippery, carrying, crumbling or deadly floor"); }},
+        ElementName{"hazard", "place hazard", [] { return tr("Hazard"); },
+                    [] { return tr("Place: hazard"); }},
+        ElementName{"foe", "place foe", [] { return tr("Foe"); }, [] { return tr("Place: foe"); }},
     };
     return k_names;
 }
 
 QString element_field_name(const char* key) {
+    static const std::map<std::string, QString (*)()> k_words{
+        {"key", [] { return tr("Key it needs"); }},
+        {"kind", [] { return tr("Of what kind"); }},
+        {"kept", [] { return tr("Kept when used"); }},
+        {"gives", [] { return tr("Gives"); }},
+        {"open", [] { return tr("Open at first"); }},
+        {"open_by", [] { return tr("Swapped by"); }},
+        {"pickup", [] { return tr("Counts"); }},
+        {"count", [] { return tr("Opens at"); }},
+        {"mode", [] { return tr("Works"); }},
+        {"by", [] { return tr("Pressed by"); }},
+        {"size_m", [] { return tr("Size"); }},
+        {"one_way", [] { return tr("From one side only"); }},
+        {"crates", [] { return tr("Lets crates pass"); }},
+        {"acts", [] { return tr("What it does"); }},
+        {"towards_deg", [] { return tr("Carries towards"); }},
+        {"without", [] { return tr("Harmless with"); }},
+        {"way", [] { return tr("Goes"); }},
+        {"path", [] { return tr("Way"); }}};
+    if (const auto known = k_words.find(key); known != k_words.end()) return known->second();
     QString words = QString::fromUtf8(key).replace('_', ' ');
     words[0] = words[0].toUpper();
     return words;
+}
+
+QString element_choice_name(const char* choice) {
+    static const std::map<std::string, QString (*)()> k_words{
+        {"once", [] { return tr("once"); }},
+        {"toggle", [] { return tr("on and off"); }},
+        {"held", [] { return tr("while held"); }},
+        {"any", [] { return tr("foot or crate"); }},
+        {"foot", [] { return tr("foot"); }},
+        {"crate", [] { return tr("crate"); }},
+        {"slippery", [] { return tr("slippery"); }},
+        {"carries", [] { return tr("carries"); }},
+        {"crumbles", [] { return tr("crumbles"); }},
+        {"deadly", [] { return tr("deadly"); }},
+        {"loop", [] { return tr("round and round"); }},
+        {"back_and_forth", [] { return tr("back and forth"); }}};
+    const auto known = k_words.find(choice);
+    return known == k_words.end() ? QString::fromUtf8(choice) : known->second();
 }
 
 } // namespace rubble::app

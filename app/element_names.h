@@ -16,7 +16,9 @@ struct ElementName {
 
 /// One for each kind that is known, in the order in which they are offered.
 std::span<const ElementName> element_names();
-/// What one of the numbers of elements is called, by its key in files.
+/// What one of the values of elements is called, by its key in files.
 QString element_field_name(const char* key);
+/// What one of the choices of a value is called, by its word in files.
+QString element_choice_name(const char* choice);
 
 } // namespace rubble::app

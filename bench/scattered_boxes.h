@@ -36,7 +36,7 @@ inline Level scattered_boxes(int count) {
     layer.items.push_back(
         Item{{"g1"}, "Goal", false, Element{"goal", {-side / 2 - 4, -side / 2 - 4, 0}, 0, {}}, {}});
     level.layers.push_back(layer);
-    level.claims.push_back({{"c1"}, {}, Claim::Kind::reaches, {"s1"}, {"g1"}, {}});
+    level.claims.push_back({{"c1"}, {}, Claim::Kind::reaches, {"s1"}, {"g1"}, {}, {}, 0, {}});
     return level;
 }
 

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/cancel.h"
 #include "base/result.h"
 
 namespace rubble::cli {
@@ -34,5 +35,14 @@ struct CastArguments {
 };
 /// Puts a level together by chance: `cast`.
 int run_cast(const CastArguments& arguments, const std::string& json);
+
+struct SolveArguments {
+    std::string level, json;
+    size_t most_states = 20'000'000;
+};
+/// Solves a level that is walked by cells: `solve`.
+int run_solve(const SolveArguments& arguments, const Cancel& cancel);
+/// Plays letters in a level that is walked by cells: `replay --steps`.
+int run_replay_steps(const std::string& level, const std::string& steps, const std::string& to);
 
 } // namespace rubble::cli

@@ -197,8 +197,19 @@ int run(int argc, char** argv) {
 
     auto* replay = app.add_subcommand("replay", "Does this recording still get there?");
     replay->add_option("LEVEL", level)->required();
-    replay->add_option("WITNESS", witness)->required();
+    std::string steps;
+    auto* recorded = replay->add_option("WITNESS", witness, "A recording");
+    auto* by_letters =
+        replay->add_option("--steps", steps, "Steps from cell to cell instead: e, n, w, s, . to wait");
+    by_letters->excludes(recorded);
     replay->add_option("--json", json, "Write the report to a file, or - for standard output");
+
+    SolveArguments puzzle;
+    auto* solve =
+        app.add_subcommand("solve", "The shortest solution of a level walked by cells, and its ruins");
+    solve->add_option("LEVEL", puzzle.level)->required();
+    solve->add_option("--json", puzzle.json, "Write the answer to a file, or - for standard output");
+    solve->add_option("--most-states", puzzle.most_states, "States to be looked at, at most");
 
     auto* to_file = app.add_subcommand("export", "Write the level for other programs");
     to_file->add_option("LEVEL", level)->required();
@@ -251,6 +262,11 @@ int run(int argc, char** argv) {
         return unusable;
     }
     if (check->parsed()) return run_check(check_arguments);
+    if (solve->parsed()) return run_solve(puzzle, cancel_on_signal());
+    if (replay->parsed() && *by_letters) return run_replay_steps(level, steps, json);
+    if (replay->parsed() && witness.empty())
+        return unusable_input(
+            fail("usage", "replay", "Name a recording, or the steps to be played with --steps.").value());
     if (replay->parsed()) return run_replay(level, witness, json);
     if (to_file->parsed()) return run_export(level, target);
     if (import_sheet->parsed()) return run_import_sheet(picture, json);

@@ -35,14 +35,22 @@ Document with_both(Session& session, Project project, Level level) {
 } // namespace
 
 void make_assembly(Session& session, QWidget& window, QString name) {
-    if (session.selection().empty())
-        return session.documents().show_message(Session::tr("Select what it should hold"));
+    const auto& area = session.looking().picked_area();
+    const size_t layers = area ? edit::tiles_within(session.stored_level(), *area).size() : 0;
+    if (session.selection().empty() && layers == 0)
+        return session.documents().show_message(
+            Session::tr("Select what it should hold, or pick up an area of tiles"));
     if (name.isEmpty()) name = asked_name(window, Session::tr("Make an assembly"), Session::tr("Assembly"));
     if (name.isEmpty()) return;
-    const auto made = edit::made_assembly(session.project(), session.stored_level(), session.selection(),
-                                          name.toStdString(),
-                                          edit::fresh_assembly_file(session.project(), name.toStdString()));
+    const auto made = edit::made_assembly(
+        session.project(), session.stored_level(), session.selection(), name.toStdString(),
+        edit::fresh_assembly_file(session.project(), name.toStdString()), layers > 0 ? area : std::nullopt);
     if (made.id.empty()) return;
+    session.looking().set_picked_area({});
+    if (layers > 0)
+        session.documents().show_message(
+            Session::tr("With the tiles of %1 in the area that was picked up")
+                .arg(counted(int(layers), Session::tr("layer"), Session::tr("layers"))));
     session.documents().add(with_both(session, made.project, made.level), Session::tr("Make an assembly"));
     session.select({made.id});
 }

@@ -1,9 +1,158 @@
+#include <QCheckBox>
+#include <QComboBox>
+
 #include "edit/items.h"
 #include "element_names.h"
 #include "facts/pages.h"
 #include "level/element_kinds.h"
+#include "level/element_values.h"
+#include "level/order.h"
 
 namespace rubble::app {
+
+namespace {
+
+/// How a page looks at an element and changes it.
+struct ElementEdit {
+    ItemId id;
+    std::function<Element()> now;
+    std::function<void(const QString& what, std::function<void(Element&)> edit)> change;
+};
+
+void add_choice(Page& page, const ElementEdit& edit, const ElementField& field) {
+    const QString name = element_field_name(field.key);
+    auto* row = new QHBoxLayout;
+    auto* choice = new QComboBox;
+    choice->setAccessibleName(name);
+    for (const char* one : field.choices) choice->addItem(element_choice_name(one), QString::fromUtf8(one));
+    auto* label = new QLabel(name);
+    label->setBuddy(choice);
+    row->addWidget(label), row->addWidget(choice, 1);
+    page.column().addLayout(row);
+    QObject::connect(choice, &QComboBox::activated, &page, [edit, key = field.key, choice, name](int index) {
+        edit.change(name, [&](Element& e) {
+            e = with_value(std::move(e), key, choice->itemData(index).toString().toStdString());
+        });
+    });
+    page.on_refresh([edit, &field, choice] {
+        const std::string now = text_value(edit.now(), field.key, field.choices[0]);
+        choice->setCurrentIndex(choice->findData(QString::fromStdString(now)));
+    });
+}
+
+void add_flag(Page& page, const ElementEdit& edit, const ElementField& field) {
+    const QString name = element_field_name(field.key);
+    auto* box = new QCheckBox(name);
+    page.column().addWidget(box);
+    QObject::connect(box, &QCheckBox::clicked, &page, [edit, key = field.key, name](bool on) {
+        edit.change(name, [&](Element& e) { e = with_value(std::move(e), key, on); });
+    });
+    page.on_refresh([edit, key = field.key, box] { box->setChecked(flag_value(edit.now(), key, false)); });
+}
+
+void add_size(Page& page, const ElementEdit& edit, const ElementField& field) {
+    const QStringList sides{Facts::tr("Width"), Facts::tr("Depth"), Facts::tr("Height")};
+    const Frame frame = page.session().level().frame;
+    for (int axis = 0; axis < 3; ++axis) {
+        if (frame == Frame::plan && axis == 2) continue; // nothing is asked of it there
+        page.add_number({sides[axis], QStringLiteral("m"), page.session().grid_m(),
+                         [edit, axis] { return size_of(edit.now())[axis]; },
+                         [edit, axis, key = field.key, name = sides[axis]](double to) {
+                             edit.change(name, [&](Element& e) {
+                                 Vec3 size = size_of(e);
+                                 size[axis] = to;
+                                 e = with_value(std::move(e), key, size);
+                             });
+                         }});
+    }
+}
+
+/// Switches that swap a door, each with a way out, and those that could.
+void add_switches(Page& page, const ElementEdit& edit, const ElementField& field) {
+    Session& session = page.session();
+    const QString name = element_field_name(field.key);
+    const std::vector<std::string> now = texts_value(edit.now(), field.key);
+    const auto set = [edit, key = field.key, name](std::vector<std::string> ids) {
+        edit.change(name, [&](Element& e) { e = with_value(std::move(e), key, ids); });
+    };
+    for (const std::string& id : now) {
+        const Item* item = find_item(session.level(), {id});
+        const QString title = item ? QString::fromStdString(item->title())
+                                   : Facts::tr("%1, which is not there").arg(QString::fromStdString(id));
+        page.add_button(Facts::tr("No longer by %1").arg(title), [set, now, id] {
+            std::vector<std::string> left = now;
+            std::erase(left, id);
+            set(left);
+        });
+    }
+    auto* more = new QComboBox;
+    more->setAccessibleName(name);
+    more->addItem(Facts::tr("Swapped by…"));
+    for (const Item* item : elements_of(session.level()))
+        if (item->element()->kind == "switch" &&
+            std::find(now.begin(), now.end(), item->id.value) == now.end())
+            more->addItem(QString::fromStdString(item->title()), QString::fromStdString(item->id.value));
+    more->setEnabled(more->count() > 1);
+    page.column().addWidget(more);
+    QObject::connect(more, &QComboBox::activated, &page, [more, set, now](int index) {
+        if (index <= 0) return;
+        std::vector<std::string> ids = now;
+        ids.push_back(more->itemData(index).toString().toStdString());
+        set(ids);
+    });
+}
+
+void add_field(Page& page, const ElementEdit& edit, const ElementField& field) {
+    const QString name = element_field_name(field.key);
+    switch (field.type) {
+    case FieldType::number:
+        page.add_number({name, QString::fromUtf8(field.unit),
+                         std::max((field.most - field.least) / 1000, 0.1),
+                         [edit, &field] { return number_of(edit.now(), field); },
+                         [edit, &field, name](double to) {
+                             edit.change(name, [&](Element& e) { e = with_number(e, field, to); });
+                         }});
+        break;
+    case FieldType::flag:
+        add_flag(page, edit, field);
+        break;
+    case FieldType::choice:
+        add_choice(page, edit, field);
+        break;
+    case FieldType::text:
+        page.add_line(
+            name,
+            [edit, &field] {
+                return QString::fromStdString(text_value(edit.now(), field.key, field.usual_text));
+            },
+            [edit, &field, name](const QString& to) {
+                edit.change(name, [&](Element& e) {
+                    e = with_value(std::move(e), field.key, to.trimmed().toStdString());
+                });
+            });
+        break;
+    case FieldType::size:
+        add_size(page, edit, field);
+        break;
+    case FieldType::items:
+        add_switches(page, edit, field);
+        break;
+    case FieldType::places: {
+        QLabel* text = page.add_text({});
+        page.on_refresh([edit, &field, text] {
+            const size_t count = points_value(edit.now(), field.key).size();
+            text->setText(
+                count < 2
+                    ? Facts::tr("It stays where it is. Drag while placing one to give it a way, "
+                                "or Ctrl+click with its tool to lengthen the way.")
+                    : Facts::tr("Its way has %1 corners. Ctrl+click with its tool adds one.").arg(count));
+        });
+        break;
+    }
+    }
+}
+
+} // namespace
 
 void fill_element(Page& page, Facts& facts, const ItemId& id) {
     Session& session = page.session();
@@ -11,7 +160,7 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
         const Item* item = find_item(session.level(), id);
         return item && item->element() ? *item->element() : Element{};
     };
-    auto change = [&session, id](const QString& what, auto edit) {
+    const auto change = [&session, id](const QString& what, const std::function<void(Element&)>& edit) {
         const Item* item = find_item(session.stored_level(), id);
         if (!item || !item->element()) return;
         Item copy = *item;
@@ -25,7 +174,7 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
     if (result)
         for (const auto& one : result->places)
             if (one.item == id) place = &one;
-    if (place && role_of(element()) != Role::start) {
+    if (place && role_of(element()) != Role::start && role_of(element()) != Role::device) {
         const QString who = session.character_name();
         switch (place->reached) {
         case check::Reached::yes:
@@ -57,13 +206,9 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
     }
     page.add_number({Facts::tr("Facing"), QStringLiteral("°"), 15, [=] { return element().facing_deg; },
                      [=](double to) { change(Facts::tr("Turn"), [&](Element& e) { e.facing_deg = to; }); }});
-    for (const ElementField& field : kind_of(element()).fields)
-        page.add_number({element_field_name(field.key), QString::fromUtf8(field.unit),
-                         (field.most - field.least) / 100, [=] { return number_of(element(), field); },
-                         [=](double to) {
-                             change(element_field_name(field.key),
-                                    [&](Element& e) { e = with_number(e, field, to); });
-                         }});
+    const ElementEdit edit{id, element, change};
+    for (const ElementField& field : kind_of(element()).fields) add_field(page, edit, field);
+    offer_claims(page);
 }
 
 } // namespace rubble::app

@@ -20,6 +20,7 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
         if (session_.selection().empty())
             QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
     });
+    connect(&session_, &Session::puzzleAnswerChanged, this, [this] { page_->refresh(); });
     connect(&session_, &Session::picksChanged, this, &Facts::follow_level);
     connect(&session_, &Session::builtChanged, this, [this] {
         // What is said of claims and elements depends on the check.
@@ -51,6 +52,10 @@ std::vector<int> kind_of(const Session& session) {
         const auto add = [&](const std::string& text) {
             out.push_back(int(std::hash<std::string>()(text) & 0xFFFFFF));
         };
+        if (item && item->element()) { // what it refers to has rows
+            Item copy = *item;
+            for_each_reference(copy, [&](ItemId& id) { add(id.value); });
+        }
         if (item && item->assembly()) { // what it holds, may hold, and has of its own, has rows
             for_each_source(*item->assembly(), add);
             for (const auto& [id, own] : item->assembly()->own) add(id + (own.left_out ? "-" : ""));
@@ -131,7 +136,7 @@ void Facts::fill(Page& page) {
     else if (!session_.selection().empty())
         fill_selection(page);
     else
-        fill_level(page);
+        fill_level(page, *this);
 }
 
 } // namespace rubble::app

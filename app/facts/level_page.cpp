@@ -134,7 +134,7 @@ void add_part(Page& page) {
 
 } // namespace
 
-void fill_level(Page& page) {
+void fill_level(Page& page, Facts& facts) {
     Session& session = page.session();
     page.add_heading(QString::fromStdString(session.level().name));
     if (session.level().part) add_part(page);
@@ -180,6 +180,7 @@ void fill_level(Page& page) {
     });
     if (session.level().frame == Frame::plan) {
         add_way_of_walking(page);
+        if (session.stage() == Stage::check || session.stage() == Stage::populate) add_puzzle(page, facts);
         if (session.stage() == Stage::check) add_maze(page);
     }
     add_tile_layer(page);

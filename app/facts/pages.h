@@ -10,9 +10,11 @@ namespace rubble::app {
 /// What the facts say, by what is selected and by stage.
 /// What is set of the chosen layer of tiles.
 void add_tile_layer(Page& page);
-void fill_level(Page& page);
+void fill_level(Page& page, Facts& facts);
 /// What a level seen from above is as a maze, where it is one.
 void add_maze(Page& page);
+/// How a level walked by cells is solved, where something in it acts.
+void add_puzzle(Page& page, Facts& facts);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);
 
@@ -66,6 +68,8 @@ void fill_assembly(Page& page, const ItemId& id);
 void fill_picture(Page& page, const ItemId& id);
 void fill_selection(Page& page);
 void fill_claim(Page& page, Facts& facts, const Claim& claim);
+/// Claims that can be made about the one, two or three elements that are selected.
+void offer_claims(Page& page);
 
 /// Tags and values for the game, to be typed.
 void add_values(Page& page, const QString& heading, std::function<Extra()> now,

@@ -170,22 +170,7 @@ void fill_selection(Page& page) {
         page.add_button(Facts::tr("Ungroup"), [&session] { ungroup_selection(session); });
         return;
     }
-    if (session.selection().size() != 2) return;
-    const Item *a = find_item(session.level(), session.selection()[0]),
-               *b = find_item(session.level(), session.selection()[1]);
-    if (!a || !b || !a->element() || !b->element()) return;
-    page.add_text(Facts::tr("Claim one of these. Claims are checked after every change:"));
-    for (const ClaimKind& one : claim_kinds) {
-        const QString text =
-            claim_text(one.kind, QString::fromStdString(a->title()), QString::fromStdString(b->title()));
-        const Claim claim{
-            edit::fresh_claim_id(session.level()), text.toStdString(), one.kind, a->id, b->id, {}};
-        QPushButton* button = page.add_button(text, [&session, claim] {
-            session.apply(edit::with_claim(session.level(), claim), Facts::tr("Claim"));
-        });
-        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-        button->setToolTip(text);
-    }
+    offer_claims(page);
 }
 
 } // namespace rubble::app

@@ -33,9 +33,34 @@ void Walker::look(double heading_by, double tilt_by) {
     tilt_deg_ = std::clamp(tilt_deg_ + tilt_by, -80.0, 85.0);
 }
 
+/// A moment after it died the figure is back at the last checkpoint, else where the walk began.
+void Walker::put_back_when_dead(double seconds) {
+    constexpr double k_seen_dead_s = 0.8;
+    for (const Vec3& place : checkpoints_)
+        if (motion::is_at(*world_, character_, state(), place)) back_to_ = place;
+    const bool acts = world_->moving().puzzle || world_->elements() || !checkpoints_.empty();
+    dead_s_ = state().dead && acts ? dead_s_ + seconds : 0;
+    if (dead_s_ < k_seen_dead_s) return;
+    recorder_ = motion::Recorder(*world_, character_,
+                                 motion::put_back(*world_, character_, play(), back_to_.value_or(start_)));
+    whole_ = false, dead_s_ = 0;
+    eased_z_ = state().at.z;
+}
+
 void Walker::restart() {
+    back_to_.reset(), whole_ = true, dead_s_ = 0;
     recorder_ = motion::Recorder(*world_, character_, motion::state_at(*world_, character_, start_));
     eased_z_ = recorder_.state().at.z;
+}
+
+void Walker::go_back(double seconds) {
+    const motion::Recording whole = recording();
+    if (!whole_) return restart(); // what was before is not kept
+    int left = std::max(0, whole.steps() - int(std::lround(seconds / motion::step_s)));
+    restart();
+    for (const motion::Recording::Run& run : whole.runs)
+        for (int i = 0; i < run.steps && left > 0; ++i, --left) recorder_.advance(run.input);
+    eased_z_ = state().at.z;
 }
 
 motion::Input Walker::input() const {
@@ -62,6 +87,7 @@ motion::Input Walker::input() const {
 }
 
 void Walker::advance(double seconds) {
+    put_back_when_dead(seconds);
     owed_s_ = std::min(owed_s_ + seconds, k_most_owed_s);
     while (owed_s_ >= motion::step_s) {
         recorder_.advance(input());

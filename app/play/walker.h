@@ -19,11 +19,19 @@ public:
     void release(int key) { keys_.erase(key); }
     void look(double heading_by_deg, double tilt_by_deg);
     void advance(double seconds);
+    /// Where the figure is put back to when it dies, if it was there; without any it stays where it died.
+    void set_checkpoints(std::vector<Vec3> places) { checkpoints_ = std::move(places); }
     void restart();
+    /// As it was some time before.
+    void go_back(double seconds);
     void toggle_first_person() { first_person_ = !first_person_; }
     bool first_person() const { return first_person_; }
 
+    const motion::World& world() const { return *world_; }
+    const motion::PlayState& play() const { return recorder_.play(); }
     const motion::State& state() const { return recorder_.state(); }
+    /// Whether the recording is all of the walk: else the figure was put back meanwhile.
+    bool is_whole() const { return whole_; }
     const motion::Recording& recording() const { return recorder_.recording(); }
     const Vec3& start() const { return start_; }
     double heading_deg() const { return heading_deg_; }
@@ -35,6 +43,12 @@ private:
     Character character_;
     Vec3 start_;
     motion::Recorder recorder_;
+    void put_back_when_dead(double seconds);
+
+    std::vector<Vec3> checkpoints_;
+    std::optional<Vec3> back_to_; ///< the last one that it was at
+    double dead_s_ = 0;
+    bool whole_ = true;
     std::set<int> keys_;
     double heading_deg_, tilt_deg_ = 8;
     double owed_s_ = 0;

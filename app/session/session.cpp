@@ -18,6 +18,7 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&documents_, &Documents::opening, this, [this] {
         selection_.clear();
         looking_.isolate({});
+        looking_.set_picked_area({});
     });
     // First what is selected, then those who show it.
     connect(&documents_, &Documents::changed, this, [this] {
@@ -63,6 +64,11 @@ const Layer* Session::tile_layer() const {
     for (const Shared<Layer>& one : layers)
         if (one->tiles) return one.get();
     return nullptr;
+}
+
+void Session::set_puzzle_answer(PuzzleAnswer answer) {
+    puzzle_answer_ = std::move(answer);
+    emit puzzleAnswerChanged();
 }
 
 void Session::set_part_effects(PartEffects effects) {

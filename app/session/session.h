@@ -3,6 +3,7 @@
 #include "session/built.h"
 #include "session/part_effects.h"
 #include "session/project_files.h"
+#include "session/puzzle_answer.h"
 #include "session/selection.h"
 #include "session/way_of_looking.h"
 
@@ -63,6 +64,8 @@ public:
     Level seen_level() const;
 
     /// What a change of the part that is open by itself changes elsewhere.
+    const PuzzleAnswer& puzzle_answer() const { return puzzle_answer_; }
+    void set_puzzle_answer(PuzzleAnswer answer);
     const PartEffects& part_effects() const { return part_effects_; }
     void set_part_effects(PartEffects effects);
 
@@ -82,6 +85,7 @@ signals:
     void planeChanged();
     void message(const QString& text);
     void partEffectsChanged();
+    void puzzleAnswerChanged();
 
 private:
     Documents documents_;
@@ -90,6 +94,7 @@ private:
     WayOfLooking looking_;
     Built built_;
     PartEffects part_effects_;
+    PuzzleAnswer puzzle_answer_;
 };
 
 } // namespace rubble::app

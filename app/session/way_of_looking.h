@@ -51,6 +51,9 @@ public:
     const edit::Stamp& stamp() const { return stamp_; }
     const std::string& sheet() const { return sheet_; }
     void set_stamp(edit::Stamp stamp, const std::string& sheet);
+    /// The area whose tiles were picked up last, which an assembly is made of; nothing: none is marked.
+    const std::optional<Box3>& picked_area() const { return picked_area_; }
+    void set_picked_area(std::optional<Box3> area) { picked_area_ = area; }
     /// Whether each cell gets one of the tiles in the hand by chance, as often as the tiles' weights say.
     bool strews() const { return strews_; }
     void set_strews(bool on);
@@ -112,6 +115,7 @@ private:
     Around around_;
     bool shows_around_ = true;
     bool strews_ = false;
+    std::optional<Box3> picked_area_;
     std::map<int, double> weights_; ///< by tiles of the sheet; 1 where nothing is said
 };
 

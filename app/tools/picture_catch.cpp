@@ -3,6 +3,8 @@
 #include <limits>
 
 #include "level/item_search.h"
+#include "theme.h"
+#include "view/overlay.h"
 
 namespace rubble::app {
 
@@ -29,6 +31,13 @@ std::optional<double> met(const PlacedPicture& picture, const Ray& ray) {
     return glm::dot(*at - ray.from, ray.direction) / glm::dot(ray.direction, ray.direction);
 }
 
+/// How far along the ray a cell that is not empty is met.
+std::optional<double> met(const PlacedTiles& block, const Ray& ray) {
+    const auto at = meet_plane(ray, block.tiles.origin, along(layout_of(block.plane()).out));
+    if (!at || block.tiles.grid.at(cell_at(block.tiles, block.plane(), *at)).empty()) return {};
+    return glm::dot(*at - ray.from, ray.direction) / glm::dot(ray.direction, ray.direction);
+}
+
 } // namespace
 
 std::optional<ItemId> picture_under(const Session& session, const Pointer& pointer) {
@@ -36,13 +45,23 @@ std::optional<ItemId> picture_under(const Session& session, const Pointer& point
     double nearest = pointer.hit ? pointer.hit->along : std::numeric_limits<double>::infinity();
     for_each_item(session.level(), [&](const Item& item, const Layer& layer) {
         const PlacedPicture* picture = item.picture();
-        if (!picture || item.hidden || is_hidden(session.level(), layer) ||
+        const PlacedTiles* block = item.tiles();
+        if ((!picture && !block) || item.hidden || is_hidden(session.level(), layer) ||
             is_locked(session.level(), item.id))
             return;
-        const auto along = met(*picture, pointer.ray);
+        const auto along = picture ? met(*picture, pointer.ray) : met(*block, pointer.ray);
         if (along && *along <= nearest) nearest = *along, best = item.id; // of equals the later lies before
     });
     return best;
+}
+
+void draw_picked_area(QPainter& painter, const Camera& camera, const Session& session) {
+    if (!session.looking().picked_area() || session.stored_level().frame == Frame::space) return;
+    painter.save();
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
+    draw_box(painter, camera, *session.looking().picked_area());
+    painter.restore();
 }
 
 } // namespace rubble::app

@@ -4,11 +4,24 @@
 
 #include "edit/brushes.h"
 #include "edit/items.h"
+#include "level/element_kinds.h"
+#include "level/element_values.h"
 #include "level/order.h"
+#include "theme.h"
 #include "tools/snap.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
+
+namespace {
+
+/// The side of a cell where one goes from cell to cell.
+std::optional<double> cell_size(const Session& session) {
+    const auto& solid = session.built().solid;
+    return solid && solid->cells ? std::optional(solid->cells->cell_m) : std::nullopt;
+}
+
+} // namespace
 
 Vec3 PlaceTool::snapped(const Pointer& pointer) const {
     if (session_.level().frame == Frame::side) {
@@ -19,6 +32,10 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
         const Vec3 below = ground_below(session_, {at.x, 0, pointer.ground.z});
         return pointer.ground.z - below.z <= k_near_ground_m ? below : at;
     }
+    if (const auto& solid = session_.built().solid; solid && solid->cells) {
+        const build::WalkedCells& cells = *solid->cells;
+        return raised(cells.middle_of(cells.cell_at(flat(pointer.ground))), 0);
+    }
     if (pointer.hit)
         if (const auto foot = foot_of_wall(session_, *pointer.hit)) return *foot;
     Vec3 at = pointer.ground;
@@ -27,14 +44,65 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
     return at;
 }
 
+Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
+    const Level& level = session_.level();
+    Element element{kind_, at, 0, {}};
+    const ElementKind& kind = kind_of(element);
+    const ElementField* size = kind.field("size_m");
+    if (level.frame == Frame::side && (kind.sign == Sign::door || kind.sign == Sign::bars))
+        element.facing_deg = 90; // across the plane that is played in
+    if (const auto cell = cell_size(session_); cell && size) {
+        if (size->type == FieldType::number)
+            element = with_value(std::move(element), size->key, *cell);
+        else if (kind.sign == Sign::door || kind.sign == Sign::bars)
+            element = with_value(std::move(element), size->key, Vec3(*cell, *cell / 5, 2));
+        else
+            element = with_value(std::move(element), size->key, Vec3(*cell, *cell, size->usual_size.z));
+    }
+    if (kind.field("path") && glm::length(to - at) > 1e-6) {
+        element = with_value(std::move(element), "path", std::vector<Vec3>{at, to});
+        element = with_value(std::move(element), "way", std::string("back_and_forth"));
+    }
+    return element;
+}
+
+bool PlaceTool::lengthen_way(const Vec3& to) {
+    const Item* item = session_.selected();
+    if (!item || !item->element() || !kind_of(*item->element()).field("path")) return false;
+    std::vector<Vec3> way = points_value(*item->element(), "path");
+    if (way.empty()) way.push_back(item->element()->at);
+    way.push_back(to);
+    Item changed = *item;
+    changed.body = with_value(*item->element(), "path", way);
+    session_.apply(edit::with_changed(session_.stored_level(), changed),
+                   QCoreApplication::translate("PlaceTool", "Lengthen a way"));
+    return true;
+}
+
 void PlaceTool::press(const Pointer& pointer) {
     if (seen_from_the_side(session_, pointer)) return;
+    const Vec3 at = snapped(pointer);
+    if (pointer.keys & Qt::ControlModifier && lengthen_way(at)) return;
+    if (!kind_of(kind_).field("path")) return put_down(at, at);
+    pressed_ = at; // what has a way is dragged along it
+}
+
+void PlaceTool::release(const Pointer& pointer) {
+    if (!pressed_) return;
+    const Vec3 at = *pressed_;
+    pressed_.reset();
+    put_down(at, snapped(pointer));
+}
+
+bool PlaceTool::escape() {
+    const bool was = pressed_.has_value();
+    pressed_.reset();
+    return was;
+}
+
+void PlaceTool::put_down(const Vec3& at, const Vec3& to) {
     const Level& level = session_.level();
-    Item item{edit::fresh_id(level, kind_of(kind_).id_prefix),
-              {},
-              false,
-              Element{kind_, snapped(pointer), 0, {}},
-              {}};
+    Item item{edit::fresh_id(level, kind_of(kind_).id_prefix), {}, false, made(at, to), {}};
     size_t count = 1;
     for (const Item* other : elements_of(level)) count += other->element()->kind == kind_;
     item.name = kind_;
@@ -48,10 +116,17 @@ void PlaceTool::press(const Pointer& pointer) {
 void PlaceTool::move(const Pointer& pointer) { hover_ = snapped(pointer); }
 
 void PlaceTool::paint(QPainter& painter, const Camera& camera) {
+    if (pressed_) {
+        painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
+        draw_line(painter, camera, *pressed_, hover_);
+    }
     if (const auto at = camera.to_screen(hover_)) draw_element(painter, *at, kind_, true);
 }
 
 QString PlaceTool::hint() const {
+    if (kind_of(kind_).field("path"))
+        return QCoreApplication::translate(
+            "PlaceTool", "Drag from where it begins to where it turns back; Ctrl+click lengthens the way");
     return QCoreApplication::translate("PlaceTool", "Click where it should stand");
 }
 

@@ -11,14 +11,24 @@ public:
 
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
+    void release(const Pointer& pointer) override;
+    bool escape() override;
+    bool busy() const override { return pressed_.has_value(); }
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
     const std::string& kind() const { return kind_; }
 
 private:
     Vec3 snapped(const Pointer& pointer) const;
+    /// What is put down at a place; dragged to another, what has a way goes to there and back.
+    Element made(const Vec3& at, const Vec3& to) const;
+    /// Lengthens the way of the selected element; false where it has none.
+    bool lengthen_way(const Vec3& to);
+    void put_down(const Vec3& at, const Vec3& to);
+
     std::string kind_;
     Vec3 hover_{0};
+    std::optional<Vec3> pressed_;
 };
 
 } // namespace rubble::app

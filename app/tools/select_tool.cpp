@@ -465,7 +465,11 @@ bool SelectTool::escape() {
         session_.drop_preview();
         return true;
     }
-    if (session_.selection().empty()) return false;
+    if (session_.selection().empty()) {
+        const bool marked = session_.looking().picked_area().has_value();
+        session_.looking().set_picked_area({});
+        return marked;
+    }
     const auto path = path_to(session_.level(), session_.selection()[0]);
     session_.select(path.size() > 1 ? std::vector<ItemId>{path[path.size() - 2]->id} : std::vector<ItemId>{});
     return true;
@@ -503,12 +507,13 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
 
 void SelectTool::paint(QPainter& painter, const Camera& camera) {
     painter.setRenderHint(QPainter::Antialiasing);
+    draw_picked_area(painter, camera, session_);
     const Level& level = session_.level();
     if (hover_ && !drag_ && !grips_.busy() && !frame_.open())
         if (const Item* item = find_item(level, *hover_)) {
             painter.setPen(QPen(color::accent, 1, Qt::DotLine));
             if (item->brush()) draw_outline(painter, camera, *item->brush());
-            if (item->group() || item->picture() || item->assembly())
+            if (item->group() || item->picture() || item->assembly() || item->tiles())
                 draw_box(painter, camera, box_of(*item));
             if (item->piece()) draw_piece(painter, camera, *item->piece());
         }
@@ -530,7 +535,8 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             draw_side(painter, camera, *item->brush(), *session_.selected_items().side());
             painter.setBrush(Qt::NoBrush);
         }
-        if (item->group() || item->picture() || item->assembly()) draw_box(painter, camera, box_of(*item));
+        if (item->group() || item->picture() || item->assembly() || item->tiles())
+            draw_box(painter, camera, box_of(*item));
         if (item->piece()) draw_piece(painter, camera, *item->piece());
     }
     for (const ItemHandle& handle : handles_of(session_, camera))

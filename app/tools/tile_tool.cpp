@@ -3,12 +3,14 @@
 #include <algorithm>
 #include <set>
 
+#include "edit/assemblies.h"
 #include "edit/edging.h"
 #include "edit/items.h"
 #include "numbers.h"
 #include "text.h"
 #include "theme.h"
 #include "tiles/tile_picture.h"
+#include "tools/picture_catch.h"
 #include "tools/picture_hand.h"
 #include "view/overlay.h"
 
@@ -157,7 +159,11 @@ void TileTool::release(const Pointer& pointer) {
 }
 
 bool TileTool::escape() {
-    if (!begin_) return false;
+    if (!begin_) {
+        const bool marked = session_.looking().picked_area().has_value();
+        session_.looking().set_picked_area({});
+        return marked;
+    }
     give_up();
     session_.drop_preview();
     return true;
@@ -273,6 +279,9 @@ void TileTool::pick_up(const TileBox& box) {
     if (!layer) return;
     const TileLayer& tiles = **layer->tiles;
     const edit::Stamp stamp = edit::stamp_of(tiles.grid, box);
+    const Box3 area = box_of(tiles, session_.stored_level().frame, box);
+    session_.looking().set_picked_area(
+        edit::tiles_within(session_.stored_level(), area).empty() ? std::nullopt : std::optional(area));
     if (std::all_of(stamp.tiles.begin(), stamp.tiles.end(), [](Tile tile) { return tile.empty(); })) {
         emit session_.message(tr("There is no tile there to pick up"));
         return;
@@ -281,6 +290,7 @@ void TileTool::pick_up(const TileBox& box) {
 }
 
 void TileTool::paint(QPainter& painter, const Camera& camera) {
+    draw_picked_area(painter, camera, session_);
     if (!hover_ && !picture_at_) return;
     const Level& level = session_.level();
     const Layer* layer = session_.tile_layer();

@@ -92,6 +92,39 @@ void offer_first_claim(Page& page) {
     });
 }
 
+/// Ruins that are noticed only later, the latest first: each leads to its place.
+void add_ruins(Page& page, Tray& tray) {
+    const PuzzleAnswer& known = page.session().puzzle_answer();
+    if (!known.puzzle || !known.cells) return;
+    std::vector<solve::Ruin> ruins;
+    for (const solve::Ruin& ruin : known.answer.ruins)
+        if (!ruin.noticed_after || *ruin.noticed_after > 0) ruins.push_back(ruin);
+    if (ruins.empty()) return;
+    const auto late = [](const solve::Ruin& ruin) { return ruin.noticed_after.value_or(1 << 30); };
+    std::stable_sort(ruins.begin(), ruins.end(), [&](auto& a, auto& b) { return late(a) > late(b); });
+    page.add_heading(Tray::tr("Ruins that are noticed late"));
+    QListWidget* list = page.add_short_list(Tray::tr("Ruins that are noticed late"));
+    const QString ways[] = {Tray::tr("to the right"), Tray::tr("up"), Tray::tr("to the left"),
+                            Tray::tr("down"), Tray::tr("by waiting")};
+    for (const solve::Ruin& ruin : ruins) {
+        const Item* crate =
+            ruin.crate < 0 ? nullptr
+                           : find_item(page.session().level(), known.puzzle->crates[size_t(ruin.crate)].id);
+        const QString what = crate ? Tray::tr("%1 pushed %2").arg(QString::fromStdString(crate->title()))
+                                   : Tray::tr("A step %1");
+        const QString when = ruin.noticed_after ? Tray::tr("noticed after %1 steps").arg(*ruin.noticed_after)
+                                                : Tray::tr("not noticed");
+        list->addItem(what.arg(ways[size_t(ruin.letter)]) + "\n" + when);
+    }
+    QObject::connect(list, &QListWidget::currentRowChanged, &page, [&tray, ruins, known](int row) {
+        if (row < 0 || size_t(row) >= ruins.size()) return;
+        const solve::Ruin& ruin = ruins[size_t(row)];
+        std::vector<ItemId> items;
+        if (ruin.crate >= 0) items.push_back(known.puzzle->crates[size_t(ruin.crate)].id);
+        emit tray.findingChosen(raised(known.cells->middle_of(known.puzzle->at(ruin.from)), 0), items);
+    });
+}
+
 } // namespace
 
 void fill_check(Page& page, Tray& tray) {
@@ -107,6 +140,7 @@ void fill_check(Page& page, Tray& tray) {
         if (row >= 0 && size_t(row) < session.level().claims.size())
             emit tray.claimChosen(session.level().claims[size_t(row)].id);
     });
+    add_ruins(page, tray);
     page.add_heading(Tray::tr("Findings"));
     QListWidget* findings = page.add_short_list(Tray::tr("Findings"));
     if (!result) return;

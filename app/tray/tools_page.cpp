@@ -1,3 +1,5 @@
+#include "element_names.h"
+#include "level/element_kinds.h"
 #include "tools/tool_list.h"
 #include "tray/pages.h"
 #include "tray/tool_buttons.h"
@@ -43,7 +45,14 @@ void fill_shapes(Page& page, Tray& tray) {
 
 void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
-    add_tools(page, tray, [](const ToolEntry&) { return true; });
+    // What acts only from cell to cell is offered where one goes so.
+    const bool by_cells = page.session().level().walked == Walked::by_cells;
+    add_tools(page, tray, [by_cells](const ToolEntry& tool) {
+        for (const ElementName& name : element_names())
+            if (QByteArray(tool.id) == name.tool)
+                return kind_of(std::string(name.kind)).acting != Acting::by_cells || by_cells;
+        return true;
+    });
     add_hint(page, Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
                             "must not."));
 }

@@ -19,10 +19,19 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
     column_->addWidget(new LayerList(session_));
     connect(&session_, &Session::stageChanged, this, &Tray::rebuild);
     connect(&session_, &Session::documentOpened, this, &Tray::rebuild);
-    connect(&session_, &Session::levelChanged, this, [this] { page_->refresh(); });
+    connect(&session_, &Session::levelChanged, this, [this] {
+        // How one walks decides which elements act.
+        if (session_.stage() == Stage::populate && session_.level().walked != walked_)
+            QMetaObject::invokeMethod(this, &Tray::rebuild, Qt::QueuedConnection);
+        else
+            page_->refresh();
+    });
     connect(&session_, &Session::builtChanged, this, [this] {
         if (session_.stage() == Stage::check && session_.up_to_date()) rebuild();
         if (session_.stage() == Stage::hand_off && session_.up_to_date()) page_->refresh();
+    });
+    connect(&session_, &Session::puzzleAnswerChanged, this, [this] {
+        if (session_.stage() == Stage::check && session_.puzzle_answer().newest) rebuild();
     });
     rebuild();
 }
@@ -30,6 +39,7 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
 void Tray::rebuild() {
     page_ = new Page(session_, {14, 12, 8, 4});
     scroll_->setWidget(page_); // and the page before is gone
+    walked_ = session_.level().walked;
     switch (session_.stage()) {
     case Stage::metrics:
         fill_metrics(*page_, *this);

@@ -38,7 +38,8 @@ private:
 
     Session& session_;
     QVBoxLayout* column_ = nullptr;
-    QScrollArea* scroll_ = nullptr; ///< where there are many tools, or little room
+    QScrollArea* scroll_ = nullptr;  ///< where there are many tools, or little room
+    Walked walked_ = Walked::freely; ///< that the page was made for
     Page* page_ = nullptr;
     bool offers_pieces_ = false;
     QString tool_ = QStringLiteral("select");

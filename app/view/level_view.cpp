@@ -137,7 +137,7 @@ void LevelView::show_where(const Box3& box) {
     update();
 }
 
-void LevelView::show_figure(std::optional<motion::State> state) {
+void LevelView::show_figure(std::optional<motion::PlayState> state) {
     figure_ = std::move(state);
     update();
 }
@@ -229,7 +229,7 @@ void LevelView::paintGL() {
     const Camera eye = walker_ ? walker_->camera(size()) : camera_;
     renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(), [&] {
         pieces_.draw(built.pieces, session_.project(), eye, look);
-        tiles_.draw(session_.level(), eye, walking());
+        tiles_.draw(laid_tiles_.of(session_.level()), eye, walking());
     });
     painter.endNativePainting();
     if (walker_)

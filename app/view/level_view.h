@@ -6,6 +6,7 @@
 #include <QOpenGLWidget>
 #include <QTimer>
 
+#include "level/tiles/laid_tiles.h"
 #include "play/walker.h"
 #include "tools/tool.h"
 #include "view/overlay.h"
@@ -45,7 +46,7 @@ public:
     const Camera& camera() const { return camera_; }
 
     /// A scale figure on the route; nothing hides it.
-    void show_figure(std::optional<motion::State> state);
+    void show_figure(std::optional<motion::PlayState> state);
     /// A run and the spans it takes, which are labelled before all others.
     void show_route(std::vector<Vec3> route, std::vector<check::Span> spans);
 
@@ -124,6 +125,7 @@ private:
     Camera camera_;
     Renderer renderer_;
     TileRenderer tiles_;
+    LaidTiles laid_tiles_;
     PieceRenderer pieces_;
     Pictures pictures_;
     Tool* tool_ = nullptr;
@@ -144,7 +146,7 @@ private:
     Vec3 pointer_stand_{0}; ///< where the scale figure stands: before a wall, not on it
     bool pointer_inside_ = false;
     QString typed_;
-    std::optional<motion::State> figure_;
+    std::optional<motion::PlayState> figure_;
     std::vector<Vec3> route_;
     std::vector<check::Span> route_spans_;
     std::unique_ptr<Walker> walker_;

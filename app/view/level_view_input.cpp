@@ -197,6 +197,9 @@ bool LevelView::walk_key(QKeyEvent* event) {
     case Qt::Key_R:
         walker_->restart();
         return true;
+    case Qt::Key_Backspace:
+        walker_->go_back(1);
+        return true;
     case Qt::Key_V:
         walker_->toggle_first_person();
         return true;

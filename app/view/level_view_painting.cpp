@@ -14,9 +14,11 @@
 #include "tools/item_handles.h"
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
+#include "view/element_overlay.h"
 #include "view/maze_overlay.h"
 #include "view/met_overlay.h"
 #include "view/overlay.h"
+#include "view/puzzle_overlay.h"
 #include "view/surroundings.h"
 
 namespace rubble::app {
@@ -167,11 +169,14 @@ void LevelView::paint_over(QPainter& painter) {
     if (const auto& result = session_.built().check;
         session_.stage() == Stage::check && result && result->maze)
         draw_maze(painter, labels, camera_, *result->maze);
+    if (session_.stage() == Stage::check || session_.stage() == Stage::populate)
+        draw_ruins(painter, labels, camera_, session_.puzzle_answer(), session_.stage() == Stage::check);
     label_names(labels);
     if (session_.stage() == Stage::check)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
     if (figure_)
-        draw_figure(painter, camera_, session_.character(), figure_->at, figure_->crouched, color::accent);
+        draw_figure(painter, camera_, session_.character(), figure_->body.at, figure_->body.crouched,
+                    color::accent);
     else
         paint_scale_figure(painter);
     paint_plane(painter);
@@ -232,6 +237,13 @@ std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
 
 void LevelView::paint_elements(QPainter& painter) {
     const auto& chosen = session_.selection();
+    ElementOverlay overlay(painter, camera_, session_.level());
+    // While a run is watched they are as they are by then.
+    if (const auto& check = session_.built().check; figure_ && check && check->world) {
+        if (check->world->moving().puzzle || check->world->elements())
+            return overlay.draw(*check->world, *figure_);
+    }
+    overlay.draw(chosen);
     for (const auto& [item, at] : seen_elements()) {
         const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
         draw_element(painter, at, item->element()->kind, selected);
@@ -402,6 +414,7 @@ void LevelView::paint_scale_figure(QPainter& painter) {
 void LevelView::paint_walk(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
     const Camera camera = walker_->camera(size());
+    ElementOverlay(painter, camera, session_.level()).draw(walker_->world(), walker_->play());
     if (!walker_->first_person())
         draw_figure(painter, camera, session_.character(), walker_->state().at, walker_->state().crouched,
                     walker_->state().dead ? color::plum : color::ink);
@@ -409,14 +422,17 @@ void LevelView::paint_walk(QPainter& painter) {
     const QPointF middle(width() / 2.0, height() / 2.0);
     painter.drawPoint(middle);
     Labels labels(painter);
-    const QString text =
-        walker_->state().dead
-            ? tr("The fall was too deep, or this kills. R goes back to where the walk began")
-        : session_.level().frame == Frame::side ? tr("A D run · Space jump · S crouch, with Space down "
-                                                     "through a deck · R restart · N note · Esc end")
-        : session_.level().frame == Frame::plan
-            ? tr("W A S D walk · R restart · N note · Esc end")
-            : tr("W A S D walk · Space jump · C crouch · V view · R restart · N note · Esc end");
+    if (const QString held = held_text(walker_->world(), walker_->play()); !held.isEmpty())
+        labels.put(QPointF(width() / 2.0, 22), held, color::ink, true);
+    const QString text = walker_->state().dead ? tr("The fall was too deep, or this kills. Backspace goes "
+                                                    "back a second, R to where the walk began")
+                         : session_.level().frame == Frame::side
+                             ? tr("A D run · Space jump · S crouch, with Space down "
+                                  "through a deck · Backspace back a second · R restart · N note · Esc end")
+                         : session_.level().frame == Frame::plan
+                             ? tr("W A S D walk · Backspace back a second · R restart · N note · Esc end")
+                             : tr("W A S D walk · Space jump · C crouch · V view · Backspace back a second · "
+                                  "R restart · N note · Esc end");
     labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }
 

@@ -193,10 +193,13 @@ QColor element_color(const std::string& kind) {
     case Role::note:
         return color::ochre;
     case Role::thing:
+        return color::ochre.darker(115);
+    case Role::device:
     case Role::place:
-        return color::blue_grey;
+        break;
     }
-    return color::blue_grey;
+    const Sign sign = kind_of(kind).sign;
+    return sign == Sign::spikes || sign == Sign::eye ? color::plum : color::blue_grey;
 }
 
 void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected) {
@@ -221,6 +224,54 @@ void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool s
         painter.drawRect(QRectF(at.x() - 6, at.y() - 16, 12, 12));
         painter.drawLine(at - QPointF(3, 12), at + QPointF(3, -12));
         painter.drawLine(at - QPointF(3, 8), at + QPointF(1, -8));
+        break;
+    case Sign::key:
+        painter.drawEllipse(at - QPointF(5, 10), 4.5, 4.5);
+        painter.drawLine(at - QPointF(0.5, 10), at + QPointF(9, -10));
+        painter.drawLine(at + QPointF(6, -10), at + QPointF(6, -5));
+        painter.drawLine(at + QPointF(9, -10), at + QPointF(9, -6));
+        break;
+    case Sign::pearl:
+        painter.drawEllipse(at - QPointF(0, 9), 6, 6);
+        painter.setBrush(ink);
+        painter.drawEllipse(at - QPointF(2, 11), 1.5, 1.5);
+        break;
+    case Sign::boots:
+        painter.drawPolygon(QPolygonF{at + QPointF(-5, -17), at + QPointF(1, -17), at + QPointF(1, -7),
+                                      at + QPointF(8, -5), at + QPointF(8, -1), at + QPointF(-5, -1)});
+        break;
+    case Sign::door:
+        painter.drawRect(QRectF(at.x() - 6, at.y() - 20, 12, 20));
+        painter.drawEllipse(at + QPointF(3, -9), 1.2, 1.2);
+        break;
+    case Sign::bars:
+        painter.drawRect(QRectF(at.x() - 7, at.y() - 16, 14, 16));
+        for (const double x : {-3.5, 0.0, 3.5}) painter.drawLine(at + QPointF(x, -16), at + QPointF(x, 0));
+        break;
+    case Sign::disc:
+        painter.drawEllipse(at - QPointF(0, 3), 9, 4);
+        painter.setBrush(ink);
+        painter.drawEllipse(at - QPointF(0, 5), 5, 2.2);
+        break;
+    case Sign::crate:
+        painter.drawRect(QRectF(at.x() - 7, at.y() - 14, 14, 14));
+        painter.drawLine(at + QPointF(-7, -14), at + QPointF(7, 0));
+        painter.drawLine(at + QPointF(7, -14), at + QPointF(-7, 0));
+        break;
+    case Sign::eye:
+        painter.drawEllipse(at - QPointF(0, 9), 9, 6);
+        painter.setBrush(ink);
+        painter.drawEllipse(at - QPointF(0, 9), 3, 3);
+        break;
+    case Sign::waves:
+        for (const double y : {-12.0, -7.0, -2.0})
+            painter.drawPolyline(QPolygonF{at + QPointF(-9, y), at + QPointF(-4, y - 3), at + QPointF(1, y),
+                                           at + QPointF(6, y - 3), at + QPointF(10, y)});
+        break;
+    case Sign::spikes:
+        for (const double x : {-7.0, 0.0, 7.0})
+            painter.drawPolygon(
+                QPolygonF{at + QPointF(x - 3.5, 0), at + QPointF(x, -13), at + QPointF(x + 3.5, 0)});
         break;
     case Sign::lozenge:
         painter.drawPolygon(QPolygonF{at - QPointF(0, 18), at + QPointF(8, -9), at, at - QPointF(8, 9)});

@@ -9,7 +9,7 @@ namespace rubble::app {
 namespace {
 
 /// So many lines are drawn.
-constexpr size_t k_most_lines = 30'000;
+constexpr size_t k_most_edges = 30'000;
 
 /// The edges of an item, in the level's axes.
 void add_edges(const Item& item, std::vector<Vec3>& out) {
@@ -48,7 +48,7 @@ std::vector<Vec3> lines_around(const Level& level, const ItemId& place) {
     std::sort(near.begin(), near.end());
     std::vector<Vec3> out;
     for (const auto& [distance, item] : near) {
-        if (out.size() >= 2 * k_most_lines) break;
+        if (out.size() >= 2 * k_most_edges) break;
         add_edges(*item, out);
     }
     for (Vec3& p : out) {

@@ -17,6 +17,7 @@
 #include "level/order.h"
 #include "numbers.h"
 #include "part_watch.h"
+#include "puzzle_watch.h"
 #include "theme.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
@@ -68,6 +69,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     use_tool(QStringLiteral("select"));
     new SheetWatch(session_, this);
     new PartWatch(session_, this);
+    new PuzzleWatch(session_, this);
     connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,
             [this](const QString& file, const QStringList& what) {
                 auto* box = new QMessageBox(QMessageBox::Information, tr("%1 no longer fits").arg(file),
@@ -137,7 +139,7 @@ void MainWindow::show_claim(const ClaimId& id) {
                                     QString::fromStdString(claim.name.empty() ? id.value : claim.name));
 }
 
-void MainWindow::show_figure(const std::optional<motion::State>& state) {
+void MainWindow::show_figure(const std::optional<motion::PlayState>& state) {
     space_->show_figure(state);
     plan_->show_figure(state);
 }
@@ -149,7 +151,7 @@ void MainWindow::play_on() {
     const bool over = step >= states.size();
     if (over) run_clock_.stop();
     pace_->set_moment(over ? std::nullopt : std::optional(played_s_));
-    show_figure(over ? std::nullopt : std::optional(states[step]));
+    show_figure(over ? std::nullopt : std::optional(pace_->play_at(step)));
 }
 
 MainWindow::~MainWindow() {

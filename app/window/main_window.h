@@ -84,7 +84,7 @@ private:
     void connect_session();
     void connect_panels();
     void show_claim(const ClaimId& id);
-    void show_figure(const std::optional<motion::State>& state);
+    void show_figure(const std::optional<motion::PlayState>& state);
     void play_on();
 
     Session session_;

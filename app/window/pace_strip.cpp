@@ -98,7 +98,9 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
     }
     for (const auto& place : result->places) {
         const Item* item = find_item(session_.level(), place.item);
-        if (!states_.empty() || !place.witness || !item || role_of(*item->element()) == Role::start) continue;
+        if (!states_.empty() || !place.witness || !item) continue;
+        const Role role = role_of(*item->element());
+        if (role == Role::start || role == Role::device) continue; // nobody wants to get there
         take(*place.witness, tr("Start → %1").arg(QString::fromStdString(item->title())));
     }
     fit();
@@ -110,6 +112,7 @@ void PaceStrip::take(const check::Witness& witness, const QString& title) {
     const auto& result = session_.built().check;
     title_ = title;
     states_ = motion::replay(*result->world, session_.character(), witness.recording);
+    changes_ = motion::puzzle_changes(*result->world, session_.character(), witness.recording);
     marks_.clear();
     for (const auto& leg : witness.legs) {
         if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
@@ -243,12 +246,22 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     }
 }
 
+motion::PlayState PaceStrip::play_at(size_t step) const {
+    motion::PlayState out;
+    if (states_.empty()) return out;
+    step = std::min(states_.size() - 1, step);
+    out.body = states_[step];
+    for (const motion::PuzzleChange& change : changes_)
+        if (change.step <= step) out.puzzle = change.puzzle;
+    return out;
+}
+
 void PaceStrip::mouseMoveEvent(QMouseEvent* event) {
     const double left = x_of(0), right = x_of(seconds());
     if (states_.size() < 2 || event->position().x() < left || event->position().x() > right) return;
     const double s = (event->position().x() - left) / (right - left) * seconds();
     set_moment(s);
-    emit pointedAt(states_[std::min(states_.size() - 1, size_t(s / motion::step_s))]);
+    emit pointedAt(play_at(size_t(s / motion::step_s)));
 }
 
 void PaceStrip::leaveEvent(QEvent*) {

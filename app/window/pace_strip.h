@@ -24,10 +24,12 @@ public:
     /// The spans that the run takes, in order.
     std::vector<check::Span> spans() const;
     const std::vector<motion::State>& states() const { return states_; }
+    /// The body, and what elements did by then, at a step of the run.
+    motion::PlayState play_at(size_t step) const;
     const QString& title() const { return title_; }
 
 signals:
-    void pointedAt(std::optional<rubble::motion::State> state);
+    void pointedAt(std::optional<rubble::motion::PlayState> state);
     void runChanged();
 
 protected:
@@ -43,6 +45,7 @@ private:
 
     Session& session_;
     std::vector<motion::State> states_;
+    std::vector<motion::PuzzleChange> changes_; ///< of the same run
     struct Mark {
         double begin_s, end_s;
         QString text;

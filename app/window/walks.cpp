@@ -56,7 +56,12 @@ void Walks::begin(const LevelView* pointed) {
     emit begun();
     if (by_chance) session_.preview(level);
     make_room(true);
-    view_.begin_walk(std::make_unique<Walker>(world, character, *at, heading));
+    auto walker = std::make_unique<Walker>(world, character, *at, heading);
+    std::vector<Vec3> checkpoints;
+    for (const Item* item : elements_of(level))
+        if (item->element()->kind == "checkpoint") checkpoints.push_back(met_at(level, *item->element()));
+    walker->set_checkpoints(std::move(checkpoints));
+    view_.begin_walk(std::move(walker));
 }
 
 /// While one walks the view has the window to itself, as far as one did not choose otherwise.
@@ -81,7 +86,7 @@ void Walks::end(bool keep_view) {
                            : tr("Walk ended; the view is as before"));
     if (!keep_view) status_.offer(tr("View from here"), [this, here] { view_.fly_to(here); });
     constexpr int k_worth_keeping = 60; // steps: half a second
-    if (walker->recording().steps() > k_worth_keeping)
+    if (walker->is_whole() && walker->recording().steps() > k_worth_keeping)
         status_.offer(tr("Keep this run"), [this, recording = walker->recording()] { keep_run(recording); });
     view_.setFocus();
 }

@@ -18,6 +18,9 @@ struct CosSin {
 
 /// Both of an angle; see above.
 inline CosSin cos_sin(double deg) {
+    // As most things stand, without asking for a remainder.
+    if (deg == 0.0) return {1, 0};
+    if (deg == 90.0) return {0, 1};
     const double turn = std::fmod(std::fmod(deg, 360.0) + 360.0, 360.0);
     if (turn == 0.0) return {1, 0};
     if (turn == 90.0) return {0, 1};

@@ -38,6 +38,15 @@ struct BrushSolid {
     Box3 box;
 };
 
+/// An element that takes part in play, where it is met.
+struct PlacedElement {
+    ItemId id;
+    Element element;
+    bool operator==(const PlacedElement&) const = default;
+};
+/// Those of a level, in order.
+using PlacedElements = std::vector<PlacedElement>;
+
 /// Ordered fills and cuts put together, exact along the brushes' own planes.
 struct Solid {
     std::shared_ptr<const geometry::PlaneTable> planes;
@@ -46,8 +55,10 @@ struct Solid {
     std::vector<std::shared_ptr<const PieceMatter>> pieces;
     Frame frame = Frame::space;
     TileMatterBuilder::Strips tiles;
-    Box3 box;                                 ///< of a Plan level: all there is
-    std::shared_ptr<const WalkedCells> cells; ///< of a level that is walked by them
+    Box3 box;                                       ///< of a Plan level: all there is
+    std::shared_ptr<const WalkedCells> cells;       ///< of a level that is walked by them
+    std::shared_ptr<const PlacedElements> elements; ///< null where none takes part
+    PuzzleRules rules;
 };
 
 /// Calls `visit(cell)` for every convex body that a brush adds.

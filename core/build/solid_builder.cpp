@@ -310,16 +310,40 @@ Solid SolidBuilder::build(const Level& level, const Cancel& cancel) {
     Solid solid = built_from_brushes(level, cancel);
     solid.frame = level.frame;
     if (!cancel.requested()) solid.pieces = pieces_.build(level);
+    solid.elements = elements_of(level), solid.rules = level.rules;
     if (level.frame == Frame::space || cancel.requested()) return solid;
-    solid.tiles = tiles_.build(level);
+    const Level laid = laid_tiles_.of(level);
+    solid.tiles = tiles_.build(laid);
     if (level.frame == Frame::side) return solid;
     solid.box = box_of(level);
     if (level.walked == Walked::by_cells) {
-        auto cells = walked_cells(level);
+        auto cells = walked_cells(laid);
         solid.cells = cells && cells_ && *cells == *cells_ ? cells_ : cells;
         cells_ = solid.cells;
     }
     return solid;
+}
+
+/// The elements that take part in play, the very same as before where none is otherwise.
+std::shared_ptr<const PlacedElements> SolidBuilder::elements_of(const Level& level) {
+    PlacedElements now;
+    for (const Item* item : rubble::elements_of(level)) {
+        Element element = *item->element();
+        const Role role = role_of(element);
+        if (role == Role::note || role == Role::place) continue;
+        if (role == Role::thing && element.kind.empty()) continue;
+        element.at = met_at(level, element);
+        now.push_back({item->id, std::move(element)});
+    }
+    const bool acts = std::any_of(now.begin(), now.end(), [](const PlacedElement& one) {
+        const Role role = role_of(one.element);
+        return role == Role::device || role == Role::thing;
+    });
+    if (!acts)
+        elements_.reset();
+    else if (!elements_ || *elements_ != now)
+        elements_ = std::make_shared<const PlacedElements>(std::move(now));
+    return elements_;
 }
 
 Solid SolidBuilder::built_from_brushes(const Level& level, const Cancel& cancel) {

@@ -7,6 +7,7 @@
 #include "build/solid.h"
 #include "geometry/space_grid.h"
 #include "level/order.h"
+#include "level/tiles/laid_tiles.h"
 
 namespace rubble::build {
 
@@ -67,9 +68,13 @@ private:
     size_t grid_made_for_ = 0;               ///< how many entries there were when its cells got their size
     std::vector<Shared<Layer>> last_layers_; ///< of the last level, with its solid
     Solid last_;
+    LaidTiles laid_tiles_;
     TileMatterBuilder tiles_;
     PieceMatterBuilder pieces_;
+    std::shared_ptr<const PlacedElements> elements_of(const Level& level);
+
     std::shared_ptr<const WalkedCells> cells_; ///< of the level before
+    std::shared_ptr<const PlacedElements> elements_;
 };
 
 /// One build from nothing.

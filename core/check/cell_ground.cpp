@@ -56,7 +56,7 @@ Ground cell_ground(const motion::World& world) {
                 ground.fragments[size_t(from)].portals.push_back(portal);
             }
         }
-    // Connected cells are one ledge.
+    // Connected cells are one ledge where nothing acts.
     for (size_t first = 0; first < ground.fragments.size(); ++first) {
         if (ground.fragments[first].ledge >= 0) continue;
         const int ledge = int(ground.ledges.size());
@@ -71,6 +71,8 @@ Ground cell_ground(const motion::World& world) {
             all.fragments.push_back(f);
             all.area_m2 += fragment.area_m2;
             all.box.add(raised(fragment.box.low, 0)), all.box.add(raised(fragment.box.high, 0));
+            if (world.moving().puzzle)
+                continue; // each cell for itself: which are reached is not told by walls
             for (const Portal& portal : fragment.portals)
                 if (int& other = ground.fragments[size_t(portal.to)].ledge; other < 0)
                     other = ledge, open.push_back(portal.to);

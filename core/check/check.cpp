@@ -100,7 +100,7 @@ public:
         result_.starts = ways.starts, result_.goals = ways.goals;
         result_.reach = ways.reach, result_.returns = ways.returns;
         if (stopped()) return {};
-        if (ways.starts.size() == 1) queries_->know(ways.starts[0], ways.reach);
+        if (ways.starts.size() == 1 && !queries_->elements_act()) queries_->know(ways.starts[0], ways.reach);
         result_.timing.reach_ms = ms_since(reach_begin);
         if (options_.on_reach) options_.on_reach(result_);
         report(0.6);
@@ -129,6 +129,9 @@ private:
 
     const CheckResult* usable_before() const {
         const CheckResult* before = options_.before.get();
+        // Where elements act, what was reached depends on more than on matter.
+        if (before && before->world && (before->world->elements() || before->world->moving().puzzle))
+            return nullptr;
         return before && before->world && before->ground && before->reach && before->reach->complete &&
                        before->character == c_
                    ? before
@@ -209,6 +212,7 @@ private:
             const Claim& claim = level_.claims[i];
             ClaimResult& judged = result_.claims[i];
             if (stopped() || judged.state != ClaimState::fails || !kind_of(claim).wants_a_way) continue;
+            if (queries_->elements_act()) continue;
             const Element* from = find_item(level_, claim.from)->element();
             const Element* to = find_item(level_, claim.to)->element();
             const bool there = queries_->ask(from->at, to->at).reached == Reached::yes;
@@ -221,9 +225,11 @@ private:
         for (const Place& place : result_.places) {
             const Item* item = find_item(level_, place.item);
             const Role role = role_of(*item->element());
+            if (queries_->elements_act() && result_.world->moving().puzzle) continue;
             if (stopped() || starts.empty() || place.reached != Reached::no || asked.contains(place.item))
                 continue;
-            if (role == Role::note || role == Role::place || role == Role::start) continue;
+            if (role == Role::note || role == Role::place || role == Role::device || role == Role::start)
+                continue;
             look(starts[0]->id, place.item, *result_.reach);
         }
     }

@@ -1,5 +1,7 @@
 #include "check/claims.h"
 
+#include "check/claims_in_play.h"
+
 namespace rubble::check {
 
 namespace {
@@ -32,6 +34,21 @@ ClaimQuestion question_of(const Level& level, const Claim& claim, const std::str
 }
 
 ClaimResult judge(const Level& level, const Claim& claim, const std::string& who, ReachQueries& queries) {
+    switch (claim.kind) {
+    case Claim::Kind::needs:
+    case Claim::Kind::order:
+        return judge_needs(level, claim, who, queries);
+    case Claim::Kind::all_pickups:
+        return judge_all_pickups(level, claim, who, queries);
+    case Claim::Kind::never_stuck:
+        return judge_never_stuck(level, claim, who, queries);
+    case Claim::Kind::at_most:
+        return judge_at_most(level, claim);
+    case Claim::Kind::reaches:
+    case Claim::Kind::not_reaches:
+    case Claim::Kind::returns:
+        break;
+    }
     ClaimResult result;
     result.id = claim.id;
     const Element *from = element_of(level, claim.from), *to = element_of(level, claim.to);
@@ -77,6 +94,8 @@ ClaimResult judge(const Level& level, const Claim& claim, const std::string& who
         keep(back);
         break;
     }
+    default: // judged above
+        break;
     }
     return result;
 }

@@ -6,10 +6,12 @@
 
 #include "base/angle.h"
 #include "base/tolerance.h"
+#include "check/element_rules.h"
 #include "check/flight.h"
 #include "check/piece_rules.h"
 #include "check/slivers.h"
 #include "check/tile_rules.h"
+#include "level/tiles/laid_tiles.h"
 
 namespace rubble::check {
 
@@ -42,7 +44,10 @@ public:
         low_passages();
         slivers();
         low_jumps();
-        for (Finding& finding : find_in_tiles(project_, level_, result_)) out_.push_back(std::move(finding));
+        for (Finding& finding : find_in_tiles(project_, with_tiles_laid(level_), result_))
+            out_.push_back(std::move(finding));
+        for (Finding& finding : find_in_elements(project_, level_, result_))
+            out_.push_back(std::move(finding));
         for (Finding& finding : find_in_pieces(project_, level_, result_)) out_.push_back(std::move(finding));
         return std::move(out_);
     }
@@ -90,7 +95,8 @@ private:
     }
 
     bool nothing_is_solid() const {
-        return std::none_of(level_.layers.begin(), level_.layers.end(),
+        const Level laid = with_tiles_laid(level_);
+        return std::none_of(laid.layers.begin(), laid.layers.end(),
                             [](const auto& layer) { return layer->tiles && (*layer->tiles)->solid; });
     }
 
@@ -100,7 +106,7 @@ private:
             if (place.reached == Reached::yes || !item) continue;
             // A place that must not be reached, or is only named, is no trouble by itself.
             const Role role = role_of(*item->element());
-            if (role == Role::place || role == Role::note) continue;
+            if (role == Role::place || role == Role::note || role == Role::device) continue;
             const ItemId& id = item->id;
             const Vec3 at = met_at(level_, *item->element());
             if (place.reached == Reached::with_help)

@@ -4,6 +4,7 @@
 #include <numeric>
 
 #include "base/parallel.h"
+#include "base/tolerance.h"
 #include "check/leap_search.h"
 #include "check/takeover.h"
 
@@ -72,6 +73,24 @@ std::vector<int> reached_ledges(const Reach& reach) {
     return out;
 }
 
+/// What the easy plans reach from what is reached by now, then the harder ones, until neither finds more.
+void go_on(Reach& reach, const LeapSearch& searcher, StillClosed& closed_still, const ReachOptions& options) {
+    const Ground& ground = searcher.ground();
+    std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
+    for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
+    std::iota(every.begin(), every.end(), 0);
+    while (!frontier.empty() && !options.cancel.requested()) {
+        expand(reach, searcher, frontier, false, false, every, closed_still, options.cancel);
+        const size_t before = reach.links.size();
+        all = reached_ledges(reach);
+        expand(reach, searcher, all, true, false, every, closed_still, options.cancel);
+        frontier.clear();
+        for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
+    }
+    for (int ledge : reached_ledges(reach)) reach.doubtful[size_t(ledge)] = false;
+    reach.complete = !options.cancel.requested();
+}
+
 } // namespace
 
 std::vector<std::shared_ptr<const Arrival>> Reach::chain(Node node) const {
@@ -102,20 +121,19 @@ Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts, 
             reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(*arrival));
     }
 
-    // What the easy plans reach, then the harder ones, until neither finds more.
-    std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
-    for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
-    std::iota(every.begin(), every.end(), 0);
-    while (!frontier.empty() && !options.cancel.requested()) {
-        expand(reach, searcher, frontier, false, false, every, closed_still, options.cancel);
-        const size_t before = reach.links.size();
-        all = reached_ledges(reach);
-        expand(reach, searcher, all, true, false, every, closed_still, options.cancel);
-        frontier.clear();
-        for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
-    }
-    for (int ledge : reached_ledges(reach)) reach.doubtful[size_t(ledge)] = false;
-    reach.complete = !options.cancel.requested();
+    go_on(reach, searcher, closed_still, options);
+    return reach;
+}
+
+Reach search_reach(const LeapSearch& searcher, Arrival begin, const ReachOptions& options) {
+    const Ground& ground = searcher.ground();
+    Reach reach;
+    reach.arrivals.resize(ground.ledges.size());
+    reach.doubtful.assign(ground.ledges.size(), false);
+    const int ledge = ground.ledge_at(begin.rest.body.at, tolerance::feet_m);
+    if (ledge >= 0) reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(begin));
+    StillClosed closed_still;
+    go_on(reach, searcher, closed_still, options);
     return reach;
 }
 

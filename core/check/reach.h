@@ -57,6 +57,9 @@ class LeapSearch;
 Reach search_reach(const LeapSearch& searcher, const std::vector<Vec3>& starts,
                    const ReachOptions& options = {});
 
+/// The same from one arrival on, in the middle of play.
+Reach search_reach(const LeapSearch& searcher, Arrival begin, const ReachOptions& options = {});
+
 /// A search with the ledges of `options.help_for` tried from what it reached, by late jumps.
 Reach extended(Reach reach, const Ground& ground, const motion::World& world, const Character& character,
                const ReachOptions& options);

@@ -12,7 +12,30 @@ const Reach& ReachQueries::reach_from(const Vec3& at) {
     return *known;
 }
 
+const PlayReach& ReachQueries::play_from(const Vec3& at) {
+    auto& known = plays_[key_of(at)];
+    if (!known) known = std::make_unique<const PlayReach>(world_, character_, at, cancel_);
+    return *known;
+}
+
+ReachQueries::Answer ReachQueries::ask_in_play(const Vec3& from, const Vec3& to) {
+    Answer answer;
+    if (cells_) {
+        const std::vector<Spot> spots = spots_of(ground_, character_, to);
+        if (!spots.empty()) answer.spot = spots[0];
+        const auto reached = cells_->reached(from, to);
+        if (reached.value_or(false)) answer.witness = cells_->witness(from, to);
+        answer.reached = answer.witness ? Reached::yes : reached == false ? Reached::no : Reached::undecided;
+        return answer;
+    }
+    PlayReach::Answer played = play_from(from).ask(to);
+    answer.reached = played.reached ? Reached::yes : played.decided ? Reached::no : Reached::undecided;
+    answer.witness = std::move(played.witness), answer.spot = played.spot;
+    return answer;
+}
+
 ReachQueries::Answer ReachQueries::ask(const Vec3& from, const Vec3& to) {
+    if (elements_act()) return ask_in_play(from, to);
     Answer answer = ask(reach_from(from), to);
     if (answer.reached != Reached::no || !with_help_) return answer;
     return ask_with_help(reach_from(from), to);

@@ -3,8 +3,10 @@
 #include <array>
 #include <map>
 
+#include "check/cell_answers.h"
 #include "check/check.h"
 #include "check/leap_search.h"
+#include "check/play_reach.h"
 
 namespace rubble::check {
 
@@ -19,10 +21,21 @@ public:
           character_(character),
           cancel_(cancel),
           with_help_(with_help),
-          searcher_(ground, world, character) {}
+          searcher_(ground, world, character) {
+        if (world.moving().puzzle) cells_.emplace(world, character, cancel);
+    }
 
     const Character& character() const { return character_; }
+    const Ground& ground() const { return ground_; }
+    const motion::World& world() const { return world_; }
     const LeapSearch& searcher() const { return searcher_; }
+
+    /// Whether elements act in the level: then the ground alone does not say where one gets to.
+    bool elements_act() const { return cells_ || world_.elements(); }
+    /// By cells, where elements act.
+    CellAnswers& by_cells() { return *cells_; }
+    /// Freely, where elements act.
+    const PlayReach& play_from(const Vec3& at);
 
     /// Takes over a search from a place that was made already.
     void know(const Vec3& start, std::shared_ptr<const Reach> reach) { by_start_[key_of(start)] = reach; }
@@ -48,9 +61,12 @@ private:
     Cancel cancel_;
     bool with_help_;
     LeapSearch searcher_;
+    Answer ask_in_play(const Vec3& from, const Vec3& to);
     using Key = std::array<double, 3>;
     static Key key_of(const Vec3& p) { return {p.x, p.y, p.z}; }
     std::map<Key, std::shared_ptr<const Reach>> by_start_;
+    std::optional<CellAnswers> cells_;
+    std::map<Key, std::unique_ptr<const PlayReach>> plays_;
 };
 
 } // namespace rubble::check

@@ -72,12 +72,28 @@ constexpr std::array k_rules{
          "Where walls meet at a corner stands a corner piece, if the kit has one."},
     Rule{faces_flicker, "piece.flicker", concern, Craft::build, "Block out", false,
          "No two pieces show faces in one plane over each other."},
+    Rule{reference_missing, "element.reference", concern, Craft::populate, "Populate", false,
+         "What an element refers to is there."},
+    Rule{door_never_opens, "element.door_never_opens", concern, Craft::populate, "Populate", false,
+         "A closed door has a key or a switch that opens it."},
+    Rule{gate_short, "element.gate_short", concern, Craft::populate, "Populate", false,
+         "There are as many pick-ups as a gate counts."},
+    Rule{switch_unheard, "element.switch_unheard", remark, Craft::populate, "Populate", false,
+         "Something listens to a switch."},
+    Rule{foe_near_start, "element.foe_near_start", concern, Craft::populate, "Populate", false,
+         "No foe comes near where play begins."},
+    Rule{foe_in_matter, "element.foe_in_matter", concern, Craft::populate, "Populate", false,
+         "The way of a foe is free."},
+    Rule{crate_stuck, "element.crate_stuck", remark, Craft::populate, "Populate", false,
+         "A crate can be pushed."},
+    Rule{key_behind_door, "element.key_behind_door", blocker, Craft::populate, "Populate", false,
+         "A key does not lie behind the door that it opens."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == faces_flicker;
+    return k_rules.back().id == key_behind_door;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

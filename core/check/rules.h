@@ -38,7 +38,15 @@ enum class RuleId {
     joint_step,
     opening_closed,
     rough_corner,
-    faces_flicker
+    faces_flicker,
+    reference_missing,
+    door_never_opens,
+    gate_short,
+    switch_unheard,
+    foe_near_start,
+    foe_in_matter,
+    crate_stuck,
+    key_behind_door
 };
 
 /// The part of the work in which a finding is put right.

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/parallel.h"
+#include "base/tolerance.h"
 #include "check/claims.h"
 
 namespace rubble::check {
@@ -16,7 +17,7 @@ bool same_matter(const build::Solid& a, const build::Solid& b) {
     for (size_t i = 0; i < a.brushes.size(); ++i)
         if (a.brushes[i] != b.brushes[i]) return false;
     return a.frame == b.frame && a.pieces == b.pieces && a.tiles == b.tiles && a.cells == b.cells &&
-           a.box == b.box;
+           a.box == b.box && a.elements == b.elements && a.rules == b.rules;
 }
 
 Terrain terrain_of(const CheckResult& result) { return {result.world, result.ground}; }
@@ -25,6 +26,48 @@ std::vector<Vec3> places_of(const Level& level, Role role) {
     std::vector<Vec3> out;
     for (const Item* item : elements_of(level, role)) out.push_back(met_at(level, *item->element()));
     return out;
+}
+
+/// The ledges that one comes to where elements act: in the level as it is built all that is reached in some
+/// state of play. Proofs are made by who asks for a place.
+Reach reach_in_play(ReachQueries& queries, const Terrain& terrain, const std::vector<Vec3>& starts) {
+    const Ground& ground = *terrain.ground;
+    Reach reach;
+    reach.arrivals.resize(ground.ledges.size());
+    reach.doubtful.assign(ground.ledges.size(), false);
+    const auto mark = [&](int ledge, const std::shared_ptr<const Arrival>& arrival) {
+        if (ledge >= 0 && !reach.tinted(ledge)) reach.arrivals[size_t(ledge)] = arrival;
+    };
+    for (const Vec3& start : starts) {
+        auto begun = std::make_shared<Arrival>();
+        begun->run.start = start;
+        begun->rest = motion::begun_at(*terrain.world, queries.character(), start);
+        if (ground.cells) {
+            const std::vector<bool> cells = queries.by_cells().cells_from(start);
+            for (size_t cell = 0; cell < cells.size(); ++cell)
+                if (const int f = ground.fragment_of_cell[cell]; cells[cell] && f >= 0)
+                    mark(ground.fragments[size_t(f)].ledge, begun);
+            continue;
+        }
+        const PlayReach& play = queries.play_from(start);
+        reach.complete = reach.complete && play.complete();
+        for (const PlayReach::Chapter& chapter : play.chapters()) {
+            const Ground& then = chapter.open->ground;
+            for (int ledge = 0; ledge < int(then.ledges.size()); ++ledge) {
+                if (!chapter.reach.tinted(ledge)) continue;
+                auto arrival = std::make_shared<Arrival>(*chapter.reach.arrivals[size_t(ledge)]);
+                arrival->from = {}, arrival->link = nullptr;
+                for (const int f : then.ledges[size_t(ledge)].fragments) {
+                    const Fragment& fragment = then.fragments[size_t(f)];
+                    const Vec2 middle =
+                        geometry::nearest(fragment.area, (fragment.box.low + fragment.box.high) * 0.5);
+                    mark(ground.ledge_at(raised(middle, then.feet_at(f, middle)), tolerance::feet_m),
+                         arrival);
+                }
+            }
+        }
+    }
+    return reach;
 }
 
 } // namespace
@@ -54,6 +97,13 @@ Ways ways_stage(ReachQueries& queries, const Terrain& terrain, const Level& leve
         ways.reach = before->reach, ways.returns = before->returns;
         return ways;
     }
+    if (queries.elements_act()) {
+        auto reach = std::make_shared<Reach>(reach_in_play(queries, terrain, ways.starts));
+        ways.returns.assign(reach->arrivals.size(), false);
+        for (size_t i = 0; i < ways.returns.size(); ++i) ways.returns[i] = reach->tinted(int(i));
+        ways.reach = std::move(reach);
+        return ways;
+    }
     ReachOptions options;
     options.cancel = cancel;
     const auto known =
@@ -72,13 +122,13 @@ Ways ways_stage(ReachQueries& queries, const Terrain& terrain, const Level& leve
     return ways;
 }
 
-std::vector<Place> places_stage(const ReachQueries& queries, const Ways& ways, const Level& level,
+std::vector<Place> places_stage(ReachQueries& queries, const Ways& ways, const Level& level,
                                 const CheckResult* before, bool explain, const Cancel& cancel) {
     const bool same_ways =
         before && before->reach == ways.reach && before->explained && before->explained->explain == explain;
     const std::vector<const Item*> elements = elements_of(level);
     std::vector<Place> places(elements.size());
-    parallel_for(elements.size(), [&](size_t i) {
+    const auto look_at = [&](size_t i) {
         Place& place = places[i];
         place.item = elements[i]->id;
         place.at = met_at(level, *elements[i]->element());
@@ -92,12 +142,18 @@ std::vector<Place> places_stage(const ReachQueries& queries, const Ways& ways, c
                 return;
             }
         }
-        ReachQueries::Answer best = queries.ask(*ways.reach, place.at);
-        if (best.reached == Reached::no && explain) best = queries.ask_with_help(*ways.reach, place.at);
+        ReachQueries::Answer best = queries.elements_act() ? queries.ask(ways.starts[0], place.at)
+                                                           : queries.ask(*ways.reach, place.at);
+        if (best.reached == Reached::no && explain && !queries.elements_act())
+            best = queries.ask_with_help(*ways.reach, place.at);
         place.reached = best.reached;
         if (best.witness) place.time_s = best.witness->seconds();
         place.witness = std::move(best.witness);
-    });
+    };
+    if (queries.elements_act()) // its searches are made as they are asked for
+        for (size_t i = 0; i < elements.size(); ++i) look_at(i);
+    else
+        parallel_for(elements.size(), look_at);
     return places;
 }
 
@@ -110,7 +166,7 @@ std::vector<ClaimResult> claims_stage(ReachQueries& queries, const Terrain& terr
         if (cancel.requested()) break;
         const ClaimQuestion question = question_of(level, claim, character_name);
         const ClaimResult* known = nullptr;
-        if (same_terrain)
+        if (same_terrain && kind_of(claim).of_places)
             for (const ClaimResult& result : before->judged)
                 if (result.question == question) known = &result;
         results.push_back(known ? *known : judge(level, claim, character_name, queries));

@@ -37,7 +37,7 @@ Ways ways_stage(ReachQueries& queries, const Terrain& terrain, const Level& leve
                 const motion::WorldChange& change, const Cancel& cancel);
 
 /// Whether each element is had. Reads the ways and where the elements are.
-std::vector<Place> places_stage(const ReachQueries& queries, const Ways& ways, const Level& level,
+std::vector<Place> places_stage(ReachQueries& queries, const Ways& ways, const Level& level,
                                 const CheckResult* before, bool explain, const Cancel& cancel);
 
 /// What became of each claim. Reads the terrain, the claim and where its ends are.

@@ -6,7 +6,9 @@
 
 #include "edit/fresh_ids.h"
 #include "edit/items.h"
+#include "edit/tiles.h"
 #include "level/assemblies/resolved.h"
+#include "level/item_search.h"
 
 namespace rubble::edit {
 
@@ -29,7 +31,52 @@ Level with_item_body(const Level& level, const ItemId& id,
     return with_changed(level, changed);
 }
 
+/// The cells of a layer as an item, under an id that is the layer's.
+Item block_of(const Level& level, const Layer& layer, const TileBox& cells) {
+    PlacedTiles block;
+    block.tiles = **layer.tiles;
+    block.tiles.grid = TileGrid();
+    TileGridMaker maker;
+    (*layer.tiles)->grid.for_each_tile(cells, [&](CellAt at, Tile tile) { maker.put(at, tile); });
+    block.tiles.grid = maker.finished();
+    block.layer = layer.id, block.upright = level.frame == Frame::side;
+    block.tiles = counted_anew(std::move(block.tiles), level.frame);
+    return Item{{layer.id.value}, layer.name, false, std::move(block), {}};
+}
+
+Level without_tiles(const Level& level, const Box3& area) {
+    Level out = level;
+    for (const auto& [layer, cells] : tiles_within(level, area)) {
+        TileGridMaker maker((*layer->tiles)->grid);
+        (*layer->tiles)->grid.for_each_tile(cells, [&](CellAt at, Tile) { maker.put(at, Tile()); });
+        TileLayer tiles = **layer->tiles;
+        tiles.grid = maker.finished();
+        out = with_tile_layer(out, layer->id, std::move(tiles));
+    }
+    return out;
+}
+
 } // namespace
+
+std::vector<std::pair<const Layer*, TileBox>> tiles_within(const Level& level, const Box3& area) {
+    std::vector<std::pair<const Layer*, TileBox>> out;
+    for (const auto& layer : level.layers) {
+        if (!layer->tiles || level.frame == Frame::space || is_hidden(level, *layer)) continue;
+        const TileLayer& tiles = **layer->tiles;
+        const FrameLayout layout = layout_of(level.frame);
+        Vec3 low = area.low, high = area.high;
+        // From the first to the last cell whose middle is in it.
+        for (const int axis : {layout.right, layout.ahead})
+            low[axis] += tiles.cell_m * (0.5 - 1e-9), high[axis] -= tiles.cell_m * (0.5 - 1e-9);
+        const CellAt a = cell_at(tiles, level.frame, {low.x, low.y, low.z}),
+                     b = cell_at(tiles, level.frame, {high.x, high.y, high.z});
+        const TileBox box{{a.column, b.row}, {b.column + 1, a.row + 1}};
+        bool any = false;
+        if (!box.empty()) tiles.grid.for_each_tile(box, [&](CellAt, Tile) { any = true; });
+        if (any) out.push_back({layer.get(), box});
+    }
+    return out;
+}
 
 Project with_assembly(const Project& project, Assembly assembly) {
     Project out = project;
@@ -56,17 +103,24 @@ std::string fresh_assembly_file(const Project& project, const std::string& name)
 }
 
 MadeAssembly made_assembly(const Project& project, const Level& level, const std::vector<ItemId>& ids,
-                           const std::string& name, const std::string& file) {
+                           const std::string& name, const std::string& file,
+                           const std::optional<Box3>& area) {
     MadeAssembly out{project, level, {}};
     std::vector<const Item*> chosen;
+    std::vector<Item> blocks;
     Box3 box;
     int layer = 0;
     for_each_item(level, [&](const Item& item, const Layer&) {
         if (std::find(ids.begin(), ids.end(), item.id) != ids.end())
             chosen.push_back(&item), box.add(box_of(item));
     });
-    if (chosen.empty()) return out;
-    layer = std::max(layer_of(level, chosen[0]->id), 0);
+    if (area)
+        for (const auto& [of, cells] : tiles_within(level, *area)) {
+            blocks.push_back(block_of(level, *of, cells));
+            box.add(box_of(blocks.back()));
+        }
+    if (chosen.empty() && blocks.empty()) return out;
+    layer = chosen.empty() ? 0 : std::max(layer_of(level, chosen[0]->id), 0);
     const double grid = std::max(project.grid_m, 1e-3);
     const Vec3 middle = box.middle();
     const Vec3 at(std::round(middle.x / grid) * grid, std::round(middle.y / grid) * grid,
@@ -75,8 +129,11 @@ MadeAssembly made_assembly(const Project& project, const Level& level, const std
     assembly.file = file, assembly.name = name;
     for (const Item* item : chosen)
         assembly.items.push_back(ItemPtr(transformed(*item, Transform::moving(-at))));
+    for (const Item& block : blocks)
+        assembly.items.push_back(ItemPtr(transformed(block, Transform::moving(-at))));
     out.project = with_assembly(project, std::move(assembly));
     out.level = without(level, ids);
+    if (area) out.level = without_tiles(out.level, *area);
     out.level = with_placed(out.project, out.level, layer, file, at, 0, out.id);
     return out;
 }
@@ -253,17 +310,44 @@ Level level_of(const Assembly& assembly, const Level& like) {
     out.character = like.character, out.part = true;
     Layer layer;
     layer.id = k_layer, layer.name = assembly.name;
-    layer.items = assembly.derived_from.empty() ? assembly.items : assembly.resolved;
+    std::vector<Shared<Layer>> tiles;
+    for (const ItemPtr& item : assembly.derived_from.empty() ? assembly.items : assembly.resolved) {
+        if (!item->tiles()) {
+            layer.items.push_back(item);
+            continue;
+        }
+        Layer block; // and is painted on as a layer
+        block.id = {item->id.value}, block.name = item->name;
+        block.tiles = Shared<TileLayer>(item->tiles()->tiles);
+        tiles.push_back(std::move(block));
+    }
     out.layers.push_back(std::move(layer));
+    out.layers.insert(out.layers.end(), tiles.begin(), tiles.end());
     return out;
 }
 
 namespace {
 
-ItemList all_items(const Level& level) {
+/// What an assembly that is open as a level holds: its items, and a block of tiles for each layer of tiles.
+ItemList all_items(const Level& level, const ItemList& before) {
     ItemList out;
-    for (const auto& layer : level.layers)
+    for (const auto& layer : level.layers) {
         for (const ItemPtr& item : layer->items) out.push_back(item);
+        if (!layer->tiles || (*layer->tiles)->grid.bare()) continue;
+        PlacedTiles block;
+        block.layer = layer->id, block.upright = level.frame == Frame::side;
+        for (const ItemPtr& item : before) // it lies in the layer that it came from
+            if (item->tiles() && item->id.value == layer->id.value) block = *item->tiles();
+        block.tiles = counted_anew(**layer->tiles, block.plane());
+        out.push_back(ItemPtr(Item{{layer->id.value}, layer->name, false, std::move(block), {}}));
+    }
+    return out;
+}
+
+/// The same item of its own instead of the original's: tiles have no values that could be told one by one.
+Item of_its_own(const Item& item) {
+    Item out = item;
+    out.id = {item.id.value + "-own"};
     return out;
 }
 
@@ -276,8 +360,13 @@ Assembly with_items(Assembly assembly, const Assembly& original, const ItemList&
     assembly.added = {};
     for (const ItemPtr& item : items) {
         const auto same = [&](const ItemPtr& other) { return other->id == item->id; };
-        const bool is_its = std::any_of(original.resolved.begin(), original.resolved.end(), same);
-        (is_its ? known : assembly.added).push_back(item);
+        const auto its = std::find_if(original.resolved.begin(), original.resolved.end(), same);
+        if (its == original.resolved.end())
+            assembly.added.push_back(item);
+        else if (item->tiles() && !(*item == **its))
+            assembly.added.push_back(ItemPtr(of_its_own(*item)));
+        else
+            known.push_back(item);
     }
     whole.members = std::move(known);
     assembly.own = with_own_from_members({"derived"}, std::move(whole)).own;
@@ -298,8 +387,9 @@ Document with_assemblies_followed(const Document& before, Document document) {
         const auto original = find_assembly(*document.project, assembly->derived_from);
         if (edited && (original || assembly->derived_from.empty())) {
             Assembly now = *assembly;
-            const ItemList items = all_items(*open.level);
-            if (same_items(items, original ? assembly->resolved : assembly->items)) continue;
+            const ItemList& was_in_it = original ? assembly->resolved : assembly->items;
+            const ItemList items = all_items(*open.level, was_in_it);
+            if (same_items(items, was_in_it)) continue;
             if (original)
                 now = with_items(std::move(now), *original, items);
             else

@@ -1,5 +1,7 @@
 #pragma once
 
+#include <optional>
+#include <utility>
 #include <vector>
 
 #include "level/document.h"
@@ -16,8 +18,12 @@ struct MadeAssembly {
     ItemId id; ///< of the place; empty: nothing was chosen, or it would be within itself
 };
 /// `file` is how levels will name it. Its origin is the middle of the base of what was chosen, on the grid.
+/// With an `area`, the cells of all tile layers that are seen and whose middles lie in it go in too.
 MadeAssembly made_assembly(const Project& project, const Level& level, const std::vector<ItemId>& ids,
-                           const std::string& name, const std::string& file);
+                           const std::string& name, const std::string& file,
+                           const std::optional<Box3>& area = {});
+/// The cells that go into an assembly with an area: for each layer of tiles that is seen, its box of cells.
+std::vector<std::pair<const Layer*, TileBox>> tiles_within(const Level& level, const Box3& area);
 /// One that no assembly of the project has, by a name.
 std::string fresh_assembly_file(const Project& project, const std::string& name);
 /// An assembly that follows another in all but its own values; those of a place become its own where there is

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/assemblies/resolved.h"
+
 namespace rubble::edit {
 
 Tile Stamp::repeated(CellAt cell, CellAt from) const {
@@ -202,10 +204,10 @@ Project with_sheet(const Project& project, TileSheet sheet) {
     for (auto& one : out.sheets)
         if (one->file == made->file) {
             one = made;
-            return out;
+            return with_assemblies_resolved(std::move(out)); // blocks of tiles are in assemblies too
         }
     out.sheets.push_back(std::move(made));
-    return out;
+    return with_assemblies_resolved(std::move(out));
 }
 
 } // namespace rubble::edit

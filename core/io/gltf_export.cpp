@@ -26,8 +26,12 @@ void add_element(GltfMaker& maker, const Item& item, int parent) {
     if (element.facing_deg != 0) node.rotation = {0, std::sin(half), 0, std::cos(half)};
     tinygltf::Value::Object extras{{"id", tinygltf::Value(item.id.value)},
                                    {"kind", tinygltf::Value(element.kind)}};
+    tinygltf::Value::Object values;
     for (const auto& [key, text] : element.values)
-        extras[key] = value_of(nlohmann::json::parse(text, nullptr, false));
+        values[key] = value_of(nlohmann::json::parse(text, nullptr, false));
+    extras.insert(values.begin(), values.end());
+    // All together too: a key has a kind of its own.
+    if (!values.empty()) extras["values"] = tinygltf::Value(values);
     node.extras = tinygltf::Value(extras);
 }
 

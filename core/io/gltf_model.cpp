@@ -1,4 +1,5 @@
 #include <cmath>
+#include <cstring>
 #include <optional>
 #include <set>
 
@@ -6,6 +7,7 @@
 #include <glm/mat4x4.hpp>
 
 #include "io/gltf_accessor.h"
+#include "io/json_text.h"
 #include "io/model_file.h"
 #include "io/text_file.h"
 
@@ -278,6 +280,21 @@ private:
 /// What was said on several lines, on one.
 std::string first_line(const std::string& text) { return text.substr(0, text.find('\n')); }
 
+/// The extensions that a file names as required, as far as its JSON can be read: of a binary one it comes
+/// after its head and that of its first chunk.
+std::vector<std::string> required_by(const std::string& bytes) {
+    constexpr size_t k_heads = 20;
+    const bool binary = bytes.starts_with("glTF") && bytes.size() > k_heads;
+    uint32_t length = 0;
+    if (binary) std::memcpy(&length, bytes.data() + 12, sizeof length);
+    const Json json = Json::parse(binary ? bytes.substr(k_heads, length) : bytes, nullptr, false);
+    std::vector<std::string> out;
+    if (json.is_object() && json.contains("extensionsRequired") && json["extensionsRequired"].is_array())
+        for (const Json& name : json["extensionsRequired"])
+            if (name.is_string()) out.push_back(name.get<std::string>());
+    return out;
+}
+
 } // namespace
 
 Result<Model> load_gltf(const fs::path& path) {
@@ -300,6 +317,11 @@ Result<Model> load_gltf(const fs::path& path) {
     } catch (const std::exception& e) { // of the JSON that it reads
         error = e.what();
     }
+    // What it requires may be why it could not be read.
+    for (const std::string& extension : read ? file.extensionsRequired : required_by(*bytes))
+        if (!k_known.contains(extension))
+            return fail("model.extension", path.string(),
+                        "The file requires the extension " + extension + ", which is not known here.");
     if (!read)
         return fail("model.damaged", path.string(),
                     "The file could not be read as glTF: " +
@@ -307,10 +329,6 @@ Result<Model> load_gltf(const fs::path& path) {
     if (!file.asset.version.starts_with("2."))
         return fail("model.version", path.string(),
                     "The file is of glTF " + file.asset.version + "; 2.0 is read.");
-    for (const std::string& extension : file.extensionsRequired)
-        if (!k_known.contains(extension))
-            return fail("model.extension", path.string(),
-                        "The file requires the extension " + extension + ", which is not known here.");
     if (const std::string flaw = flaw_of(file); !flaw.empty())
         return fail("model.damaged", path.string(), flaw);
     Model model;

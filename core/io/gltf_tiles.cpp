@@ -2,6 +2,7 @@
 
 #include "build/tile_outlines.h"
 #include "io/tile_export.h"
+#include "level/tiles/laid_tiles.h"
 
 namespace rubble::io {
 
@@ -129,7 +130,8 @@ void add_collision(GltfMaker& maker, const Level& level, const TileMatter& matte
 
 } // namespace
 
-Result<void> add_tiles(GltfMaker& maker, const Level& level) {
+Result<void> add_tiles(GltfMaker& maker, const Level& with_blocks) {
+    const Level level = with_tiles_laid(with_blocks);
     for (const auto& layer : level.layers) {
         if (!layer->tiles || layer->hidden) continue;
         const TileLayer& tiles = **layer->tiles;

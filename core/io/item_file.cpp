@@ -7,6 +7,7 @@
 #include "io/brush_file.h"
 #include "io/kit_file.h"
 #include "io/names.h"
+#include "io/tile_file.h"
 
 namespace rubble::io {
 
@@ -111,12 +112,22 @@ Result<Item::Body> read_assembly(Reader& in, const At& at) {
     return placed;
 }
 
+Result<Item::Body> read_block(Reader& in, const At&) {
+    PlacedTiles block;
+    block.tiles = read_tiles(in);
+    block.layer = {in.text("layer")};
+    block.upright = in.flag("upright", true);
+    if (in.ok() && !problem_of(block).empty()) in.fail("origin", "a place within 10000 m");
+    return block;
+}
+
 using Read = Result<Item::Body> (*)(Reader&, const At&);
 /// By the key of the kind.
 const std::array k_kinds{
     Name<Read>{type_key(Brush{}), read_brush_body},  Name<Read>{type_key(Element{}), read_element},
     Name<Read>{type_key(Group{}), read_group},       Name<Read>{type_key(PlacedPicture{}), read_picture},
-    Name<Read>{type_key(PlacedPiece{}), read_piece}, Name<Read>{type_key(PlacedAssembly{}), read_assembly}};
+    Name<Read>{type_key(PlacedPiece{}), read_piece}, Name<Read>{type_key(PlacedAssembly{}), read_assembly},
+    Name<Read>{type_key(PlacedTiles{}), read_block}};
 static_assert(std::tuple_size_v<decltype(k_kinds)> == std::variant_size_v<Item::Body>);
 
 Result<Item> read_item(const Json& json, const std::string& path, const At& at) {
@@ -198,6 +209,12 @@ Json with_keys(const PlacedAssembly& placed, Json json, Frame frame) {
         json["values"] = values;
     }
     return json;
+}
+
+Json with_keys(const PlacedTiles& block, Json json, Frame) {
+    if (!block.layer.empty()) json["layer"] = block.layer.value;
+    if (!block.upright) json["upright"] = false;
+    return tiles_json(block.tiles, block.plane(), std::move(json));
 }
 
 Json with_keys(const Group&, Json json, Frame) { return json; }

@@ -44,8 +44,11 @@ Json claim_json(const Claim& claim) {
     json["id"] = claim.id.value;
     if (!claim.name.empty()) json["name"] = claim.name;
     json["kind"] = kind_of(claim).key;
-    json["from"] = claim.from.value;
-    json["to"] = claim.to.value;
+    const int ends = kind_of(claim).ends;
+    if (ends > 0) json["from"] = claim.from.value;
+    if (ends > 1 || !claim.to.empty()) json["to"] = claim.to.value;
+    if (ends > 2 || !claim.item.empty()) json["item"] = claim.item.value;
+    if (claim.kind == Claim::Kind::at_most) json["element"] = claim.element, json["count"] = claim.count;
     add_rest(json, claim.extra);
     return json;
 }
@@ -101,6 +104,15 @@ Result<Claim> read_claim(const Json& json, const std::string& place, const std::
     claim.kind = read_claim_kind(in);
     claim.from = {in.text("from")};
     claim.to = {in.text("to")};
+    claim.item = {in.text("item")};
+    if (claim.kind == Claim::Kind::at_most) {
+        claim.element = in.text("element");
+        const double count = in.number("count", 0);
+        if (!(count >= 0 && count <= 1e6) || count != std::floor(count))
+            in.fail("count", "a whole number from 0 to 1000000");
+        else
+            claim.count = int(count);
+    }
     if (!in.ok()) return tl::unexpected(in.error());
     claim.extra = in.rest();
     return claim;

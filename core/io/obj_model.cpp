@@ -3,6 +3,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <map>
+#include <numeric>
 #include <optional>
 #include <sstream>
 
@@ -38,6 +39,17 @@ std::vector<std::string> joined_lines_of(const std::string& text) {
     }
     if (!line.empty()) out.push_back(std::move(line));
     return out;
+}
+
+/// A face as triangles, two less than it has corners: one that crosses itself as a fan.
+std::vector<FaceMesh::Loop> face_triangles(const std::vector<Vec3>& corners) {
+    FaceMesh::Loop loop(corners.size());
+    std::iota(loop.begin(), loop.end(), 0);
+    std::vector<FaceMesh::Loop> triangles = triangles_of(corners, loop);
+    if (triangles.size() + 2 == corners.size()) return triangles;
+    triangles.clear();
+    for (int i = 1; i + 1 < int(corners.size()); ++i) triangles.push_back({0, i, i + 1});
+    return triangles;
 }
 
 std::vector<std::string_view> words_of(std::string_view line) {
@@ -168,10 +180,8 @@ private:
         ++faces_;
         if (corners.size() <= k_most_corners) return write(corners, out);
         std::vector<Vec3> points;
-        FaceMesh::Loop loop;
-        for (const Corner& c : corners)
-            loop.push_back(int(points.size())), points.push_back(*places_[size_t(c[0])]);
-        for (const FaceMesh::Loop& t : triangles_of(points, loop))
+        for (const Corner& c : corners) points.push_back(*places_[size_t(c[0])]);
+        for (const FaceMesh::Loop& t : face_triangles(points))
             write({corners[size_t(t[0])], corners[size_t(t[1])], corners[size_t(t[2])]}, out);
     }
 
@@ -279,15 +289,9 @@ private:
             into.triangles.push_back({at[0], at[1], at[2]});
             return;
         }
-        FaceMesh::Loop loop;
         std::vector<Vec3> points;
-        for (const uint32_t i : at) loop.push_back(int(points.size())), points.push_back(into.points[i]);
-        std::vector<FaceMesh::Loop> triangles = triangles_of(points, loop);
-        if (triangles.size() + 2 != at.size()) { // one that crosses itself
-            triangles.clear();
-            for (int i = 1; i + 1 < int(at.size()); ++i) triangles.push_back({0, i, i + 1});
-        }
-        for (const FaceMesh::Loop& t : triangles)
+        for (const uint32_t i : at) points.push_back(into.points[i]);
+        for (const FaceMesh::Loop& t : face_triangles(points))
             into.triangles.push_back({at[size_t(t[0])], at[size_t(t[1])], at[size_t(t[2])]});
     }
 

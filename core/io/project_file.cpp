@@ -81,6 +81,14 @@ constexpr MeasureField k_measures[] = {{"wall_m", &Measures::wall_m, 1e-3},
                                        {"corridor_m", &Measures::corridor_m, 0},
                                        {"overlap_m", &Measures::overlap_m, 0}};
 
+struct RuleField {
+    const char* key;
+    bool PuzzleRules::*member;
+};
+constexpr RuleField k_puzzle_rules[] = {{"two_crates", &PuzzleRules::two_crates},
+                                        {"crates_slide", &PuzzleRules::crates_slide},
+                                        {"keys_are_kept", &PuzzleRules::keys_are_kept}};
+
 /// Names of files by what they were called before.
 using Names = std::map<std::string, std::string>;
 
@@ -99,6 +107,9 @@ ItemList with_files_named(const ItemList& items, const Names& names) {
             out.set(i, with_members(item, with_files_named(*members, names)));
         else if (auto* picture = std::get_if<PlacedPicture>(&item.body);
                  picture && renamed(picture->sheet_file))
+            out.set(i, std::move(item));
+        else if (auto* block = std::get_if<PlacedTiles>(&item.body);
+                 block && renamed(block->tiles.sheet_file))
             out.set(i, std::move(item));
         else if (auto* placed = std::get_if<PlacedPiece>(&item.body); placed && renamed(placed->kit_file))
             out.set(i, std::move(item));
@@ -190,6 +201,12 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
         value = in.number(field.key, value);
         if (!(value >= field.least && value <= 1000)) in.fail(field.key, "a measure from 0 to 1000 m");
     }
+    if (in.has("rules")) {
+        Reader rules(in.object("rules"), in.place(), in.path_of("rules"));
+        for (const RuleField& field : k_puzzle_rules)
+            project.rules.*field.member = rules.flag(field.key, false);
+        in.take_error(rules);
+    }
     if (auto error =
             each(in, "characters", [&](Reader& r) { project.characters.push_back(read_character(r)); }))
         return tl::unexpected(*error);
@@ -210,6 +227,8 @@ std::string text_of(const Project& project) {
     json["module_m"] = project.module_m;
     json["turn_step_deg"] = project.turn_step_deg;
     for (const MeasureField& field : k_measures) json[field.key] = project.measures.*field.member;
+    for (const RuleField& field : k_puzzle_rules)
+        if (project.rules.*field.member) json["rules"][field.key] = true;
     json["pixels_per_m"] = project.pixels_per_m;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;
@@ -280,7 +299,6 @@ void read_assemblies(Project& project, const Level& level, const fs::path& folde
                      std::vector<Error>& remarks) {
     std::set<std::string> open, seen;
     for (const auto& layer : level.layers) collect_sources(layer->items, open);
-    bool any = false;
     while (!open.empty()) {
         const std::string file = *open.begin();
         open.erase(open.begin());
@@ -290,25 +308,34 @@ void read_assemblies(Project& project, const Level& level, const fs::path& folde
             remarks.push_back(assembly.error());
             continue;
         }
-        any = true;
         collect_sources(assembly->items, open), collect_sources(assembly->added, open);
         if (!assembly->derived_from.empty()) open.insert(assembly->derived_from);
         project.assemblies.push_back(std::make_shared<const Assembly>(std::move(*assembly)));
     }
-    if (any) project = with_assemblies_resolved(std::move(project));
+}
+
+/// The files of sheets and kits that items name, those of what is in them too.
+void collect_files(const ItemList& items, std::set<std::string>& sheets, std::set<std::string>& kits) {
+    for (const ItemPtr& item : items) {
+        if (const PlacedPicture* picture = item->picture()) sheets.insert(picture->sheet_file);
+        if (const PlacedTiles* block = item->tiles()) sheets.insert(block->tiles.sheet_file);
+        if (const PlacedPiece* placed = item->piece()) kits.insert(placed->kit_file);
+        if (const ItemList* members = members_of(*item)) collect_files(*members, sheets, kits);
+    }
 }
 
 } // namespace
 
 Project with_files_for(Project project, const Level& level, const fs::path& folder,
                        std::vector<Error>& remarks) {
+    read_assemblies(project, level, folder, remarks);
     std::set<std::string> named, kits;
-    for (const auto& layer : level.layers)
+    for (const auto& layer : level.layers) {
         if (layer->tiles) named.insert((*layer->tiles)->sheet_file);
-    for_each_item(level, [&](const Item& item, const Layer&) {
-        if (const PlacedPicture* picture = item.picture()) named.insert(picture->sheet_file);
-        if (const PlacedPiece* placed = item.piece()) kits.insert(placed->kit_file);
-    });
+        collect_files(layer->items, named, kits);
+    }
+    for (const auto& assembly : project.assemblies)
+        collect_files(assembly->items, named, kits), collect_files(assembly->added, named, kits);
     for (const std::string& file : named) {
         if (file.empty() || find_sheet(project, file)) continue;
         if (auto sheet = load_sheet(folder, file, remarks))
@@ -316,7 +343,6 @@ Project with_files_for(Project project, const Level& level, const fs::path& fold
         else
             remarks.push_back(sheet.error());
     }
-    read_assemblies(project, level, folder, remarks);
     for (const std::string& file : kits) {
         if (file.empty() || find_kit(project, file)) continue;
         if (auto kit = load_kit(folder, file, remarks))
@@ -324,7 +350,7 @@ Project with_files_for(Project project, const Level& level, const fs::path& fold
         else
             remarks.push_back(kit.error());
     }
-    return project;
+    return project.assemblies.empty() ? project : with_assemblies_resolved(std::move(project));
 }
 
 fs::path files_folder(const Document& document, const std::string& level_file) {

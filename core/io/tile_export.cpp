@@ -12,6 +12,7 @@
 #include "io/text_file.h"
 #include "io/tile_csv.h"
 #include "level/order.h"
+#include "level/tiles/laid_tiles.h"
 
 namespace rubble::io {
 
@@ -52,11 +53,14 @@ std::string quoted(const std::string& text) {
 }
 
 std::string elements_csv(const Level& level) {
-    std::string out = "id,name,kind,x,y,z,facing_deg\n";
+    std::string out = "id,name,kind,x,y,z,facing_deg,values\n";
     for (const Item* item : elements_of(level)) {
         const Element& e = *item->element();
         out += quoted(item->id.value) + "," + quoted(item->name) + "," + quoted(e.kind);
         for (const double v : {e.at.x, e.at.y, e.at.z, e.facing_deg}) out += "," + Json(v).dump();
+        Json values = Json::object();
+        add_rest(values, e.values);
+        out += "," + (values.empty() ? std::string() : quoted(values.dump()));
         out += "\n";
     }
     return out;
@@ -210,7 +214,8 @@ std::vector<TileMatter> tile_matter_of(const Level& level) {
     return out;
 }
 
-Result<void> export_csv(const Project&, const Level& level, const fs::path& path) {
+Result<void> export_csv(const Project&, const Level& with_blocks, const fs::path& path) {
+    const Level level = with_tiles_laid(with_blocks);
     const std::vector<NamedTiles> layers = layers_of(level);
     if (layers.empty()) return write_file(path, elements_csv(level));
     const NamedTiles* first = &layers[0];
@@ -231,7 +236,8 @@ Result<void> export_csv(const Project&, const Level& level, const fs::path& path
     return write_file(beside(path, "elements", ".csv"), elements_csv(level));
 }
 
-Result<void> export_png(const Project& project, const Level& level, const fs::path& path) {
+Result<void> export_png(const Project& project, const Level& with_blocks, const fs::path& path) {
+    const Level level = with_tiles_laid(with_blocks);
     const std::vector<NamedTiles> layers = layers_of(level);
     if (layers.empty())
         return fail("export.tiles", path.string(), "The level has no tiles to draw. Export a model instead.");
@@ -263,7 +269,8 @@ Result<void> export_png(const Project& project, const Level& level, const fs::pa
     return save_picture(*all, path);
 }
 
-Result<void> export_outlines(const Project&, const Level& level, const fs::path& path) {
+Result<void> export_outlines(const Project&, const Level& with_blocks, const fs::path& path) {
+    const Level level = with_tiles_laid(with_blocks);
     Json json;
     json["level"] = level.name;
     json["frame"] = level.frame == Frame::plan ? "plan" : "side";
@@ -280,7 +287,8 @@ Result<void> export_outlines(const Project&, const Level& level, const fs::path&
     return write_file(path, to_text(json));
 }
 
-Result<void> export_svg(const Project&, const Level& level, const fs::path& path) {
+Result<void> export_svg(const Project&, const Level& with_blocks, const fs::path& path) {
+    const Level level = with_tiles_laid(with_blocks);
     const FrameLayout layout = layout_of(level.frame);
     const Box3 box = box_of(level);
     if (box.empty()) return fail("export.tiles", path.string(), "There is nothing in the level to draw.");

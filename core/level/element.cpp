@@ -4,6 +4,7 @@
 
 #include "geometry/exact.h"
 #include "level/element_kinds.h"
+#include "level/element_values.h"
 #include "level/item.h"
 
 namespace rubble {
@@ -21,7 +22,11 @@ std::string problem_of(const Element& element, const Element*) {
 
 Box3 box_of(const Element& element) {
     Box3 box;
-    box.add(element.at);
+    const Vec3 size = size_of(element);
+    const Placement place{element.at, element.facing_deg, {}};
+    for (const double x : {-0.5, 0.5})
+        for (const double y : {-0.5, 0.5})
+            for (const double z : {0.0, 1.0}) box.add(place.to_level(size * Vec3(x, y, z)));
     return box;
 }
 
@@ -36,11 +41,33 @@ Element transformed(const Element& element, const Transform& transform) {
     Element out = element;
     out.facing_deg = transform.heading_deg(element.at, element.facing_deg);
     out.at = transform.applied_to(element.at);
+    for (const ElementField& field : kind_of(element).fields) {
+        if (!element.values.contains(field.key)) continue;
+        if (field.type == FieldType::places) { // they lie in the level
+            std::vector<Vec3> places = points_value(element, field.key);
+            for (Vec3& place : places) place = transform.applied_to(place);
+            out = with_value(std::move(out), field.key, places);
+        } else if (std::string_view(field.unit) == "°") {
+            const double heading = number_value(element, field.key, field.usual);
+            out = with_value(std::move(out), field.key, transform.heading_deg(element.at, heading));
+        }
+    }
     return out;
 }
 
 const ItemList* members_of(const Element&) { return nullptr; }
 Element with_members(const Element& element, ItemList) { return element; }
-void for_each_reference(Element&, const std::function<void(ItemId&)>&) {}
+void for_each_reference(Element& element, const std::function<void(ItemId&)>& visit) {
+    for (const ElementField& field : kind_of(element).fields) {
+        if (field.type != FieldType::items || !element.values.contains(field.key)) continue;
+        std::vector<std::string> ids = texts_value(element, field.key);
+        for (std::string& one : ids) {
+            ItemId id{one};
+            visit(id);
+            one = id.value;
+        }
+        element = with_value(std::move(element), field.key, ids);
+    }
+}
 
 } // namespace rubble

@@ -1,21 +1,89 @@
 #include "level/element_kinds.h"
 
 #include <algorithm>
-#include <array>
-#include <charconv>
 
 #include "base/ensure.h"
+#include "level/element_values.h"
 #include "level/item.h"
 
 namespace rubble {
 
-std::span<const ElementKind> element_kinds() {
-    static const std::vector<ElementKind> k_kinds{
+namespace {
+
+ElementField number(const char* key, const char* unit, double least, double most, double usual) {
+    return {key, FieldType::number, unit, least, most, usual, {}, Vec3(0), ""};
+}
+ElementField flag(const char* key) { return {key, FieldType::flag, "", 0, 1, 0, {}, Vec3(0), ""}; }
+ElementField choice(const char* key, std::vector<const char*> choices) {
+    return {key, FieldType::choice, "", 0, 0, 0, std::move(choices), Vec3(0), ""};
+}
+ElementField text(const char* key, const char* usual) {
+    return {key, FieldType::text, "", 0, 0, 0, {}, Vec3(0), usual};
+}
+ElementField size(const Vec3& usual) { return {"size_m", FieldType::size, "m", 0.05, 100, 0, {}, usual, ""}; }
+ElementField places(const char* key) { return {key, FieldType::places, "m", 0, 0, 0, {}, Vec3(0), ""}; }
+ElementField items(const char* key) { return {key, FieldType::items, "", 0, 0, 0, {}, Vec3(0), ""}; }
+
+std::vector<ElementKind> made_kinds() {
+    const Vec3 door(1, 0.2, 2), ground(1, 1, 0.1), volume(1, 1, 1);
+    return {
         {"start", Role::start, Sign::pennant, "s"},
         {"goal", Role::goal, Sign::ring, "g"},
         {"place", Role::place, Sign::lozenge, "e"},
         {"note", Role::note, Sign::sheet, "n"},
+        {"checkpoint", Role::device, Sign::pennant, "j"},
+        {"pickup", Role::thing, Sign::pearl, "u", {text("kind", "pearl")}},
+        {"key", Role::thing, Sign::key, "k", {text("kind", "brass"), flag("kept")}},
+        {"item", Role::thing, Sign::boots, "w", {text("gives", "oilskins")}},
+        {"door",
+         Role::device,
+         Sign::door,
+         "d",
+         {text("key", ""), flag("open"), items("open_by"), size(door)}},
+        {"gate",
+         Role::device,
+         Sign::bars,
+         "y",
+         {text("pickup", "pearl"), number("count", "", 1, 1000, 1), size(door)}},
+        {"switch",
+         Role::device,
+         Sign::disc,
+         "x",
+         {choice("mode", {"once", "toggle", "held"}), choice("by", {"any", "foot", "crate"})}},
+        {"crate", Role::device, Sign::crate, "c", {number("size_m", "m", 0.1, 10, 1)}, Acting::by_cells},
+        {"barrier",
+         Role::device,
+         Sign::bars,
+         "f",
+         {flag("one_way"), flag("crates"), size(door)},
+         Acting::by_cells},
+        {"floor",
+         Role::device,
+         Sign::waves,
+         "h",
+         {choice("acts", {"slippery", "carries", "crumbles", "deadly"}),
+          number("towards_deg", "°", -360, 360, 0), text("without", ""), size(ground)},
+         Acting::by_cells},
+        {"hazard", Role::device, Sign::spikes, "z", {text("without", ""), size(volume)}},
+        {"foe",
+         Role::device,
+         Sign::eye,
+         "o",
+         {places("path"), choice("way", {"loop", "back_and_forth"})},
+         Acting::by_cells},
     };
+}
+
+} // namespace
+
+const ElementField* ElementKind::field(const std::string& wanted) const {
+    const auto found =
+        std::find_if(fields.begin(), fields.end(), [&](const auto& one) { return one.key == wanted; });
+    return found == fields.end() ? nullptr : &*found;
+}
+
+std::span<const ElementKind> element_kinds() {
+    static const std::vector<ElementKind> k_kinds = made_kinds();
     return k_kinds;
 }
 
@@ -36,22 +104,21 @@ const ElementKind& kind_with(Role role) {
     return *found;
 }
 
+Vec3 size_of(const Element& element) {
+    const ElementField* field = kind_of(element).field("size_m");
+    if (!field) return Vec3(0);
+    if (field->type == FieldType::number) return Vec3(number_of(element, *field));
+    const Vec3 size = point_value(element, field->key, field->usual_size);
+    return glm::clamp(size, Vec3(field->least), Vec3(field->most));
+}
+
 double number_of(const Element& element, const ElementField& field) {
-    const auto found = element.values.find(field.key);
-    if (found == element.values.end()) return field.usual;
-    double value = 0;
-    const std::string& text = found->second;
-    const auto end = std::from_chars(text.data(), text.data() + text.size(), value).ptr;
-    const bool whole = end == text.data() + text.size();
-    return whole && value >= field.least && value <= field.most ? value : field.usual;
+    const double value = number_value(element, field.key, field.usual);
+    return value >= field.least && value <= field.most ? value : field.usual;
 }
 
 Element with_number(Element element, const ElementField& field, double value) {
-    std::array<char, 32> text;
-    value = std::clamp(value, field.least, field.most);
-    const auto end = std::to_chars(text.data(), text.data() + text.size(), value).ptr;
-    element.values[field.key] = std::string(text.data(), end);
-    return element;
+    return with_value(std::move(element), field.key, std::clamp(value, field.least, field.most));
 }
 
 } // namespace rubble

@@ -10,30 +10,60 @@ namespace rubble {
 
 /// What an element is to the play. Rules, checks and views ask for this, never for the kinds that have it.
 enum class Role {
-    start, ///< play begins here
-    goal,  ///< play ends here
-    thing, ///< to be got to: not to be had is a defect
-    place, ///< only named, to be spoken of
-    note   ///< no part of play
+    start,  ///< play begins here
+    goal,   ///< play ends here
+    thing,  ///< to be got to: not to be had is a defect
+    device, ///< takes part in play, and need not be got to
+    place,  ///< only named, to be spoken of
+    note    ///< no part of play
 };
 
 /// How an element is drawn.
-enum class Sign { pennant, ring, lozenge, sheet };
-
-/// A number that elements of a kind have among their `values`, in a unit ("m", "s", "°") and a range.
-struct ElementField {
-    const char* key;
-    const char* unit;
-    double least, most, usual;
+enum class Sign {
+    pennant,
+    ring,
+    lozenge,
+    sheet,
+    key,
+    door,
+    bars,
+    disc,
+    crate,
+    pearl,
+    eye,
+    boots,
+    waves,
+    spikes
 };
 
-/// A kind of element; a new one is a row of `element_kinds` and a name in the program (app/element_names).
+enum class FieldType { number, flag, choice, text, size, places, items };
+
+/// What elements of a kind have among their `values`, with its type and, of numbers, unit and range.
+struct ElementField {
+    const char* key;
+    FieldType type = FieldType::number;
+    const char* unit = "";
+    double least = 0, most = 0, usual = 0;
+    std::vector<const char*> choices = {}; ///< the first one is usual
+    Vec3 usual_size{0};
+    const char* usual_text = "";
+};
+
+/// Where elements of a kind act.
+enum class Acting { everywhere, by_cells, freely };
+
+/// A kind of element; a new one is a row of `element_kinds`, a name in the program (app/element_names) and
+/// how it acts (motion).
 struct ElementKind {
     const char* key; ///< in files
     Role role;
     Sign sign;
     const char* id_prefix;
     std::vector<ElementField> fields = {};
+    Acting acting = Acting::everywhere;
+
+    /// The field of a key; null where the kind has none.
+    const ElementField* field(const std::string& wanted) const;
 };
 
 /// All kinds that this version knows, in the order in which they are offered.
@@ -45,6 +75,10 @@ const ElementKind& kind_of(const std::string& key);
 const ElementKind& kind_with(Role role);
 /// What an element is for.
 inline Role role_of(const Element& element) { return kind_of(element).role; }
+
+/// How much room an element takes, around the middle of its bottom, before it is turned; zero where it is a
+/// place alone.
+Vec3 size_of(const Element& element);
 
 /// A number of an element: the usual one where it has none in its range.
 double number_of(const Element& element, const ElementField& field);

@@ -12,6 +12,7 @@
 #include "level/group.h"
 #include "level/kits/placed_piece.h"
 #include "level/tiles/placed_picture.h"
+#include "level/tiles/placed_tiles.h"
 
 namespace rubble {
 
@@ -19,7 +20,7 @@ namespace rubble {
 /// the functions below ask it of whatever the item is, and the compiler names the kind that has no answer.
 /// Files know kinds too (io/item_file).
 struct Item {
-    using Body = std::variant<Brush, Element, Group, PlacedPicture, PlacedPiece, PlacedAssembly>;
+    using Body = std::variant<Brush, Element, Group, PlacedPicture, PlacedPiece, PlacedAssembly, PlacedTiles>;
 
     ItemId id;
     std::string name;
@@ -39,6 +40,8 @@ struct Item {
     const PlacedPiece* piece() const { return std::get_if<PlacedPiece>(&body); }
     /// The assembly that it is; null where it is none.
     const PlacedAssembly* assembly() const { return std::get_if<PlacedAssembly>(&body); }
+    /// The block of tiles that it is; null where it is none.
+    const PlacedTiles* tiles() const { return std::get_if<PlacedTiles>(&body); }
     /// What to call it in a sentence: its name, else its kind and id.
     std::string title() const;
     bool operator==(const Item&) const = default;

@@ -51,6 +51,13 @@ std::optional<Item> with_files_of(const Project& project, const Item& item) {
         std::get<PlacedPicture>(changed.body).sheet = std::move(sheet);
         return changed;
     }
+    if (const PlacedTiles* block = item.tiles()) {
+        auto sheet = find_sheet(project, block->tiles.sheet_file);
+        if (sheet == block->tiles.sheet) return {};
+        Item changed = item;
+        std::get<PlacedTiles>(changed.body).tiles.sheet = std::move(sheet);
+        return changed;
+    }
     if (const PlacedPiece* placed = item.piece()) {
         const auto kit = find_kit(project, placed->kit_file);
         auto piece = kit ? kit->piece(placed->piece_id) : nullptr;
@@ -105,6 +112,7 @@ std::shared_ptr<const Assembly> find_assembly(const Project& project, const std:
 }
 
 Level with_files_of(const Project& project, Level level) {
+    level.rules = project.rules;
     for (Shared<Layer>& layer : level.layers) {
         ItemList items = with_files_of(project, layer->items);
         std::optional<Shared<TileLayer>> tiles = layer->tiles;

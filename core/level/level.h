@@ -49,6 +49,14 @@ struct ItemLink {
     bool operator==(const ItemLink&) const = default;
 };
 
+/// What a project's play by cells allows besides what is usual.
+struct PuzzleRules {
+    bool two_crates = false;    ///< two crates in a row are pushed at once
+    bool crates_slide = false;  ///< crates that are pushed onto slippery floor go on as the figure does
+    bool keys_are_kept = false; ///< no key is used up
+    bool operator==(const PuzzleRules&) const = default;
+};
+
 struct Level {
     std::string name;
     Frame frame = Frame::space;
@@ -60,6 +68,7 @@ struct Level {
     std::vector<Underlay> underlays;
     std::vector<ItemLink> links;
     std::map<CharacterId, CharacterChanges> characters;
+    PuzzleRules rules; ///< the project's
     bool part = false; ///< of levels: an assembly or a piece that is open by itself, which nobody plays alone
     Extra extra;
     bool operator==(const Level&) const = default;
@@ -119,6 +128,7 @@ struct Project {
     std::vector<std::shared_ptr<const TileSheet>> sheets;
     std::vector<std::shared_ptr<const Kit>> kits;
     std::vector<std::shared_ptr<const Assembly>> assemblies;
+    PuzzleRules rules;
     std::vector<SchemeLayer> scheme; ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;

@@ -3,15 +3,17 @@
 #include <compare>
 #include <vector>
 
+#include "motion/cells/cell_state.h"
 #include "motion/step.h"
 
 namespace rubble::motion {
 
-/// What in a level is not as it was built, the same for everybody in it: which matter is out of the way, such
-/// as an open door. What moves joins it here. Searches go over places and these; two that are equal play
-/// alike.
+/// What in a level is not as it was built, the same for everybody in it: what elements have changed, and
+/// which matter is out of the way by that, such as an open door. Searches go over places and these; two that
+/// are equal play alike.
 struct PuzzleState {
     std::vector<SourceId> gone; ///< each once, ascending
+    CellState cells;
     auto operator<=>(const PuzzleState&) const = default;
 };
 
@@ -19,8 +21,19 @@ struct PuzzleState {
 struct PlayState {
     State body;
     PuzzleState puzzle;
+    double waited_s = 0; ///< by cells: since the last letter
     bool operator==(const PlayState&) const = default;
 };
+
+/// Play begins with a body in a state, in the level as it was built.
+PlayState begun(const World& world, const Character& character, const State& body);
+/// The same with the character put down at a place.
+PlayState begun_at(const World& world, const Character& character, const Vec3& at);
+
+/// Play goes on with the character put back to a place, with everything else as it is.
+PlayState put_back(const World& world, const Character& character, PlayState state, const Vec3& at);
+/// Whether the character is at a checkpoint.
+bool is_at(const World& world, const Character& character, const State& body, const Vec3& checkpoint);
 
 /// The next state of play. The world is the one that was built; what is gone from it is in the state.
 PlayState step(const World& world, const Character& character, const PlayState& state, const Input& input);

@@ -25,7 +25,7 @@ int Recording::steps() const {
 }
 
 std::vector<State> replay(const World& world, const Character& character, const Recording& recording) {
-    PlayState state{state_at(world, character, recording.start), {}};
+    PlayState state = begun_at(world, character, recording.start);
     std::vector<State> states{state.body};
     for (const Recording::Run& run : recording.runs)
         for (int i = 0; i < run.steps && !states.back().dead; ++i) {
@@ -35,8 +35,21 @@ std::vector<State> replay(const World& world, const Character& character, const 
     return states;
 }
 
+std::vector<PuzzleChange> puzzle_changes(const World& world, const Character& character,
+                                         const Recording& recording) {
+    PlayState state = begun_at(world, character, recording.start);
+    std::vector<PuzzleChange> out{{0, state.puzzle}};
+    size_t at = 0;
+    for (const Recording::Run& run : recording.runs)
+        for (int i = 0; i < run.steps && !state.body.dead; ++i) {
+            state = step(world, character, state, run.input), ++at;
+            if (!(state.puzzle == out.back().puzzle)) out.push_back({at, state.puzzle});
+        }
+    return out;
+}
+
 State replayed(const World& world, const Character& character, const Recording& recording) {
-    PlayState state{state_at(world, character, recording.start), {}};
+    PlayState state = begun_at(world, character, recording.start);
     for (const Recording::Run& run : recording.runs)
         for (int i = 0; i < run.steps && !state.body.dead; ++i)
             state = step(world, character, state, run.input);

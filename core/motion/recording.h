@@ -32,6 +32,14 @@ struct Recording {
 /// The body's states in a replay of the level as it was built, the first one at the start: steps() + 1 of
 /// them, fewer where the figure dies.
 std::vector<State> replay(const World& world, const Character& character, const Recording& recording);
+/// Where in a replay elements changed: each step from which on the level is like this, the first one 0.
+struct PuzzleChange {
+    size_t step = 0;
+    PuzzleState puzzle;
+};
+/// The same run with what elements did meanwhile.
+std::vector<PuzzleChange> puzzle_changes(const World& world, const Character& character,
+                                         const Recording& recording);
 /// Only the last state of a replay.
 State replayed(const World& world, const Character& character, const Recording& recording);
 
@@ -68,7 +76,7 @@ public:
     }
     /// Nothing in the level is otherwise than it was built.
     Recorder(const World& world, const Character& character, const State& body)
-        : Recorder(world, character, PlayState{body, {}}) {}
+        : Recorder(world, character, begun(world, character, body)) {}
     /// Makes a step, and gives the body's state after it.
     const State& advance(Input input) {
         input.stick = glm::round(input.stick * 0x1p20) * 0x1p-20;

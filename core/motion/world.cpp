@@ -7,6 +7,8 @@
 
 #include "base/ensure.h"
 #include "base/tolerance.h"
+#include "motion/cells/puzzle.h"
+#include "motion/elements.h"
 
 namespace rubble::motion {
 
@@ -233,6 +235,24 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
             if (auto column = side ? upright_column(prism) : wall_column(prism); !column.area.empty())
                 maker.add(std::move(column));
     }
+    auto elements = solid.cells ? PlayElements{} : play_elements(solid);
+    const auto add_room = [&](const PlayElements::Room& room) {
+        Column column;
+        column.area = corners_of(room);
+        column.bottom.c = room.place.at.z, column.top.c = room.place.at.z + room.size.z;
+        if (solid.frame == Frame::plan) column.bottom.c = 0, column.top.c = k_wall_m;
+        completed(column);
+        if (!side) return maker.add(std::move(column));
+        if (auto section = section_of(std::move(column))) maker.add(std::move(*section));
+    };
+    for (const PlayElements::Door& door : elements.doors) {
+        maker.begin(door.source());
+        add_room(door.room);
+    }
+    for (const PlayElements::Hazard& hazard : elements.hazards) {
+        maker.begin(hazard.source(), MatterTag::deadly);
+        add_room(hazard.room);
+    }
     WayOfMoving moving;
     moving.frame = solid.frame;
     if (side) moving.ground.low.y = -k_strip_half_m, moving.ground.high.y = k_strip_half_m;
@@ -246,7 +266,12 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
         maker.begin({});
         maker.add(std::move(ground));
     }
-    return maker.finished(std::move(moving));
+    if (solid.cells && solid.elements)
+        if (auto puzzle = puzzle_of(*solid.elements, *solid.cells, solid.rules))
+            moving.puzzle = std::make_shared<const CellPuzzle>(std::move(*puzzle));
+    World world = maker.finished(std::move(moving));
+    if (!elements.empty()) world.set_elements(std::make_shared<const PlayElements>(std::move(elements)));
+    return world;
 }
 
 } // namespace

@@ -11,6 +11,9 @@
 
 namespace rubble::motion {
 
+struct CellPuzzle;
+struct PlayElements;
+
 /// What a level's frame makes of moving in it.
 struct WayOfMoving {
     Frame frame = Frame::space;
@@ -19,6 +22,7 @@ struct WayOfMoving {
     Box2 ground{Vec2(-std::numeric_limits<double>::infinity()),
                 Vec2(std::numeric_limits<double>::infinity())};
     std::shared_ptr<const build::WalkedCells> cells; ///< of a Plan level that is walked by them
+    std::shared_ptr<const CellPuzzle> puzzle;        ///< of one in which elements act
     /// The very same cells count.
     bool operator==(const WayOfMoving&) const = default;
 };
@@ -35,6 +39,11 @@ public:
 
     World() = default;
     World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving = {});
+
+    /// What acts in it freely; null where nothing does.
+    const std::shared_ptr<const PlayElements>& elements() const { return elements_; }
+    /// The same world with elements.
+    void set_elements(std::shared_ptr<const PlayElements> elements) { elements_ = std::move(elements); }
 
     const WayOfMoving& moving() const { return moving_; }
     /// Whether it is played in the plane y = 0.
@@ -65,6 +74,7 @@ private:
     WayOfMoving moving_;
     geometry::BoxGrid grid_, deadly_;
     double lowest_ = 0;
+    std::shared_ptr<const PlayElements> elements_;
     struct Others;
     std::shared_ptr<Others> others_; ///< those without some sources that were asked for
 };

@@ -13,4 +13,13 @@ Level low_tide_rooftops(const TileSheet& grey, const RooftopSheet& roofs, const 
 /// A maze of pallets seen from above, with a way through behind a leaning one for those who are slim.
 Level pallet_store(const StoreSheet& store);
 
+/// A level, and what its file is called.
+struct NamedLevel {
+    std::string file;
+    Level level;
+};
+/// The store as puzzles of crates that are pushed, each harder than the one before, and one that can be
+/// ruined unnoticed.
+std::vector<NamedLevel> pallet_puzzles(const StoreSheet& store);
+
 } // namespace rubble::demo

@@ -154,10 +154,26 @@ Level low_tide_rooftops(const TileSheet& grey, const RooftopSheet& roofs, const 
          {across_the_bay(harbour), roofs_over(matter, roofs), fittings(roofs), matter, tide(roofs), play()})
         level.layers.push_back(std::move(layer));
     level.claims = {
-        {{"c1"}, "Start reaches the office door", Claim::Kind::reaches, {"s1"}, {"g1"}, {}},
-        {{"c2"}, "Who falls into the first gap climbs back", Claim::Kind::returns, {"s1"}, {"p1"}, {}},
-        {{"c3"}, "Up the scaffold", Claim::Kind::reaches, {"s1"}, {"p2"}, {}},
-        {{"c4"}, "Nobody gets over the chimney stack", Claim::Kind::not_reaches, {"s1"}, {"p3"}, {}},
+        {{"c1"}, "Start reaches the office door", Claim::Kind::reaches, {"s1"}, {"g1"}, {}, {}, 0, {}},
+        {{"c2"},
+         "Who falls into the first gap climbs back",
+         Claim::Kind::returns,
+         {"s1"},
+         {"p1"},
+         {},
+         {},
+         0,
+         {}},
+        {{"c3"}, "Up the scaffold", Claim::Kind::reaches, {"s1"}, {"p2"}, {}, {}, 0, {}},
+        {{"c4"},
+         "Nobody gets over the chimney stack",
+         Claim::Kind::not_reaches,
+         {"s1"},
+         {"p3"},
+         {},
+         {},
+         0,
+         {}},
     };
     return level;
 }

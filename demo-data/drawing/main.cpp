@@ -75,6 +75,8 @@ int main(int count, char** words) {
                       said(io::save_level(demo::low_tide_rooftops(grey, roofs, harbour),
                                           level_path("low-tide-rooftops.level.json"))) &&
                       said(io::save_level(demo::pallet_store(store), level_path("pallet-store.level.json")));
+    for (const auto& [file, level] : demo::pallet_puzzles(store))
+        if (!said(io::save_level(level, level_path((file + ".level.json").c_str())))) return 1;
     const auto cold_store = demo::cold_store_kit();
     if (!cold_store) return said(tl::unexpected(cold_store.error())) ? 0 : 1;
     return done && write(*cold_store, project) && write_cast(cold_store->kit.file, project) ? 0 : 1;

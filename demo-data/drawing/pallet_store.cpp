@@ -73,8 +73,8 @@ Level pallet_store(const StoreSheet& sheet) {
     level.character = {"courier"};
     for (Layer layer : {floor(sheet), stacks(sheet), play()}) level.layers.push_back(std::move(layer));
     level.claims = {
-        {{"c1"}, "Start reaches the loading ramp", Claim::Kind::reaches, {"s1"}, {"g1"}, {}},
-        {{"c2"}, "To the hatch and back", Claim::Kind::returns, {"s1"}, {"p1"}, {}},
+        {{"c1"}, "Start reaches the loading ramp", Claim::Kind::reaches, {"s1"}, {"g1"}, {}, {}, 0, {}},
+        {{"c2"}, "To the hatch and back", Claim::Kind::returns, {"s1"}, {"p1"}, {}, {}, 0, {}},
     };
     return level;
 }

@@ -22,9 +22,10 @@ private slots:
             {"edit", {"base", "geometry", "level"}},
             {"build", {"base", "geometry", "level"}},
             {"motion", {"base", "geometry", "level", "build"}},
-            {"check", {"base", "geometry", "level", "edit", "build", "motion"}},
-            {"cast", {"base", "geometry", "level", "edit", "build", "motion", "check"}},
-            {"io", {"base", "geometry", "level", "edit", "build", "motion", "check", "cast"}}};
+            {"check", {"base", "geometry", "level", "edit", "build", "motion", "solve"}},
+            {"solve", {"base", "geometry", "level", "build", "motion"}},
+            {"cast", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
+            {"io", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast"}}};
         int files = 0;
         const std::regex include("^#include [<\"]([A-Za-z]+)/?[^>\"]*[>\"]");
         for (const auto& entry : std::filesystem::recursive_directory_iterator(RUBBLE_SOURCE_DIR "/core")) {

@@ -37,11 +37,12 @@ public:
     ItemId element(const std::string& kind, Vec3 at, double facing_deg = 0) {
         return add("e", Element{kind, at, facing_deg, {}});
     }
+    ItemId element_with(Element element) { return add("e", element); }
     ItemId start(Vec3 at) { return element("start", at); }
     ItemId goal(Vec3 at) { return element("goal", at); }
     void claim(Claim::Kind kind, ItemId from, ItemId to) {
         const ClaimId id{"c" + std::to_string(level_.claims.size() + 1)};
-        level_.claims.push_back({id, {}, kind, from, to, {}});
+        level_.claims.push_back({id, {}, kind, from, to, {}, {}, 0, {}});
     }
     void change(const std::string& key, double value) { level_.characters[level_.character][key] = value; }
 

@@ -70,7 +70,7 @@ inline Level with_element(Level level, const std::string& id, const std::string&
 
 inline Level with_claim(Level level, const std::string& id, Claim::Kind kind, const std::string& from,
                         const std::string& to) {
-    level.claims.push_back({{id}, {}, kind, {from}, {to}, {}});
+    level.claims.push_back({{id}, {}, kind, {from}, {to}, {}, {}, 0, {}});
     return level;
 }
 

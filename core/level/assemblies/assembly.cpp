@@ -8,6 +8,12 @@ namespace rubble {
 
 namespace {
 
+/// Where a block of tiles lies; null for other items.
+Vec3* origin_in(Item& item) {
+    auto* block = std::get_if<PlacedTiles>(&item.body);
+    return block ? &block->tiles.origin : nullptr;
+}
+
 Placement* placement_in(Item& item) {
     if (auto* brush = std::get_if<Brush>(&item.body)) return &brush->place;
     if (auto* piece = std::get_if<PlacedPiece>(&item.body)) return &piece->place;
@@ -32,6 +38,7 @@ std::optional<Item> with_own(const Item& item, const OwnValues& own) {
         if (own.at) place->at = *own.at;
         if (own.turn_deg) place->turn_deg = *own.turn_deg, place->rotation.reset();
     }
+    if (Vec3* origin = origin_in(out); origin && own.at) *origin = *own.at;
     if (auto* element = std::get_if<Element>(&out.body)) {
         if (own.at) element->at = *own.at;
         if (own.turn_deg) element->facing_deg = *own.turn_deg;
@@ -53,6 +60,7 @@ OwnValues own_of(const Item& original, const Item& now) {
         if (!b->rotation && std::abs(std::remainder(a->turn_deg - b->turn_deg, 360.0)) > 1e-9)
             own.turn_deg = b->turn_deg;
     }
+    if (const Vec3* a = origin_in(before), *b = origin_in(after); a && b && !near(*a, *b)) own.at = *b;
     if (const Element* a = original.element(), *b = now.element(); a && b) {
         if (!near(a->at, b->at)) own.at = b->at;
         if (std::abs(std::remainder(a->facing_deg - b->facing_deg, 360.0)) > 1e-9)

@@ -1,4 +1,5 @@
 #include <QCheckBox>
+#include <QInputDialog>
 #include <QRadioButton>
 #include <QTabWidget>
 #include <QToolButton>
@@ -265,6 +266,52 @@ private slots:
         QVERIFY(edging.holds(art.grid.at(cell_at(art, Frame::side, {0.25, 0, -0.25})).number()));
         settle();
         keep_picture("clothed");
+    }
+
+    void cells_go_into_an_assembly_and_are_painted_in_it() {
+        start(Frame::side);
+        key(Qt::Key_U);
+        drag(Vec3(-2.25, 0, 0.75), Vec3(-0.75, 0, 0.75));
+        key(Qt::Key_8);
+        drag(Vec3(-2.25, 0, 1.25), Vec3(-0.75, 0, 0.25));
+        QVERIFY(session().looking().picked_area());
+        settle();
+        keep_picture("tiles-picked");
+        when_asked<QInputDialog>([](QInputDialog& dialog) {
+            dialog.setTextValue("Deck");
+            agree(dialog);
+        });
+        key(Qt::Key_G, Qt::ControlModifier | Qt::AltModifier);
+        QCOMPARE(session().project().assemblies.size(), size_t(1));
+        QVERIFY(!session().looking().picked_area());
+        QCOMPARE(tile_at(-1.25, 0.75), -1); // in the layer no more, and still walked on
+        settle();
+        QVERIFY(session().built().check->ground->ledges.size() >= 2);
+        // Caught by its cells and dragged.
+        window_->use_tool("select");
+        session().select({});
+        click(Vec3(-1.25, 0, 0.75));
+        QVERIFY(session().selected() && session().selected()->assembly());
+        const ItemId place = session().selection()[0];
+        const double before = session().selected()->assembly()->place.at.x;
+        drag(Vec3(-1.25, 0, 0.75), Vec3(0.75, 0, 0.75));
+        QCOMPARE(find_item(session().stored_level(), place)->assembly()->place.at.x, before + 2);
+        settle();
+        keep_picture("tiles-assembly");
+        // Opened by itself it is a layer that is painted on.
+        key(Qt::Key_Return, Qt::AltModifier);
+        settle();
+        QVERIFY(session().tile_layer());
+        const Box3 box = box_of(session().level());
+        key(Qt::Key_U);
+        // The block in the hand has an empty row above its tiles.
+        drag(Vec3(box.low.x + 0.25, 0, box.high.z + 0.75), Vec3(box.low.x + 0.75, 0, box.high.z + 0.75));
+        keep_picture("tiles-opened");
+        key(Qt::Key_Backspace, Qt::AltModifier);
+        settle();
+        QCOMPARE(box_of(session().level()).high.z, 1.5);
+        undo();
+        undo();
     }
 
     void a_plan_level_is_painted_and_checked() {

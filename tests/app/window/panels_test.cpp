@@ -147,17 +147,17 @@ private slots:
         PaceStrip strip(desk.session);
         strip.resize(800, 128);
         strip.show_run(nullptr, {});
-        std::optional<motion::State> pointed;
+        std::optional<motion::PlayState> pointed;
         connect(&strip, &PaceStrip::pointedAt, this,
-                [&](std::optional<motion::State> state) { pointed = state; });
+                [&](std::optional<motion::PlayState> state) { pointed = state; });
         auto point = [&](int x) {
             QMouseEvent event(QEvent::MouseMove, QPointF(x, 60), QPointF(x, 60), Qt::NoButton, {}, {});
             QCoreApplication::sendEvent(&strip, &event);
         };
         point(786); // the right end is the end of the run
-        QVERIFY(pointed && glm::length(pointed->at - strip.states().back().at) < 0.2);
+        QVERIFY(pointed && glm::length(pointed->body.at - strip.states().back().at) < 0.2);
         point(191);
-        QVERIFY(pointed && glm::length(pointed->at - strip.states().front().at) < 0.2);
+        QVERIFY(pointed && glm::length(pointed->body.at - strip.states().front().at) < 0.2);
         pointed = {};
         point(60); // beside it, on the title
         QVERIFY(!pointed);

@@ -158,7 +158,7 @@ private slots:
         // A claim more: only it is judged.
         Level asked = level;
         asked.claims.push_back(
-            {{"c2"}, {}, Claim::Kind::not_reaches, asked.claims[0].from, asked.claims[0].to, {}});
+            {{"c2"}, {}, Claim::Kind::not_reaches, asked.claims[0].from, asked.claims[0].to, {}, {}, 0, {}});
         const CheckResult more = checked(asked);
         QVERIFY(more.reach == first->reach);
         QVERIFY(more.claims[0].state == ClaimState::fails && more.claims[1].state == ClaimState::holds);
@@ -189,8 +189,15 @@ private slots:
                 const auto end = [&] {
                     return elements[size_t(random.whole(0, int(elements.size()) - 1))]->id;
                 };
-                level.claims.push_back(
-                    {{"q" + std::to_string(i)}, {}, Claim::Kind(random.whole(0, 2)), end(), end(), {}});
+                level.claims.push_back({{"q" + std::to_string(i)},
+                                        {},
+                                        Claim::Kind(random.whole(0, 2)),
+                                        end(),
+                                        end(),
+                                        {},
+                                        {},
+                                        0,
+                                        {}});
             }
             build::SolidBuilder builder;
             CheckOptions options;

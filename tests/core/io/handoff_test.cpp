@@ -20,6 +20,7 @@
 #include "io/recording_file.h"
 #include "io/report.h"
 #include "io/text_file.h"
+#include "level/element_values.h"
 #include "level/order.h"
 #include "level/shapes/shape_kind.h"
 #include "test_program.h"
@@ -287,6 +288,23 @@ private slots:
             QVERIFY(collision > 0);
             QCOMPARE(elements, elements_of(level).size());
         }
+    }
+
+    void values_of_elements_are_exported_beside_what_they_are() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {8, 8, 1});
+        Element key{"key", {1, 2, 0}, 0, {}};
+        maker.element_with(
+            with_value(with_value(std::move(key), "kind", std::string("brass")), "kept", true));
+        const io::Json gltf = gltf_of(maker.level());
+        const auto node = std::find_if(gltf["nodes"].begin(), gltf["nodes"].end(), [](const auto& one) {
+            return one.contains("extras") && one["extras"].contains("values");
+        });
+        QVERIFY(node != gltf["nodes"].end());
+        const io::Json& extras = (*node)["extras"];
+        QCOMPARE(extras["kind"].get<std::string>(), std::string("key"));
+        QCOMPARE(extras["values"]["kind"].get<std::string>(), std::string("brass"));
+        QVERIFY(extras["kept"].get<bool>());
     }
 
     void an_export_stands_upright_with_its_elements_as_nodes() {

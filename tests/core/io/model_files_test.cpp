@@ -164,6 +164,10 @@ private slots:
         }
         QVERIFY(refusal(gltf(R"([{"mesh":0}])", R"(,"extensionsRequired":["KHR_draco_mesh_compression"])"))
                     .find("KHR_draco_mesh_compression") != std::string::npos);
+        // It is named where it is also why nothing could be read.
+        QVERIFY(refusal(R"({"asset":{"version":"2.0"},"extensionsRequired":["KHR_draco_mesh_compression"],)"
+                        R"("accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3"}]})")
+                    .find("KHR_draco_mesh_compression") != std::string::npos);
         QVERIFY(read(R"({"asset":{"version":"2.0"},"images":[{"uri":"gone.png"}]})").error().code ==
                 "model.empty");
     }
@@ -197,6 +201,12 @@ private slots:
         const auto large = read(ring + "\n", "ring.obj");
         QVERIFY(large);
         QCOMPARE(numbers_of(*large).triangles, size_t(398));
+        // And one that goes round four corners again and again still has two triangles less than corners.
+        std::string rounds = "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf";
+        for (int i = 0; i < 936; ++i) rounds += " " + std::to_string(i % 4 + 1);
+        const auto again = read(rounds + "\n", "rounds.obj");
+        QVERIFY(again);
+        QCOMPARE(numbers_of(*again).triangles, size_t(934));
     }
 
     void what_is_written_is_read_again() {

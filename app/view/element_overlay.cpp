@@ -1,0 +1,228 @@
+#include "view/element_overlay.h"
+
+#include <array>
+#include <limits>
+#include <map>
+
+#include "level/element_kinds.h"
+#include "level/element_values.h"
+#include "level/order.h"
+#include "motion/cells/letter.h"
+#include "motion/elements.h"
+#include "text.h"
+#include "theme.h"
+
+namespace rubble::app {
+
+namespace {
+
+/// The eight corners of an element's body; bit 0 right, bit 1 away, bit 2 up.
+std::array<Vec3, 8> body_corners(const Element& element) {
+    const Vec3 size = size_of(element);
+    const Placement place{element.at, element.facing_deg, {}};
+    std::array<Vec3, 8> out;
+    for (size_t i = 0; i < 8; ++i)
+        out[i] = place.to_level(size * Vec3(i & 1 ? 0.5 : -0.5, i & 2 ? 0.5 : -0.5, i & 4 ? 1.0 : 0.0));
+    return out;
+}
+
+constexpr std::array<std::array<int, 4>, 6> k_sides{
+    {{0, 1, 3, 2}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 3, 7, 6}, {0, 2, 6, 4}, {1, 3, 7, 5}}};
+
+QColor with_alpha(QColor color, double alpha) {
+    color.setAlphaF(float(alpha));
+    return color;
+}
+
+} // namespace
+
+void ElementOverlay::draw_body(const Element& element, const Look& look) {
+    if (size_of(element) == Vec3(0)) return;
+    const auto corners = body_corners(element);
+    const Sign sign = kind_of(element).sign;
+    const bool lies = sign == Sign::waves || sign == Sign::spikes;
+    const QColor ink = element_color(element.kind);
+    painter_.save();
+    painter_.setRenderHint(QPainter::Antialiasing);
+    painter_.setOpacity(look.opacity);
+    painter_.setPen(QPen(ink, 1.4, look.open ? Qt::DotLine : Qt::SolidLine));
+    const double filled = look.open ? 0.06 : sign == Sign::crate ? 0.55 : lies ? 0.22 : 0.3;
+    painter_.setBrush(sign == Sign::waves ? QBrush(with_alpha(ink, 0.5), Qt::Dense6Pattern)
+                                          : QBrush(with_alpha(ink, filled)));
+    for (size_t s = 0; s < k_sides.size(); ++s) {
+        QPolygonF polygon;
+        for (const int i : k_sides[s])
+            if (const auto at = camera_.to_screen(corners[size_t(i)])) polygon << *at;
+        if (polygon.size() != 4) continue;
+        painter_.drawPolygon(polygon);
+        // A crate has its cross, bars their lines.
+        if (sign == Sign::crate)
+            painter_.drawLine(polygon[0], polygon[2]), painter_.drawLine(polygon[1], polygon[3]);
+        if (sign == Sign::bars && !look.open)
+            for (const double t : {0.25, 0.5, 0.75})
+                painter_.drawLine(polygon[0] + (polygon[1] - polygon[0]) * t,
+                                  polygon[3] + (polygon[2] - polygon[3]) * t);
+    }
+    if (text_value(element, "acts") == "carries") { // which way
+        const double deg = number_value(element, "towards_deg", 0);
+        const Placement towards{element.at, deg, {}};
+        const double half = std::min(size_of(element).x, size_of(element).y) * 0.35;
+        const auto tail = camera_.to_screen(towards.to_level({-half, 0, 0})),
+                   head = camera_.to_screen(towards.to_level({half, 0, 0})),
+                   left = camera_.to_screen(towards.to_level({half * 0.3, half * 0.5, 0})),
+                   right = camera_.to_screen(towards.to_level({half * 0.3, -half * 0.5, 0}));
+        painter_.setPen(QPen(ink.darker(130), 2));
+        if (tail && head && left && right)
+            painter_.drawLine(*tail, *head), painter_.drawLine(*left, *head),
+                painter_.drawLine(*right, *head);
+    }
+    painter_.restore();
+}
+
+void ElementOverlay::draw_way(const Element& element) {
+    std::vector<Vec3> way = points_value(element, "path");
+    if (way.size() < 2) return;
+    if (text_value(element, "way", "loop") == "loop") way.push_back(way[0]);
+    painter_.setBrush(Qt::NoBrush);
+    painter_.setPen(QPen(element_color(element.kind), 1.6, Qt::DashLine));
+    draw_path(painter_, camera_, way);
+    for (const Vec3& point : way)
+        if (const auto at = camera_.to_screen(point)) painter_.drawEllipse(*at, 3, 3);
+}
+
+void ElementOverlay::draw_references(const Item& item) {
+    Item copy = item;
+    painter_.setPen(QPen(color::accent, 1.4, Qt::DotLine));
+    for_each_reference(copy, [&](ItemId& id) {
+        if (const Item* other = find_item(level_, id); other && other->element())
+            draw_line(painter_, camera_, item.element()->at, other->element()->at);
+    });
+    // A key shows its doors and a door its keys.
+    const std::string own = item.element()->kind == "key"    ? text_value(*item.element(), "kind", "brass")
+                            : item.element()->kind == "door" ? text_value(*item.element(), "key")
+                                                             : "";
+    if (own.empty()) return;
+    const bool key = item.element()->kind == "key";
+    for (const Item* other : elements_of(level_))
+        if (other->element()->kind == (key ? "door" : "key") &&
+            text_value(*other->element(), key ? "key" : "kind", key ? "" : "brass") == own)
+            draw_line(painter_, camera_, item.element()->at, other->element()->at);
+}
+
+void ElementOverlay::draw(const std::vector<ItemId>& selected) {
+    for (const Item* item : seen_elements_of(level_)) {
+        draw_body(*item->element(), {flag_value(*item->element(), "open", false), 1});
+        draw_way(*item->element());
+    }
+    for (const Item* item : seen_elements_of(level_)) {
+        bool chosen = std::find(selected.begin(), selected.end(), item->id) != selected.end();
+        Item copy = *item; // who is referred to shows by whom
+        for_each_reference(copy, [&](ItemId& id) {
+            chosen |= std::find(selected.begin(), selected.end(), id) != selected.end();
+        });
+        if (chosen) draw_references(*item);
+    }
+}
+
+void ElementOverlay::draw_sign(const Element& element) {
+    if (const auto at = camera_.to_screen(element.at)) draw_element(painter_, *at, element.kind, false);
+}
+
+void ElementOverlay::draw(const motion::World& world, const motion::PlayState& state) {
+    if (world.moving().puzzle)
+        draw_in_cells(world, state);
+    else if (world.elements())
+        draw_freely(world, state);
+    for (const Item* item : seen_elements_of(level_)) // what is always there
+        if (const Role role = role_of(*item->element()); role == Role::goal) draw_sign(*item->element());
+}
+
+void ElementOverlay::draw_in_cells(const motion::World& world, const motion::PlayState& state) {
+    const motion::CellPuzzle& puzzle = *world.moving().puzzle;
+    const build::WalkedCells& cells = *world.moving().cells;
+    const motion::CellState& now = state.puzzle.cells;
+    std::map<ItemId, bool> taken, open, on;
+    std::map<ItemId, std::pair<Vec2, bool>> elsewhere; // and whether it fills its cell
+    for (const auto& thing : puzzle.things) taken[thing.id] = now.has(thing.bit);
+    for (size_t i = 0; i < puzzle.doors.size(); ++i)
+        open[puzzle.doors[i].id] = motion::is_open(puzzle, now, int(i));
+    for (size_t i = 0; i < puzzle.switches.size(); ++i)
+        on[puzzle.switches[i].id] = motion::is_on(puzzle, now, int(i));
+    for (size_t i = 0; i < puzzle.crates.size(); ++i) {
+        const CellAt corner = puzzle.at(now.crates[i] & ~motion::CellState::filled);
+        const double far = (puzzle.crates[i].size - 1) / 2.0 * cells.cell_m;
+        elsewhere[puzzle.crates[i].id] = {cells.middle_of(corner) + Vec2(far, -far),
+                                          bool(now.crates[i] & motion::CellState::filled)};
+    }
+    for (size_t i = 0; i < puzzle.foes.size(); ++i)
+        elsewhere[puzzle.foes[i].id] = {cells.middle_of(puzzle.at(motion::cell_of_foe(puzzle, now, int(i)))),
+                                        false};
+    for (const Item* item : seen_elements_of(level_)) {
+        Element element = *item->element();
+        if (taken.contains(item->id) && taken.at(item->id)) continue;
+        Look look{open.contains(item->id) && open.at(item->id), 1};
+        if (const auto there = elsewhere.find(item->id); there != elsewhere.end()) {
+            element.at = raised(there->second.first, element.at.z);
+            if (there->second.second) look.opacity = 0.4;
+        }
+        draw_body(element, look);
+        const Role role = role_of(element);
+        const bool pressed = on.contains(item->id) && on.at(item->id);
+        if (role == Role::thing || on.contains(item->id) || element.kind == "foe") {
+            painter_.setOpacity(pressed ? 0.4 : 1);
+            draw_sign(element);
+            painter_.setOpacity(1);
+        }
+    }
+}
+
+void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayState& state) {
+    const motion::PlayElements& elements = *world.elements();
+    for (size_t i = 0; i < elements.doors.size(); ++i)
+        if (const Item* item = find_item(level_, elements.doors[i].id); item && item->element())
+            draw_body(*item->element(), {motion::is_open(elements, state.puzzle, int(i)), 1});
+    for (const auto& hazard : elements.hazards)
+        if (const Item* item = find_item(level_, hazard.id); item && item->element())
+            draw_body(*item->element(), {});
+    for (const auto& thing : elements.things)
+        if (const Item* item = find_item(level_, thing.id);
+            item && item->element() && !state.puzzle.cells.has(thing.bit))
+            draw_sign(*item->element());
+    for (const auto& press : elements.switches)
+        if (const Item* item = find_item(level_, press.id); item && item->element()) {
+            painter_.setOpacity(state.puzzle.cells.has(press.bit) ? 0.4 : 1);
+            draw_sign(*item->element());
+            painter_.setOpacity(1);
+        }
+}
+
+QString held_text(const motion::World& world, const motion::PlayState& state) {
+    QStringList parts;
+    using motion::ThingKind;
+    const auto tell = [&](const auto& names, const auto& count, ThingKind kind, const char* one,
+                          const char* kept) {
+        for (size_t i = 0; i < names.size(); ++i) {
+            const int n = count(kind, int(i));
+            const QString name = QString::fromStdString(names[i]);
+            if (n == std::numeric_limits<int>::max())
+                parts << tr(kept).arg(name);
+            else if (n > 0)
+                parts << (n > 1 ? QStringLiteral("%1 × %2").arg(n).arg(tr(one).arg(name))
+                                : tr(one).arg(name));
+        }
+    };
+    const auto all = [&](const auto& of, const auto& count) {
+        tell(of.keys, count, ThingKind::key, "%1 key", "%1 key, kept");
+        tell(of.items, count, ThingKind::item, "%1", "%1");
+        tell(of.pick_ups, count, ThingKind::pick_up, "%1", "%1");
+    };
+    if (const auto& puzzle = world.moving().puzzle)
+        all(*puzzle,
+            [&](ThingKind kind, int name) { return motion::held(*puzzle, state.puzzle.cells, kind, name); });
+    else if (const auto& elements = world.elements())
+        all(*elements,
+            [&](ThingKind kind, int name) { return motion::held(*elements, state.puzzle, kind, name); });
+    return parts.join(QStringLiteral(" · "));
+}
+
+} // namespace rubble::app

@@ -1,0 +1,42 @@
+#pragma once
+
+#include "motion/play_state.h"
+#include "view/overlay.h"
+
+namespace rubble::app {
+
+/// The bodies of elements that have a size, such as doors, crates and floors, the ways of foes, and lines to
+/// what an element refers to. While one plays they are shown as they are by then: open, taken, elsewhere.
+class ElementOverlay {
+public:
+    ElementOverlay(QPainter& painter, const Camera& camera, const Level& level)
+        : painter_(painter),
+          camera_(camera),
+          level_(level) {}
+
+    /// As the level is built; what is selected has its lines.
+    void draw(const std::vector<ItemId>& selected);
+    /// As it is in play, with the signs of what is left to be taken.
+    void draw(const motion::World& world, const motion::PlayState& state);
+
+private:
+    struct Look {
+        bool open = false;
+        double opacity = 1;
+    };
+    void draw_body(const Element& element, const Look& look);
+    void draw_way(const Element& element);
+    void draw_references(const Item& item);
+    void draw_in_cells(const motion::World& world, const motion::PlayState& state);
+    void draw_freely(const motion::World& world, const motion::PlayState& state);
+    void draw_sign(const Element& element);
+
+    QPainter& painter_;
+    const Camera& camera_;
+    const Level& level_;
+};
+
+/// What is held and counted in play, in one line: "brass key, 2 pearls". Empty where nothing is.
+QString held_text(const motion::World& world, const motion::PlayState& state);
+
+} // namespace rubble::app

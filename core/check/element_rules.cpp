@@ -1,0 +1,173 @@
+#include "check/element_rules.h"
+
+#include <algorithm>
+#include <set>
+
+#include "base/tolerance.h"
+#include "edit/items.h"
+#include "level/element_kinds.h"
+#include "level/element_values.h"
+#include "level/order.h"
+#include "motion/cells/letter.h"
+#include "motion/cells/rules.h"
+
+namespace rubble::check {
+
+namespace {
+
+/// A foe should be farther than this from where play begins (metres).
+constexpr double k_foe_far_m = 3;
+/// So many keys are looked at closer, each by a search.
+constexpr int k_most_keys = 4;
+
+class ElementFinder {
+public:
+    ElementFinder(const Project& project, const Level& level, const CheckResult& result)
+        : project_(project),
+          level_(level),
+          result_(result),
+          elements_(elements_of(level)) {}
+
+    std::vector<Finding> run() {
+        for (const Item* item : elements_) {
+            const std::string& kind = item->element()->kind;
+            if (kind == "door") door(*item);
+            if (kind == "gate") gate(*item);
+            if (kind == "switch") unheard(*item);
+            if (kind == "foe") foe(*item);
+            if (kind == "key") key(*item);
+        }
+        if (const auto& puzzle = result_.world->moving().puzzle)
+            for (size_t i = 0; i < puzzle->crates.size(); ++i) crate(*puzzle, int(i));
+        return std::move(out_);
+    }
+
+private:
+    void add(RuleId rule, Sentences says, const Item& item, std::vector<ItemId> more = {}) {
+        std::vector<ItemId> ids{item.id};
+        ids.insert(ids.end(), more.begin(), more.end());
+        out_.push_back(
+            {rule, rule_of(rule).severity, std::move(says), met_at(level_, *item.element()), std::move(ids)});
+    }
+
+    int count_of(const char* kind, const char* key, const std::string& name) const {
+        return int(std::count_if(elements_.begin(), elements_.end(), [&](const Item* item) {
+            return item->element()->kind == kind && text_of(*item->element(), key) == name;
+        }));
+    }
+
+    void door(const Item& item) {
+        const Element& element = *item.element();
+        const std::vector<std::string> by = texts_value(element, "open_by");
+        for (const std::string& id : by) {
+            const Item* other = find_item(level_, {id});
+            if (other && other->element() && other->element()->kind == "switch") continue;
+            add(RuleId::reference_missing,
+                {{"%1 is swapped by \"%2\", which is no switch of this level.", {item.id, id}}}, item);
+        }
+        if (flag_value(element, "open", false)) return;
+        const std::string key = text_of(element, "key");
+        if (key.empty() && by.empty())
+            add(RuleId::door_never_opens,
+                {{"%1 is closed, and neither a key nor a switch opens it.", {item.id}}}, item);
+        else if (!key.empty() && by.empty() && count_of("key", "kind", key) == 0)
+            add(RuleId::door_never_opens, {{"%1 wants a %2 key, and there is none.", {item.id, key}}}, item);
+    }
+
+    void gate(const Item& item) {
+        const Element& element = *item.element();
+        const int wanted = int(number_value(element, "count", 1));
+        const std::string name = text_of(element, "pickup");
+        const int there = count_of("pickup", "kind", name);
+        if (there < wanted)
+            add(RuleId::gate_short,
+                {{"%1 opens at %2 of %3, and there are %4.",
+                  {item.id, std::to_string(wanted), name, std::to_string(there)}}},
+                item);
+    }
+
+    void unheard(const Item& item) {
+        const bool heard = std::any_of(elements_.begin(), elements_.end(), [&](const Item* other) {
+            const auto by = texts_value(*other->element(), "open_by");
+            return std::find(by.begin(), by.end(), item.id.value) != by.end();
+        });
+        if (!heard) add(RuleId::switch_unheard, {{"Nothing listens to %1.", {item.id}}}, item);
+    }
+
+    void foe(const Item& item) {
+        std::vector<Vec3> way = points_value(*item.element(), "path");
+        way.push_back(item.element()->at);
+        for (const Vec3& start : result_.starts) {
+            double nearest = std::numeric_limits<double>::infinity();
+            for (const Vec3& point : way) nearest = std::min(nearest, glm::length(point - start));
+            if (nearest >= k_foe_far_m - tolerance::limit_m) continue;
+            add(RuleId::foe_near_start, {{"%1 comes within %2 of the start.", {item.id, Metres{nearest}}}},
+                item);
+            break;
+        }
+        const auto& puzzle = result_.world->moving().puzzle;
+        if (!puzzle) return;
+        for (const auto& one : puzzle->foes) {
+            if (one.id != item.id) continue;
+            const bool through = std::any_of(one.way.begin(), one.way.end(),
+                                             [&](int cell) { return puzzle->floor_of(cell).wall; });
+            if (through)
+                add(RuleId::foe_in_matter, {{"The way of %1 leads through matter.", {item.id}}}, item);
+        }
+    }
+
+    /// Neither from left or right nor from above or below can it be pushed, whatever else moves away.
+    void crate(const motion::CellPuzzle& puzzle, int index) {
+        const auto& crate = puzzle.crates[size_t(index)];
+        const Item* item = find_item(level_, crate.id);
+        if (!item || crate.size != 1) return;
+        const int cell = puzzle.start.crates[size_t(index)];
+        const auto floor = [&](int c) { return c >= 0 && !puzzle.floor_of(c).wall; };
+        for (const int direction : {0, 1}) {
+            const int a = puzzle.beside(cell, direction), b = puzzle.beside(cell, direction + 2);
+            if (floor(a) && floor(b)) return;
+        }
+        add(RuleId::crate_stuck, {{"Nobody can push %1 where it stands.", {crate.id}}}, *item);
+    }
+
+    /// A key that is had only when doors are open that it opens itself.
+    void key(const Item& item) {
+        const auto place = std::find_if(result_.places.begin(), result_.places.end(),
+                                        [&](const Place& one) { return one.item == item.id; });
+        const auto starts = elements_of(level_, Role::start);
+        if (place == result_.places.end() || place->reached != Reached::no || starts.empty()) return;
+        if (++keys_ > k_most_keys) return;
+        const std::string name = text_of(*item.element(), "kind");
+        Level opened = level_;
+        std::vector<ItemId> doors;
+        for (const Item* other : elements_) {
+            if (other->element()->kind != "door" || text_of(*other->element(), "key") != name) continue;
+            if (other->id.value.find('/') != std::string::npos) continue; // within an assembly
+            Item open = *other;
+            Element& element = std::get<Element>(open.body);
+            element = with_value(std::move(element), "open", true);
+            opened = edit::with_changed(opened, open);
+            doors.push_back(other->id);
+        }
+        if (doors.empty()) return;
+        build::SolidBuilder builder;
+        if (tried(project_, opened, builder, starts[0]->id, item.id, {}).reached == Reached::yes)
+            add(RuleId::key_behind_door, {{"%1 lies behind %2, which it opens.", {item.id, doors[0]}}}, item,
+                doors);
+    }
+
+    const Project& project_;
+    const Level& level_;
+    const CheckResult& result_;
+    const std::vector<const Item*> elements_;
+    int keys_ = 0;
+    std::vector<Finding> out_;
+};
+
+} // namespace
+
+std::vector<Finding> find_in_elements(const Project& project, const Level& level, const CheckResult& result) {
+    return ElementFinder(project, level, result).run();
+}
+
+} // namespace rubble::check

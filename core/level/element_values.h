@@ -1,0 +1,37 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "level/element.h"
+
+namespace rubble {
+
+// The values of an element by their keys in files. One that is missing, or of another type, counts as what
+// is usual.
+
+/// A number.
+double number_value(const Element& element, const char* key, double usual);
+/// Yes or no.
+bool flag_value(const Element& element, const char* key, bool usual);
+/// A text.
+std::string text_value(const Element& element, const char* key, const std::string& usual = {});
+/// A text, or what is usual for elements of that kind.
+std::string text_of(const Element& element, const char* key);
+/// Three numbers.
+Vec3 point_value(const Element& element, const char* key, const Vec3& usual);
+/// A list of places.
+std::vector<Vec3> points_value(const Element& element, const char* key);
+/// A list of texts, such as the ids of other items; a text alone is a list of one.
+std::vector<std::string> texts_value(const Element& element, const char* key);
+
+/// The element with another value. @{
+Element with_value(Element element, const char* key, double value);
+Element with_value(Element element, const char* key, bool value);
+Element with_value(Element element, const char* key, const std::string& value);
+Element with_value(Element element, const char* key, const Vec3& value);
+Element with_value(Element element, const char* key, const std::vector<Vec3>& value);
+Element with_value(Element element, const char* key, const std::vector<std::string>& value);
+/// @}
+
+} // namespace rubble

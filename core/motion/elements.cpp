@@ -1,0 +1,234 @@
+#include "motion/elements.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "base/angle.h"
+#include "base/tolerance.h"
+#include "level/element_kinds.h"
+#include "level/element_values.h"
+
+namespace rubble::motion {
+
+namespace {
+
+using Room = PlayElements::Room;
+
+/// A door opens to a body that is this near and goes against it (metres), at the widest angle whose cosine
+/// this is.
+constexpr double k_touch_m = 0.12, k_against = 0.5;
+
+class Reader {
+public:
+    explicit Reader(const build::Solid& solid) : solid_(solid) {
+        out_.keys_are_kept = solid.rules.keys_are_kept;
+    }
+
+    PlayElements run() {
+        if (!solid_.elements) return {};
+        for (const build::PlacedElement& one : *solid_.elements)
+            if (one.element.kind == "switch") add_switch(one);
+        for (const build::PlacedElement& one : *solid_.elements) add(one);
+        return std::move(out_);
+    }
+
+private:
+    using Placed = build::PlacedElement;
+
+    /// The next bits; -1 where there are no more.
+    int bit() {
+        if (out_.bits >= most_puzzle_bits) {
+            out_.overflows = true;
+            return -1;
+        }
+        return out_.bits++;
+    }
+
+    void add(const Placed& one) {
+        const std::string& kind = one.element.kind;
+        if (kind == "key")
+            add_thing(one, flag_value(one.element, "kept", false) ? ThingKind::kept_key : ThingKind::key,
+                      index_of(out_.keys, text_of(one.element, "kind")));
+        else if (kind == "pickup")
+            add_thing(one, ThingKind::pick_up, index_of(out_.pick_ups, text_of(one.element, "kind")));
+        else if (kind == "item")
+            add_thing(one, ThingKind::item, index_of(out_.items, text_of(one.element, "gives")));
+        else if (kind == "door" || kind == "gate")
+            add_door(one);
+        else if (kind == "hazard")
+            add_hazard(one);
+    }
+
+    void add_thing(const Placed& one, ThingKind kind, int name) {
+        if (const int own = bit(); own >= 0) out_.things.push_back({one.id, kind, name, one.element.at, own});
+    }
+
+    void add_switch(const Placed& one) {
+        PlayElements::Press press;
+        press.id = one.id, press.at = one.element.at;
+        const std::string mode = text_value(one.element, "mode", "once");
+        press.mode = mode == "toggle" ? PressMode::toggle
+                     : mode == "held" ? PressMode::held
+                                      : PressMode::once;
+        press.bit = bit(), press.stood_on = bit();
+        if (press.stood_on >= 0) out_.switches.push_back(press);
+    }
+
+    Room room_of(const Element& element) const {
+        return {{element.at, element.facing_deg, {}}, size_of(element)};
+    }
+
+    void add_door(const Placed& one) {
+        PlayElements::Door door;
+        door.id = one.id, door.room = room_of(one.element);
+        if (one.element.kind == "gate") {
+            door.pick_up = index_of(out_.pick_ups, text_of(one.element, "pickup"));
+            door.count = int(number_value(one.element, "count", 1));
+        } else {
+            if (const std::string key = text_of(one.element, "key"); !key.empty()) {
+                door.key = index_of(out_.keys, key);
+                door.opened = bit(), door.paid = bit();
+                if (door.paid < 0) door.key = -1;
+            }
+            door.open = flag_value(one.element, "open", false);
+            for (const std::string& id : texts_value(one.element, "open_by"))
+                for (size_t i = 0; i < out_.switches.size(); ++i)
+                    if (out_.switches[i].id.value == id) door.switches.push_back(int(i));
+        }
+        out_.doors.push_back(std::move(door));
+    }
+
+    void add_hazard(const Placed& one) {
+        const std::string without = text_of(one.element, "without");
+        out_.hazards.push_back(
+            {one.id, room_of(one.element), without.empty() ? -1 : index_of(out_.items, without)});
+    }
+
+    const build::Solid& solid_;
+    PlayElements out_;
+};
+
+bool is_on(const PlayElements& elements, const PuzzleState& puzzle, int index) {
+    const PlayElements::Press& press = elements.switches[size_t(index)];
+    return puzzle.cells.has(press.mode == PressMode::held ? press.stood_on : press.bit);
+}
+
+/// How far a body is from a box: beside it in plan, and over or under it.
+double apart_m(const Room& room, const Body& body) {
+    const Vec3 own = room.place.to_own(body.at);
+    const Vec2 beside(std::max(std::abs(own.x) - room.size.x / 2, 0.0),
+                      std::max(std::abs(own.y) - room.size.y / 2, 0.0));
+    const double over = std::max({own.z - room.size.z, -own.z - body.height, 0.0});
+    return std::max(glm::length(beside) - body.radius, over);
+}
+
+/// What is out of the way: open doors, those in which somebody is, and hazards against which one is immune.
+std::vector<SourceId> gone_now(const PlayElements& elements, const PuzzleState& puzzle, const Body& body) {
+    std::vector<SourceId> gone;
+    for (size_t i = 0; i < elements.doors.size(); ++i) {
+        const PlayElements::Door& door = elements.doors[i];
+        const bool was =
+            std::find(puzzle.gone.begin(), puzzle.gone.end(), door.source()) != puzzle.gone.end();
+        if (is_open(elements, puzzle, int(i)) || (was && apart_m(door.room, body) < tolerance::skin_m))
+            gone.push_back(door.source());
+    }
+    for (const PlayElements::Hazard& hazard : elements.hazards)
+        if (hazard.without >= 0 && held(elements, puzzle, ThingKind::item, hazard.without) > 0)
+            gone.push_back(hazard.source());
+    std::sort(gone.begin(), gone.end());
+    return gone;
+}
+
+} // namespace
+
+PlayElements play_elements(const build::Solid& solid) { return Reader(solid).run(); }
+
+std::vector<Vec2> corners_of(const Room& room) {
+    std::vector<Vec2> out;
+    for (const auto& [x, y] : {std::pair{-0.5, -0.5}, {0.5, -0.5}, {0.5, 0.5}, {-0.5, 0.5}})
+        out.push_back(flat(room.place.to_level({x * room.size.x, y * room.size.y, 0})));
+    return out;
+}
+
+int held(const PlayElements& elements, const PuzzleState& puzzle, ThingKind kind, int name) {
+    int count = 0;
+    for (const PlayElements::Thing& thing : elements.things)
+        if (thing.kind == kind && thing.name == name && puzzle.cells.has(thing.bit)) ++count;
+    if (kind != ThingKind::key) return count;
+    if ((count > 0 && elements.keys_are_kept) || held(elements, puzzle, ThingKind::kept_key, name) > 0)
+        return std::numeric_limits<int>::max();
+    for (const PlayElements::Door& door : elements.doors)
+        if (door.key == name && puzzle.cells.has(door.paid)) --count;
+    return count;
+}
+
+bool is_open(const PlayElements& elements, const PuzzleState& puzzle, int index) {
+    const PlayElements::Door& door = elements.doors[size_t(index)];
+    if (door.opened >= 0 && puzzle.cells.has(door.opened)) return true;
+    if (door.pick_up >= 0 && held(elements, puzzle, ThingKind::pick_up, door.pick_up) >= door.count)
+        return true;
+    const bool swapped = std::any_of(door.switches.begin(), door.switches.end(),
+                                     [&](int press) { return is_on(elements, puzzle, press); });
+    return door.open != swapped;
+}
+
+bool has_at(const Character& c, const State& body, const Vec3& at, bool in_the_air) {
+    const double aside = glm::length(flat(body.at) - flat(at));
+    if (body.dead || aside > c.radius_m + tolerance::limit_m) return false;
+    if (body.standing && std::abs(body.at.z - at.z) <= c.step_height_m + tolerance::limit_m) return true;
+    const double height = body.crouched ? c.crouched_height_m : c.height_m;
+    return in_the_air && at.z >= body.at.z && at.z <= body.at.z + height;
+}
+
+PuzzleState begun_with(const PlayElements& elements, const Character& character, const State& body) {
+    PuzzleState puzzle;
+    puzzle.gone = gone_now(elements, puzzle, body_of(character, body));
+    return acted(elements, character, std::move(puzzle), body);
+}
+
+PuzzleState opened(const PlayElements& elements, const Character& c, const PlayState& state,
+                   const Input& input) {
+    PuzzleState puzzle = state.puzzle;
+    const double size = glm::length(input.stick);
+    if (size < k_against) return puzzle;
+    const Body body = body_of(c, state.body);
+    bool any = false;
+    for (size_t i = 0; i < elements.doors.size(); ++i) {
+        const PlayElements::Door& door = elements.doors[i];
+        if (door.key < 0 || is_open(elements, puzzle, int(i)) || apart_m(door.room, body) > k_touch_m)
+            continue;
+        const int keys = held(elements, puzzle, ThingKind::key, door.key);
+        // The nearest place of the door is where one goes.
+        const Vec3 own = door.room.place.to_own(body.at);
+        const Vec3 nearest(std::clamp(own.x, -door.room.size.x / 2, door.room.size.x / 2),
+                           std::clamp(own.y, -door.room.size.y / 2, door.room.size.y / 2), own.z);
+        const Vec2 towards = flat(door.room.place.to_level(nearest) - body.at);
+        if (keys <= 0 || glm::dot(towards, input.stick / size) < k_against * glm::length(towards)) continue;
+        puzzle.cells.set(door.opened);
+        if (keys < std::numeric_limits<int>::max()) puzzle.cells.set(door.paid);
+        any = true;
+    }
+    if (any) puzzle.gone = gone_now(elements, puzzle, body);
+    return puzzle;
+}
+
+PuzzleState acted(const PlayElements& elements, const Character& c, PuzzleState puzzle, const State& body) {
+    const PuzzleState before = puzzle;
+    for (const PlayElements::Thing& thing : elements.things)
+        if (!puzzle.cells.has(thing.bit) && has_at(c, body, thing.at, thing.kind == ThingKind::pick_up))
+            puzzle.cells.set(thing.bit);
+    for (const PlayElements::Press& press : elements.switches) {
+        const bool stands = has_at(c, body, press.at, false), stood = puzzle.cells.has(press.stood_on);
+        if (stands == stood) continue;
+        puzzle.cells.flip(press.stood_on);
+        if (stands && press.mode == PressMode::once) puzzle.cells.set(press.bit);
+        if (stands && press.mode == PressMode::toggle) puzzle.cells.flip(press.bit);
+    }
+    // Doors that closed behind somebody stay closed, those in which somebody stands wait.
+    if (before.cells != puzzle.cells || !puzzle.gone.empty())
+        puzzle.gone = gone_now(elements, puzzle, body_of(c, body));
+    return puzzle;
+}
+
+} // namespace rubble::motion

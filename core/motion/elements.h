@@ -1,0 +1,86 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "motion/play_kinds.h"
+#include "motion/play_state.h"
+
+namespace rubble::motion {
+
+/// The elements of a level that is not played from cell to cell, as they act: doors and gates are matter
+/// until they are open, what is taken is taken by whoever has it, switches are pressed by who stands on them.
+struct PlayElements {
+    /// Something that is taken.
+    struct Thing {
+        ItemId id;
+        ThingKind kind = ThingKind::pick_up;
+        int name = -1; ///< which kind of key, pick-up or item
+        Vec3 at{0};
+        int bit = 0;
+    };
+    /// An upright box, turned about z.
+    struct Room {
+        Placement place; ///< of the middle of its bottom
+        Vec3 size{0};
+    };
+    struct Door {
+        ItemId id;
+        Room room;
+        int key = -1;
+        bool open = false;
+        std::vector<int> switches; ///< any of them swaps it
+        int pick_up = -1, count = 0;
+        int opened = -1, paid = -1; ///< bits
+        SourceId source() const { return {id, 0}; }
+    };
+    struct Press {
+        ItemId id;
+        PressMode mode = PressMode::once;
+        Vec3 at{0};
+        int bit = 0, stood_on = 0; ///< bits: it is on, and somebody stands on it
+    };
+    /// What kills whoever is in it without an item.
+    struct Hazard {
+        ItemId id;
+        Room room;
+        int without = -1;
+        SourceId source() const { return {id, 0}; }
+    };
+
+    std::vector<Thing> things;
+    std::vector<Door> doors;
+    std::vector<Press> switches;
+    std::vector<Hazard> hazards;
+    std::vector<std::string> keys, pick_ups, items; ///< the names of kinds
+    bool keys_are_kept = false;
+    int bits = 0;
+    bool overflows = false; ///< there are more than play can tell apart: those that are too many do nothing
+
+    bool empty() const { return things.empty() && doors.empty() && switches.empty() && hazards.empty(); }
+};
+
+/// The elements of a solid that act in its frame.
+PlayElements play_elements(const build::Solid& solid);
+
+/// The corners of a box in plan, counter-clockwise.
+std::vector<Vec2> corners_of(const PlayElements::Room& room);
+
+/// Play begins with a body.
+PuzzleState begun_with(const PlayElements& elements, const Character& character, const State& body);
+/// What is opened by a body that goes against it with what it needs, before it moves.
+PuzzleState opened(const PlayElements& elements, const Character& character, const PlayState& state,
+                   const Input& input);
+/// What a body takes, presses and lets go of where it is now.
+PuzzleState acted(const PlayElements& elements, const Character& character, PuzzleState puzzle,
+                  const State& body);
+
+/// Whether a body has a thing at a place: standing with its bottom over it, feet within a step height of it;
+/// pick-ups also in the air where the body contains it.
+bool has_at(const Character& character, const State& body, const Vec3& at, bool in_the_air);
+/// How many things of a kind are held; keys that were spent do not count, one that is kept counts very many.
+int held(const PlayElements& elements, const PuzzleState& puzzle, ThingKind kind, int name);
+/// Whether a door lets pass.
+bool is_open(const PlayElements& elements, const PuzzleState& puzzle, int door);
+
+} // namespace rubble::motion
