@@ -35,6 +35,17 @@ std::span<const ElementName> element_names() {
         ElementName{"hazard", "place hazard", [] { return tr("Hazard"); },
                     [] { return tr("Place: hazard"); }},
         ElementName{"foe", "place foe", [] { return tr("Foe"); }, [] { return tr("Place: foe"); }},
+        ElementName{"lift", "place lift", [] { return tr("Lift"); },
+                    [] { return tr("Place: lift or moving deck"); }},
+        ElementName{"deck", "place deck", [] { return tr("Deck"); },
+                    [] { return tr("Place: deck, from below or crumbling"); }},
+        ElementName{"ladder", "place ladder", [] { return tr("Ladder"); },
+                    [] { return tr("Place: ladder"); }},
+        ElementName{"launcher", "place launcher", [] { return tr("Launcher"); },
+                    [] { return tr("Place: launcher"); }},
+        ElementName{"sign", "place sign", [] { return tr("Sign"); }, [] { return tr("Place: sign"); }},
+        ElementName{"zone", "place zone", [] { return tr("Zone"); },
+                    [] { return tr("Place: named volume"); }},
     };
     return k_names;
 }
@@ -58,7 +69,17 @@ QString element_field_name(const char* key) {
         {"towards_deg", [] { return tr("Carries towards"); }},
         {"without", [] { return tr("Harmless with"); }},
         {"way", [] { return tr("Goes"); }},
-        {"path", [] { return tr("Way"); }}};
+        {"path", [] { return tr("Way"); }},
+        {"stops", [] { return tr("Stops"); }},
+        {"speed_mps", [] { return tr("Speed"); }},
+        {"wait_s", [] { return tr("Waits at each"); }},
+        {"runs", [] { return tr("Runs"); }},
+        {"called_by", [] { return tr("Called by"); }},
+        {"crumbles_s", [] { return tr("Gone after"); }},
+        {"height_m", [] { return tr("Height"); }},
+        {"velocity_mps", [] { return tr("Throws at"); }},
+        {"says", [] { return tr("Says"); }},
+        {"name", [] { return tr("Called"); }}};
     if (const auto known = k_words.find(key); known != k_words.end()) return known->second();
     QString words = QString::fromUtf8(key).replace('_', ' ');
     words[0] = words[0].toUpper();
@@ -78,6 +99,8 @@ QString element_choice_name(const char* choice) {
         {"crumbles", [] { return tr("crumbles"); }},
         {"deadly", [] { return tr("deadly"); }},
         {"loop", [] { return tr("round and round"); }},
+        {"always", [] { return tr("always"); }},
+        {"called", [] { return tr("stood on or called"); }},
         {"back_and_forth", [] { return tr("back and forth"); }}};
     const auto known = k_words.find(choice);
     return known == k_words.end() ? QString::fromUtf8(choice) : known->second();

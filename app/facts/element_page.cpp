@@ -67,6 +67,26 @@ void add_size(Page& page, const ElementEdit& edit, const ElementField& field) {
     }
 }
 
+/// A speed along each axis.
+void add_velocity(Page& page, const ElementEdit& edit, const ElementField& field) {
+    const QStringList along{Facts::tr("Speed along x"), Facts::tr("Speed along y"),
+                            Facts::tr("Speed upwards")};
+    for (int axis = 0; axis < 3; ++axis) {
+        if (page.session().level().frame == Frame::side && axis == 1) continue;
+        page.add_number({along[axis], QString::fromUtf8(field.unit), 0.5,
+                         [edit, axis, &field] {
+                             return point_value(edit.now(), field.key, field.usual_size)[axis];
+                         },
+                         [edit, axis, &field, name = along[axis]](double to) {
+                             edit.change(name, [&](Element& e) {
+                                 Vec3 velocity = point_value(e, field.key, field.usual_size);
+                                 velocity[axis] = std::clamp(to, field.least, field.most);
+                                 e = with_value(std::move(e), field.key, velocity);
+                             });
+                         }});
+    }
+}
+
 /// Switches that swap a door, each with a way out, and those that could.
 void add_switches(Page& page, const ElementEdit& edit, const ElementField& field) {
     Session& session = page.session();
@@ -87,7 +107,7 @@ void add_switches(Page& page, const ElementEdit& edit, const ElementField& field
     }
     auto* more = new QComboBox;
     more->setAccessibleName(name);
-    more->addItem(Facts::tr("Swapped by…"));
+    more->addItem(Facts::tr("%1…").arg(name));
     for (const Item* item : elements_of(session.level()))
         if (item->element()->kind == "switch" &&
             std::find(now.begin(), now.end(), item->id.value) == now.end())
@@ -133,6 +153,9 @@ void add_field(Page& page, const ElementEdit& edit, const ElementField& field) {
         break;
     case FieldType::size:
         add_size(page, edit, field);
+        break;
+    case FieldType::velocity:
+        add_velocity(page, edit, field);
         break;
     case FieldType::items:
         add_switches(page, edit, field);

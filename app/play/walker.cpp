@@ -5,6 +5,7 @@
 #include <Qt>
 
 #include "base/angle.h"
+#include "motion/freely/fixtures.h"
 
 namespace rubble::app {
 
@@ -72,16 +73,19 @@ motion::Input Walker::input() const {
     const Frame frame = world_->moving().frame;
     const auto [c, s] =
         cos_sin(frame == Frame::space ? heading_deg_ : 90); // flat on, up is up in the picture
-    const Vec2 ahead = frame == Frame::side ? Vec2(0) : Vec2(c, s), right(s, -c);
+    const auto& fixtures = world_->fixtures();
+    const bool on_ladder = fixtures && fixtures->ladder_at(state().at, character_.radius_m);
+    const Vec2 ahead = frame == Frame::side && !on_ladder ? Vec2(0) : Vec2(c, s), right(s, -c);
     motion::Input input;
     if (held({Qt::Key_W, Qt::Key_Up})) input.stick += ahead;
     if (held({Qt::Key_S, Qt::Key_Down})) input.stick -= ahead;
     if (held({Qt::Key_D, Qt::Key_Right})) input.stick += right;
     if (held({Qt::Key_A, Qt::Key_Left})) input.stick -= right;
     if (const double size = glm::length(input.stick); size > 1) input.stick /= size;
-    input.jump = held({Qt::Key_Space}) || (frame == Frame::side && held({Qt::Key_W, Qt::Key_Up}));
-    input.crouch =
-        held({Qt::Key_C, Qt::Key_Control}) || (frame == Frame::side && held({Qt::Key_S, Qt::Key_Down}));
+    // In a Side level up is for jumping and down for ducking, but on a ladder.
+    const bool also = frame == Frame::side && !on_ladder;
+    input.jump = held({Qt::Key_Space}) || (also && held({Qt::Key_W, Qt::Key_Up}));
+    input.crouch = held({Qt::Key_C, Qt::Key_Control}) || (also && held({Qt::Key_S, Qt::Key_Down}));
     input.use = held({Qt::Key_E});
     return input;
 }

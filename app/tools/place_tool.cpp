@@ -44,6 +44,16 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
     return at;
 }
 
+/// The next place of a way. What carries people comes up level with ground at another height, straight over
+/// where it was.
+Vec3 PlaceTool::next_place(const Element& element, const Vec3& last, const Vec3& to) const {
+    if (kind_of(element).sign != Sign::platform) return to;
+    const double thick = size_of(element).z;
+    const bool other_height = std::abs(to.z - last.z) > thick + session_.character().step_height_m;
+    if (session_.level().frame == Frame::space && other_height) return {last.x, last.y, to.z - thick};
+    return to;
+}
+
 Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
     const Level& level = session_.level();
     Element element{kind_, at, 0, {}};
@@ -59,21 +69,22 @@ Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
         else
             element = with_value(std::move(element), size->key, Vec3(*cell, *cell, size->usual_size.z));
     }
-    if (kind.field("path") && glm::length(to - at) > 1e-6) {
-        element = with_value(std::move(element), "path", std::vector<Vec3>{at, to});
-        element = with_value(std::move(element), "way", std::string("back_and_forth"));
+    if (const ElementField* way = kind.way(); way && glm::length(to - at) > 1e-6) {
+        element = with_value(std::move(element), way->key, std::vector<Vec3>{at, next_place(element, at, to)});
+        if (kind.field("way")) element = with_value(std::move(element), "way", std::string("back_and_forth"));
     }
     return element;
 }
 
 bool PlaceTool::lengthen_way(const Vec3& to) {
     const Item* item = session_.selected();
-    if (!item || !item->element() || !kind_of(*item->element()).field("path")) return false;
-    std::vector<Vec3> way = points_value(*item->element(), "path");
+    const ElementField* field = item && item->element() ? kind_of(*item->element()).way() : nullptr;
+    if (!field) return false;
+    std::vector<Vec3> way = points_value(*item->element(), field->key);
     if (way.empty()) way.push_back(item->element()->at);
-    way.push_back(to);
+    way.push_back(next_place(*item->element(), way.back(), to));
     Item changed = *item;
-    changed.body = with_value(*item->element(), "path", way);
+    changed.body = with_value(*item->element(), field->key, way);
     session_.apply(edit::with_changed(session_.stored_level(), changed),
                    QCoreApplication::translate("PlaceTool", "Lengthen a way"));
     return true;
@@ -83,7 +94,7 @@ void PlaceTool::press(const Pointer& pointer) {
     if (seen_from_the_side(session_, pointer)) return;
     const Vec3 at = snapped(pointer);
     if (pointer.keys & Qt::ControlModifier && lengthen_way(at)) return;
-    if (!kind_of(kind_).field("path")) return put_down(at, at);
+    if (!kind_of(kind_).way()) return put_down(at, at);
     pressed_ = at; // what has a way is dragged along it
 }
 
@@ -124,7 +135,11 @@ void PlaceTool::paint(QPainter& painter, const Camera& camera) {
 }
 
 QString PlaceTool::hint() const {
-    if (kind_of(kind_).field("path"))
+    if (kind_of(kind_).sign == Sign::platform)
+        return QCoreApplication::translate("PlaceTool",
+                                           "Drag from its first stop to the next; Ctrl+click where it should "
+                                           "stop too: on higher ground it rises beside it");
+    if (kind_of(kind_).way())
         return QCoreApplication::translate(
             "PlaceTool", "Drag from where it begins to where it turns back; Ctrl+click lengthens the way");
     return QCoreApplication::translate("PlaceTool", "Click where it should stand");

@@ -47,10 +47,13 @@ void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
     // What acts only from cell to cell is offered where one goes so.
     const bool by_cells = page.session().level().walked == Walked::by_cells;
-    add_tools(page, tray, [by_cells](const ToolEntry& tool) {
-        for (const ElementName& name : element_names())
-            if (QByteArray(tool.id) == name.tool)
-                return kind_of(std::string(name.kind)).acting != Acting::by_cells || by_cells;
+    const bool upright = page.session().level().frame != Frame::plan;
+    add_tools(page, tray, [by_cells, upright](const ToolEntry& tool) {
+        for (const ElementName& name : element_names()) {
+            if (QByteArray(tool.id) != name.tool) continue;
+            const Acting acting = kind_of(std::string(name.kind)).acting;
+            return acting == Acting::everywhere || (acting == Acting::by_cells ? by_cells : upright);
+        }
         return true;
     });
     add_hint(page, Tray::tr("A named place is somewhere to make claims about: the character gets there, or "

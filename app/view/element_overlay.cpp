@@ -37,6 +37,7 @@ QColor with_alpha(QColor color, double alpha) {
 } // namespace
 
 void ElementOverlay::draw_body(const Element& element, const Look& look) {
+    if (kind_of(element).sign == Sign::rungs) return draw_ladder(element);
     if (size_of(element) == Vec3(0)) return;
     const auto corners = body_corners(element);
     const Sign sign = kind_of(element).sign;
@@ -79,10 +80,33 @@ void ElementOverlay::draw_body(const Element& element, const Look& look) {
     painter_.restore();
 }
 
+void ElementOverlay::draw_ladder(const Element& element) {
+    constexpr double k_half_m = 0.3, k_rung_m = 0.3;
+    const double height = number_of(element, "height_m");
+    const Placement place{element.at, element.facing_deg, {}};
+    painter_.save();
+    painter_.setRenderHint(QPainter::Antialiasing);
+    painter_.setPen(QPen(element_color(element.kind), 2));
+    for (const double side : {-k_half_m, k_half_m})
+        draw_line(painter_, camera_, place.to_level({0, side, 0}), place.to_level({0, side, height}));
+    for (double z = k_rung_m; z < height; z += k_rung_m)
+        draw_line(painter_, camera_, place.to_level({0, -k_half_m, z}), place.to_level({0, k_half_m, z}));
+    painter_.restore();
+}
+
+std::optional<Element> ElementOverlay::element_of(const ItemId& id, const Vec3& shift) const {
+    const Item* item = find_item(level_, id);
+    if (!item || !item->element()) return {};
+    Element element = *item->element();
+    element.at += shift;
+    return element;
+}
+
 void ElementOverlay::draw_way(const Element& element) {
-    std::vector<Vec3> way = points_value(element, "path");
+    const ElementField* field = kind_of(element).way();
+    std::vector<Vec3> way = field ? points_value(element, field->key) : std::vector<Vec3>{};
     if (way.size() < 2) return;
-    if (text_value(element, "way", "loop") == "loop") way.push_back(way[0]);
+    if (text_of(element, "way") == "loop") way.push_back(way[0]);
     painter_.setBrush(Qt::NoBrush);
     painter_.setPen(QPen(element_color(element.kind), 1.6, Qt::DashLine));
     draw_path(painter_, camera_, way);
@@ -178,20 +202,45 @@ void ElementOverlay::draw_in_cells(const motion::World& world, const motion::Pla
 
 void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayState& state) {
     const motion::PlayElements& elements = *world.elements();
+    const auto draw_one = [&](const ItemId& id, const Look& look, const Vec3& shift = Vec3(0)) {
+        if (const auto element = element_of(id, shift)) draw_body(*element, look);
+    };
     for (size_t i = 0; i < elements.doors.size(); ++i)
-        if (const Item* item = find_item(level_, elements.doors[i].id); item && item->element())
-            draw_body(*item->element(), {motion::is_open(elements, state.puzzle, int(i)), 1});
-    for (const auto& hazard : elements.hazards)
-        if (const Item* item = find_item(level_, hazard.id); item && item->element())
+        draw_one(elements.doors[i].id, {motion::is_open(elements, state.puzzle, int(i)), 1});
+    for (const auto& hazard : elements.hazards) draw_one(hazard.id, {});
+    for (const Item* item : seen_elements_of(level_)) // what acts and never changes
+        if (const Sign sign = kind_of(*item->element()).sign;
+            sign == Sign::rungs || sign == Sign::arrow || sign == Sign::waves)
             draw_body(*item->element(), {});
+    const std::vector<Vec3> shifts = motion::shifts_of(elements, state.clocks);
+    for (size_t i = 0; i < elements.lifts.size(); ++i) {
+        // It is built where it stops first.
+        const auto element = element_of(elements.lifts[i].id);
+        if (element)
+            draw_one(elements.lifts[i].id, {},
+                     elements.lifts[i].room.place.at + shifts[i] - element->at);
+    }
+    for (size_t i = 0; i < elements.decks.size(); ++i) {
+        const auto& deck = elements.decks[i];
+        if (deck.gone >= 0 && state.puzzle.cells.has(deck.gone)) continue;
+        const size_t clock = elements.clock_of_deck(i);
+        const bool cracks = clock < state.clocks.size() && state.clocks[clock] > 0;
+        draw_one(deck.id, {cracks, 1});
+    }
+    for (size_t i = 0; i < elements.foes.size(); ++i) {
+        const auto element = element_of(elements.foes[i].id);
+        if (!element) continue;
+        const Vec3 by = elements.foes[i].room.place.at + shifts[elements.lifts.size() + i] - element->at;
+        draw_one(elements.foes[i].id, {}, by);
+        draw_sign(*element_of(elements.foes[i].id, by));
+    }
     for (const auto& thing : elements.things)
-        if (const Item* item = find_item(level_, thing.id);
-            item && item->element() && !state.puzzle.cells.has(thing.bit))
-            draw_sign(*item->element());
+        if (const auto element = element_of(thing.id); element && !state.puzzle.cells.has(thing.bit))
+            draw_sign(*element);
     for (const auto& press : elements.switches)
-        if (const Item* item = find_item(level_, press.id); item && item->element()) {
+        if (const auto element = element_of(press.id)) {
             painter_.setOpacity(state.puzzle.cells.has(press.bit) ? 0.4 : 1);
-            draw_sign(*item->element());
+            draw_sign(*element);
             painter_.setOpacity(1);
         }
 }

@@ -1,5 +1,7 @@
 #pragma once
 
+#include <optional>
+
 #include "motion/play_state.h"
 #include "view/overlay.h"
 
@@ -29,7 +31,10 @@ private:
     void draw_references(const Item& item);
     void draw_in_cells(const motion::World& world, const motion::PlayState& state);
     void draw_freely(const motion::World& world, const motion::PlayState& state);
+    void draw_ladder(const Element& element);
     void draw_sign(const Element& element);
+    /// The element of an item, elsewhere; nothing where it is none.
+    std::optional<Element> element_of(const ItemId& id, const Vec3& shift = Vec3(0)) const;
 
     QPainter& painter_;
     const Camera& camera_;

@@ -273,6 +273,28 @@ void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool s
             painter.drawPolygon(
                 QPolygonF{at + QPointF(x - 3.5, 0), at + QPointF(x, -13), at + QPointF(x + 3.5, 0)});
         break;
+    case Sign::rungs:
+        for (const double x : {-4.5, 4.5}) painter.drawLine(at + QPointF(x, -20), at + QPointF(x, 0));
+        for (const double y : {-17.0, -12.0, -7.0, -2.0})
+            painter.drawLine(at + QPointF(-4.5, y), at + QPointF(4.5, y));
+        break;
+    case Sign::arrow:
+        painter.drawLine(at + QPointF(-7, 0), at + QPointF(7, 0));
+        painter.drawLine(at, at - QPointF(0, 19));
+        painter.drawPolyline(QPolygonF{at + QPointF(-5, -13), at - QPointF(0, 19), at + QPointF(5, -13)});
+        break;
+    case Sign::platform:
+        painter.drawRect(QRectF(at.x() - 9, at.y() - 5, 18, 5));
+        painter.drawPolyline(QPolygonF{at + QPointF(-4, -11), at - QPointF(0, 16), at + QPointF(4, -11)});
+        break;
+    case Sign::plank:
+        painter.drawRect(QRectF(at.x() - 10, at.y() - 6, 20, 4));
+        for (const double x : {-5.0, 0.0, 5.0}) painter.drawLine(at + QPointF(x, -6), at + QPointF(x, -2));
+        break;
+    case Sign::board:
+        painter.drawLine(at, at - QPointF(0, 10));
+        painter.drawRect(QRectF(at.x() - 9, at.y() - 20, 18, 10));
+        break;
     case Sign::lozenge:
         painter.drawPolygon(QPolygonF{at - QPointF(0, 18), at + QPointF(8, -9), at, at - QPointF(8, 9)});
         break;

@@ -45,18 +45,18 @@ PaceStrip::PaceStrip(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(&session_, &Session::builtChanged, this, &PaceStrip::take_result);
     connect(&session_, &Session::partEffectsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::documentOpened, this, [this] {
-        states_.clear(), marks_.clear(), title_.clear(), shown_version_ = 0;
+        run_ = {}, marks_.clear(), title_.clear(), shown_version_ = 0;
         fit();
     });
     fit();
 }
 
 QSize PaceStrip::minimumSizeHint() const {
-    return {200, states_.empty() ? fontMetrics().height() + 10 : fontMetrics().height() * 6};
+    return {200, run_.bodies.empty() ? fontMetrics().height() + 10 : fontMetrics().height() * 6};
 }
 
 QSize PaceStrip::sizeHint() const {
-    return {600, states_.empty() ? minimumSizeHint().height() : fontMetrics().height() * 8};
+    return {600, run_.bodies.empty() ? minimumSizeHint().height() : fontMetrics().height() * 8};
 }
 
 /// As high as what there is to say.
@@ -66,7 +66,7 @@ void PaceStrip::fit() {
         QTimer::singleShot(k_later_ms, this, &PaceStrip::fit);
         return;
     }
-    setMaximumHeight(states_.empty() ? minimumSizeHint().height() : QWIDGETSIZE_MAX);
+    setMaximumHeight(run_.bodies.empty() ? minimumSizeHint().height() : QWIDGETSIZE_MAX);
     updateGeometry();
 }
 
@@ -85,8 +85,8 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
         take(*witness, title);
         return;
     }
-    states_.clear(), marks_.clear(), title_.clear();
-    for (size_t i = 0; i < result->claims.size() && i < session_.level().claims.size() && states_.empty();
+    run_ = {}, marks_.clear(), title_.clear();
+    for (size_t i = 0; i < result->claims.size() && i < session_.level().claims.size() && run_.bodies.empty();
          ++i) {
         const Claim& claim = session_.level().claims[i];
         const auto& judged = result->claims[i];
@@ -98,7 +98,7 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
     }
     for (const auto& place : result->places) {
         const Item* item = find_item(session_.level(), place.item);
-        if (!states_.empty() || !place.witness || !item) continue;
+        if (!run_.bodies.empty() || !place.witness || !item) continue;
         const Role role = role_of(*item->element());
         if (role == Role::start || role == Role::device) continue; // nobody wants to get there
         take(*place.witness, tr("Start → %1").arg(QString::fromStdString(item->title())));
@@ -111,17 +111,16 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
 void PaceStrip::take(const check::Witness& witness, const QString& title) {
     const auto& result = session_.built().check;
     title_ = title;
-    states_ = motion::replay(*result->world, session_.character(), witness.recording);
-    changes_ = motion::puzzle_changes(*result->world, session_.character(), witness.recording);
+    run_ = motion::played(*result->world, session_.character(), witness.recording);
     marks_.clear();
     for (const auto& leg : witness.legs) {
         if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
         const check::Span span =
             span_of(*result->ground, *result->world, session_.character(), session_.project(), *leg.link);
         size_t begin = size_t(leg.first_step);
-        while (begin < states_.size() && states_[begin].standing) ++begin;
+        while (begin < run_.bodies.size() && run_.bodies[begin].standing) ++begin;
         size_t end = begin;
-        while (end < states_.size() && !states_[end].standing) ++end;
+        while (end < run_.bodies.size() && !run_.bodies[end].standing) ++end;
         const QString size =
             span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
         marks_.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, size, span});
@@ -138,13 +137,13 @@ std::vector<check::Span> PaceStrip::spans() const {
 }
 
 double PaceStrip::seconds() const {
-    return states_.empty() ? 0 : double(states_.size() - 1) * motion::step_s;
+    return run_.bodies.empty() ? 0 : double(run_.bodies.size() - 1) * motion::step_s;
 }
 
 std::vector<Vec3> PaceStrip::route() const {
     std::vector<Vec3> out;
-    for (size_t i = 0; i < states_.size(); i += 6) out.push_back(states_[i].at);
-    if (!states_.empty()) out.push_back(states_.back().at);
+    for (size_t i = 0; i < run_.bodies.size(); i += 6) out.push_back(run_.bodies[i].at);
+    if (!run_.bodies.empty()) out.push_back(run_.bodies.back().at);
     return out;
 }
 
@@ -168,7 +167,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     bold.setBold(true);
     painter.setPen(color::ink);
     painter.setFont(bold);
-    if (states_.size() < 2) { // one line, however high the strip is
+    if (run_.bodies.size() < 2) { // one line, however high the strip is
         constexpr auto k_in_line = Qt::AlignLeft | Qt::AlignVCenter | Qt::TextSingleLine;
         painter.drawText(QRectF(k_margin, 0, k_title_width - k_margin, height()), k_in_line,
                          session_.level().part ? tr("Part of levels") : tr("No route yet"));
@@ -184,16 +183,16 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     painter.setFont(font());
     painter.setPen(color::faint_ink);
     double length = 0;
-    for (size_t i = 1; i < states_.size(); ++i)
-        length += glm::length(flat(states_[i].at - states_[i - 1].at));
+    for (size_t i = 1; i < run_.bodies.size(); ++i)
+        length += glm::length(flat(run_.bodies[i].at - run_.bodies[i - 1].at));
     painter.drawText(QRectF(k_margin, 48, k_title_width - k_margin, 40), Qt::AlignLeft | Qt::AlignTop,
                      tr("%1 s · %2 m\n%3")
                          .arg(seconds(), 0, 'f', 1)
                          .arg(length, 0, 'f', 0)
                          .arg(counted(int(marks_.size()), tr("span"), tr("spans"))));
 
-    double low = states_[0].at.z, high = low;
-    for (const auto& state : states_) low = std::min(low, state.at.z), high = std::max(high, state.at.z);
+    double low = run_.bodies[0].at.z, high = low;
+    for (const auto& state : run_.bodies) low = std::min(low, state.at.z), high = std::max(high, state.at.z);
     const double top = 22, bottom = height() - 26;
     auto y_of = [&](double z) {
         return bottom - (high > low ? (z - low) / std::max(high - low, 2.0) : 0) * (bottom - top);
@@ -209,10 +208,10 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     }
     // Ground: a dark line while standing. Air: the arc in its grade's colour.
     auto state_at = [&](double s) {
-        return states_[std::min(states_.size() - 1, size_t(s / motion::step_s))];
+        return run_.bodies[std::min(run_.bodies.size() - 1, size_t(s / motion::step_s))];
     };
     QPolygonF ground;
-    for (size_t i = 0; i < states_.size(); i += 2) {
+    for (size_t i = 0; i < run_.bodies.size(); i += 2) {
         const double s = double(i) * motion::step_s;
         bool in_span = false;
         for (const Mark& mark : marks_) in_span |= s > mark.begin_s && s < mark.end_s;
@@ -222,7 +221,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
             ground.clear();
             continue;
         }
-        ground << QPointF(x_of(s), y_of(states_[i].at.z));
+        ground << QPointF(x_of(s), y_of(run_.bodies[i].at.z));
     }
     painter.setPen(QPen(color::ink, 2));
     painter.drawPolyline(ground);
@@ -247,18 +246,12 @@ void PaceStrip::paintEvent(QPaintEvent*) {
 }
 
 motion::PlayState PaceStrip::play_at(size_t step) const {
-    motion::PlayState out;
-    if (states_.empty()) return out;
-    step = std::min(states_.size() - 1, step);
-    out.body = states_[step];
-    for (const motion::PuzzleChange& change : changes_)
-        if (change.step <= step) out.puzzle = change.puzzle;
-    return out;
+    return run_.at(step);
 }
 
 void PaceStrip::mouseMoveEvent(QMouseEvent* event) {
     const double left = x_of(0), right = x_of(seconds());
-    if (states_.size() < 2 || event->position().x() < left || event->position().x() > right) return;
+    if (run_.bodies.size() < 2 || event->position().x() < left || event->position().x() > right) return;
     const double s = (event->position().x() - left) / (right - left) * seconds();
     set_moment(s);
     emit pointedAt(play_at(size_t(s / motion::step_s)));

@@ -23,7 +23,7 @@ public:
     std::vector<Vec3> route() const;
     /// The spans that the run takes, in order.
     std::vector<check::Span> spans() const;
-    const std::vector<motion::State>& states() const { return states_; }
+    const std::vector<motion::State>& states() const { return run_.bodies; }
     /// The body, and what elements did by then, at a step of the run.
     motion::PlayState play_at(size_t step) const;
     const QString& title() const { return title_; }
@@ -44,8 +44,7 @@ private:
     double x_of(double seconds) const;
 
     Session& session_;
-    std::vector<motion::State> states_;
-    std::vector<motion::PuzzleChange> changes_; ///< of the same run
+    motion::Played run_;
     struct Mark {
         double begin_s, end_s;
         QString text;

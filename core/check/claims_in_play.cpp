@@ -106,7 +106,8 @@ ClaimResult judge_all_pickups(const Level& level, const Claim& claim, const std:
         for (uint32_t s = 0; s < all.size(); ++s)
             if (all[s] && good[s]) return judged(claim, ClaimState::holds);
     } else if (const auto& acting = queries.world().elements()) {
-        const PlayReach& play = queries.play_from(from);
+        const PlayReach play(queries.world(), queries.character(), from, queries.cancel(),
+                             PlayReach::Take::everything);
         for (const PlayReach::Chapter& chapter : play.chapters()) {
             const bool all =
                 std::all_of(acting->things.begin(), acting->things.end(), [&](const auto& thing) {

@@ -10,6 +10,7 @@
 #include "level/order.h"
 #include "motion/cells/letter.h"
 #include "motion/cells/rules.h"
+#include "motion/elements.h"
 
 namespace rubble::check {
 
@@ -17,6 +18,9 @@ namespace {
 
 /// A foe should be farther than this from where play begins (metres).
 constexpr double k_foe_far_m = 3;
+/// What moves may come this near to matter (metres), and is looked at so often (steps).
+constexpr double k_scrape_m = 0.02;
+constexpr int k_look_steps = 12;
 /// So many keys are looked at closer, each by a search.
 constexpr int k_most_keys = 4;
 
@@ -35,7 +39,12 @@ public:
             if (kind == "gate") gate(*item);
             if (kind == "switch") unheard(*item);
             if (kind == "foe") foe(*item);
+            refers(*item);
             if (kind == "key") key(*item);
+        }
+        if (const auto& elements = result_.world->elements()) {
+            for (const auto& lift : elements->lifts) crushes(*elements, lift);
+            for (const auto& foe : elements->foes) goes_freely(*elements, foe);
         }
         if (const auto& puzzle = result_.world->moving().puzzle)
             for (size_t i = 0; i < puzzle->crates.size(); ++i) crate(*puzzle, int(i));
@@ -56,15 +65,22 @@ private:
         }));
     }
 
+    /// The switches that an element names.
+    void refers(const Item& item) {
+        for (const ElementField& field : kind_of(*item.element()).fields) {
+            if (field.type != FieldType::items) continue;
+            for (const std::string& id : texts_value(*item.element(), field.key)) {
+                const Item* other = find_item(level_, {id});
+                if (other && other->element() && other->element()->kind == "switch") continue;
+                add(RuleId::reference_missing,
+                    {{"%1 listens to \"%2\", which is no switch of this level.", {item.id, id}}}, item);
+            }
+        }
+    }
+
     void door(const Item& item) {
         const Element& element = *item.element();
         const std::vector<std::string> by = texts_value(element, "open_by");
-        for (const std::string& id : by) {
-            const Item* other = find_item(level_, {id});
-            if (other && other->element() && other->element()->kind == "switch") continue;
-            add(RuleId::reference_missing,
-                {{"%1 is swapped by \"%2\", which is no switch of this level.", {item.id, id}}}, item);
-        }
         if (flag_value(element, "open", false)) return;
         const std::string key = text_of(element, "key");
         if (key.empty() && by.empty())
@@ -88,8 +104,12 @@ private:
 
     void unheard(const Item& item) {
         const bool heard = std::any_of(elements_.begin(), elements_.end(), [&](const Item* other) {
-            const auto by = texts_value(*other->element(), "open_by");
-            return std::find(by.begin(), by.end(), item.id.value) != by.end();
+            const auto& fields = kind_of(*other->element()).fields;
+            return std::any_of(fields.begin(), fields.end(), [&](const ElementField& field) {
+                if (field.type != FieldType::items) return false;
+                const auto by = texts_value(*other->element(), field.key);
+                return std::find(by.begin(), by.end(), item.id.value) != by.end();
+            });
         });
         if (!heard) add(RuleId::switch_unheard, {{"Nothing listens to %1.", {item.id}}}, item);
     }
@@ -113,6 +133,52 @@ private:
                                              [&](int cell) { return puzzle->floor_of(cell).wall; });
             if (through)
                 add(RuleId::foe_in_matter, {{"The way of %1 leads through matter.", {item.id}}}, item);
+        }
+    }
+
+    /// The world of the level without what moves.
+    const motion::World& still(const motion::PlayElements& elements) const {
+        std::vector<motion::SourceId> movers;
+        for (const auto& lift : elements.lifts) movers.push_back(lift.source());
+        std::sort(movers.begin(), movers.end());
+        return result_.world->without(movers);
+    }
+
+    /// Somewhere on its course a lift meets matter, or leaves too little room over it.
+    void crushes(const motion::PlayElements& elements, const motion::PlayElements::Lift& lift) {
+        const Item* item = find_item(level_, lift.id);
+        if (!item) return;
+        const double radius = std::min(lift.room.size.x, lift.room.size.y) / 2 - k_scrape_m;
+        for (int step = 0; step < lift.course.steps(); step += k_look_steps) {
+            const Vec3 at = lift.course.at(step);
+            const double top = at.z + lift.room.size.z;
+            const motion::Body deck{at + Vec3(0, 0, k_scrape_m), radius, lift.room.size.z - 2 * k_scrape_m};
+            if (overlap_m(still(elements), deck) > tolerance::limit_m)
+                return add(RuleId::lift_crushes, {{"%1 goes through matter.", {item->id}}}, *item);
+            const motion::Body rider{raised(flat(at), top + tolerance::limit_m),
+                                     std::min(radius, result_.character.radius_m),
+                                     result_.character.height_m - 2 * tolerance::limit_m};
+            if (overlap_m(still(elements), rider) > tolerance::limit_m)
+                return add(RuleId::lift_crushes, {{"Who stands on %1 is crushed on the way.", {item->id}}},
+                           *item);
+        }
+    }
+
+    /// The way of a foe where one moves freely: through no matter, and with ground under it.
+    void goes_freely(const motion::PlayElements& elements, const motion::PlayElements::Foe& foe) {
+        const Item* item = find_item(level_, foe.id);
+        if (!item) return;
+        const double radius = std::min(foe.room.size.x, foe.room.size.y) / 2;
+        for (int step = 0; step < foe.course.steps(); step += k_look_steps) {
+            const Vec3 at = foe.course.at(step);
+            const motion::Body body{at + Vec3(0, 0, k_scrape_m), radius - k_scrape_m,
+                                    foe.room.size.z - k_scrape_m};
+            if (overlap_m(still(elements), body) > tolerance::limit_m)
+                return add(RuleId::foe_in_matter, {{"The way of %1 leads through matter.", {item->id}}},
+                           *item);
+            if (level_.frame != Frame::plan &&
+                !support_below(still(elements), {at, radius, 0}, k_scrape_m, result_.character.step_height_m))
+                return add(RuleId::foe_in_matter, {{"The way of %1 leaves the ground.", {item->id}}}, *item);
         }
     }
 

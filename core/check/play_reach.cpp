@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/tolerance.h"
+#include "check/timed_run.h"
 #include "check/walk.h"
 
 namespace rubble::check {
@@ -14,12 +15,14 @@ using motion::Recorder;
 namespace {
 
 /// So many chapters are looked at.
-constexpr size_t k_most_chapters = 64;
+constexpr size_t k_most_chapters = 96;
 /// So near to a door one stands before going against it, and so long one goes (metres, steps).
 constexpr double k_before_door_m = 0.03;
 constexpr int k_against_steps = 60;
 /// How often along each side of a door it is tried.
 constexpr int k_places_of_a_side = 3;
+/// How long one waits for a deck to be gone, beyond its own time (steps).
+constexpr int k_falling_steps = 600;
 
 /// Whether all that was reached in one chapter is reached in another, as far as it is still there.
 bool reaches_as_much(const PlayReach::Chapter& later, const PlayReach::Chapter& before) {
@@ -38,14 +41,33 @@ bool reaches_as_much(const PlayReach::Chapter& later, const PlayReach::Chapter& 
     return true;
 }
 
+std::shared_ptr<PlayReach::Open> opened_in(const motion::World& world, const Character& character,
+                                           const Cancel& cancel) {
+    auto open = std::make_shared<PlayReach::Open>();
+    open->world = &world;
+    open->ground = ground_of(world, character, cancel);
+    open->searcher = std::make_unique<LeapSearch>(open->ground, world, character);
+    return open;
+}
+
+Reach searched(const PlayReach::Open& open, const PlayState& begin, const motion::Recording& before,
+               const Cancel& cancel) {
+    Arrival arrival;
+    arrival.run = before;
+    arrival.rest = {begin.body, {}, 0, {}};
+    ReachOptions options;
+    options.cancel = cancel;
+    return search_reach(*open.searcher, std::move(arrival), options);
+}
+
 } // namespace
 
 PlayReach::PlayReach(const motion::World& world, const Character& character, const Vec3& start,
-                     const Cancel& cancel)
+                     const Cancel& cancel, Take take)
     : world_(world),
       character_(character),
-      start_(start),
-      cancel_(cancel) {
+      cancel_(cancel),
+      take_(take) {
     Recorder recorder(world, character, motion::begun_at(world, character, start));
     if (!brake(recorder, 120 * 10)) return;
     motion::Recording before = recorder.recording();
@@ -62,29 +84,113 @@ PlayReach::PlayReach(const motion::World& world, const Character& character, con
     }
 }
 
+bool PlayReach::matters(const PlayElements::Thing& thing) const {
+    if (take_ == Take::everything) return true;
+    const PlayElements& elements = *world_.elements();
+    switch (thing.kind) {
+    case motion::ThingKind::key:
+    case motion::ThingKind::kept_key:
+        return std::any_of(elements.doors.begin(), elements.doors.end(),
+                           [&](const auto& door) { return door.key == thing.name; });
+    case motion::ThingKind::pick_up:
+        return std::any_of(elements.doors.begin(), elements.doors.end(),
+                           [&](const auto& door) { return door.pick_up == thing.name; });
+    case motion::ThingKind::item:
+        break;
+    }
+    return std::any_of(elements.hazards.begin(), elements.hazards.end(),
+                       [&](const auto& hazard) { return hazard.without == thing.name; });
+}
+
+PlayReach::Key PlayReach::key_of(const PlayState& state) const {
+    Key key{state.puzzle, {}};
+    const PlayElements& elements = *world_.elements();
+    for (const PlayElements::Thing& thing : elements.things)
+        if (!matters(thing) && key.puzzle.cells.has(thing.bit)) key.puzzle.cells.flip(thing.bit);
+    for (const PlayElements::Press& press : elements.switches) // where one stands is not what one changed
+        if (key.puzzle.cells.has(press.stood_on)) key.puzzle.cells.flip(press.stood_on);
+    for (size_t i = 0; i < elements.lifts.size(); ++i)
+        if (elements.lifts[i].called) key.waits.push_back(elements.lifts[i].course.waits_at(state.clocks[i]));
+    return key;
+}
+
 std::shared_ptr<const PlayReach::Open> PlayReach::open_with(const std::vector<motion::SourceId>& gone) {
-    auto& known = opens_[gone];
+    std::vector<motion::SourceId> still = gone; // what moves is met when it is played
+    for (const PlayElements::Lift& lift : world_.elements()->lifts) still.push_back(lift.source());
+    std::sort(still.begin(), still.end());
+    auto& known = opens_[still];
+    if (!known) known = opened_in(world_.without(still), character_, cancel_);
+    return known;
+}
+
+std::shared_ptr<const PlayReach::Open> PlayReach::parked_with(const std::vector<motion::SourceId>& gone,
+                                                              size_t lift, int stop) {
+    const PlayElements& elements = *world_.elements();
+    std::vector<motion::SourceId> still = gone;
+    for (size_t i = 0; i < elements.lifts.size(); ++i)
+        if (i != lift) still.push_back(elements.lifts[i].source());
+    std::sort(still.begin(), still.end());
+    // The place in the list of what is gone that no source has says which stop it is.
+    std::vector<motion::SourceId> name = still;
+    name.push_back({elements.lifts[lift].id, stop + 1});
+    auto& known = opens_[name];
     if (!known) {
-        auto open = std::make_shared<Open>();
-        open->world = &world_.without(gone);
-        open->ground = ground_of(*open->world, character_, cancel_);
-        open->searcher = std::make_unique<LeapSearch>(open->ground, *open->world, character_);
+        const motion::World& from = world_.without(still);
+        motion::WorldMaker maker;
+        for (const motion::World::Source& source : from.sources()) {
+            maker.begin(source.id, source.tags);
+            if (source.id != elements.lifts[lift].source()) {
+                maker.add(from, source);
+                continue;
+            }
+            const PlayElements::Lift& one = elements.lifts[lift];
+            const Vec3 by = one.course.places()[size_t(stop)] - one.course.places()[0];
+            for (int i = source.first; i < source.first + source.count; ++i)
+                maker.add(motion::moved(from.columns()[size_t(i)], by));
+        }
+        auto world = std::make_shared<motion::World>(maker.finished(from.moving()));
+        world->set_fixtures(from.fixtures());
+        auto open = opened_in(*world, character_, cancel_);
+        open->own_world = std::move(world);
         known = std::move(open);
     }
     return known;
 }
 
+int PlayReach::lift_under(const PlayState& state) const {
+    const PlayElements& elements = *world_.elements();
+    for (size_t i = 0; i < elements.lifts.size(); ++i) {
+        motion::Room room = elements.lifts[i].room;
+        room.place.at = elements.lifts[i].course.at(state.clocks[i]);
+        if (stands_on(room, character_, state.body)) return int(i);
+    }
+    return -1;
+}
+
+bool PlayReach::first_use(size_t chapter, const ItemId& what, int way) {
+    return used_.insert({key_of(chapters_[chapter].begin), what, way}).second;
+}
+
+bool PlayReach::is_known(const PlayState& state) {
+    const Key key = key_of(state);
+    const int ledge = open_with(state.puzzle.gone)->ground.ledge_at(state.body.at, tolerance::feet_m);
+    if (ledge < 0) {
+        const int lift = lift_under(state);
+        return lift < 0 || used_.contains({key, world_.elements()->lifts[size_t(lift)].id, 0});
+    }
+    const auto same = known_.find(key);
+    return same != known_.end() && std::any_of(same->second.begin(), same->second.end(), [&](size_t chapter) {
+               return chapters_[chapter].reach.tinted(ledge);
+           });
+}
+
 void PlayReach::add(PlayState begin, motion::Recording before) {
-    if (!known_.try_emplace(begin.puzzle, chapters_.size()).second) return;
+    if (!chapters_.empty() && is_known(begin)) return;
     Chapter chapter;
     chapter.open = open_with(begin.puzzle.gone);
-    Arrival arrival;
-    arrival.run = before;
-    arrival.rest = {begin.body, {}, 0};
-    ReachOptions options;
-    options.cancel = cancel_;
-    chapter.reach = search_reach(*chapter.open->searcher, std::move(arrival), options);
+    chapter.reach = searched(*chapter.open, begin, before, cancel_);
     complete_ = complete_ && chapter.reach.complete;
+    known_[key_of(begin)].push_back(chapters_.size());
     chapter.begin = std::move(begin), chapter.before = std::move(before);
     chapters_.push_back(std::move(chapter));
 }
@@ -97,8 +203,13 @@ void PlayReach::go_on_from(size_t index) {
         return false;
     };
     const motion::PuzzleState puzzle = chapters_[index].begin.puzzle;
+    if (const int lift = lift_under(chapters_[index].begin); lift >= 0) {
+        const PlayState on = chapters_[index].begin;
+        const motion::Recording way = chapters_[index].before;
+        if (first_use(index, elements.lifts[size_t(lift)].id, 0)) leave(on, way, size_t(lift));
+    }
     for (const PlayElements::Thing& thing : elements.things) {
-        if (puzzle.cells.has(thing.bit) || cancel_.requested()) continue;
+        if (puzzle.cells.has(thing.bit) || !matters(thing) || cancel_.requested()) continue;
         const size_t before = chapters_.size();
         take_at(index, thing.at);
         if (lost_nothing(before)) return;
@@ -123,57 +234,95 @@ void PlayReach::go_on_from(size_t index) {
                                                              motion::ThingKind::key, door.key) < keys;
         if (!spent && lost_nothing(before)) return;
     }
+    for (const motion::Ladder& ladder : elements.fixtures.ladders) climb(index, ladder);
+    for (const motion::Launcher& launcher : elements.fixtures.launchers) launch(index, launcher);
+    for (size_t i = 0; i < elements.lifts.size(); ++i) ride(index, i);
+    for (const PlayElements::Deck& deck : elements.decks)
+        if (deck.gone >= 0 && !puzzle.cells.has(deck.gone)) crumble(index, deck);
+    for (const PlayElements::Press& press : elements.switches)
+        if (press.mode == motion::PressMode::held) hold(index, press);
 }
 
-tl::expected<Witness, WitnessFault> PlayReach::run_to(const Chapter& chapter, const Spot& spot) const {
-    return make_witness(chapter.open->ground, *chapter.open->world, character_, chapter.reach, spot, &world_);
+std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Open& open, const Reach& reach,
+                                                const Spot& spot) const {
+    const auto chain = reach.chain(spot.ledge);
+    if (chain.empty()) return {};
+    std::vector<TimedLeg> legs;
+    for (size_t i = 1; i < chain.size(); ++i) legs.push_back({chain[i]->run, chain[i]->rest.body.at});
+    Character plain = character_;
+    plain.early_press_s = 0;
+    if (!chain.back()->helped) plain.late_jump_grace_s = 0;
+    Recorder last(*open.world, plain, chain.back()->rest);
+    if (!walk_to(last, open.ground, plain, spot.fragment, spot.at)) return {};
+    legs.push_back({last.recording(), last.state().at});
+    auto timed = timed_run(world_, character_, chapter.begin, legs);
+    if (!timed) return {};
+    Run run;
+    run.witness.recording = chapter.before;
+    const int before = chapter.before.steps();
+    for (size_t i = 1; i < chain.size(); ++i)
+        run.witness.legs.push_back({chain[i]->link, before + timed->begins[i - 1] + chain[i]->leap_begins});
+    run.witness.recording.append(timed->recording);
+    run.witness.legs.push_back({nullptr, before + timed->begins.back()});
+    run.witness.end = timed->end.body;
+    run.end = std::move(timed->end);
+    return run;
 }
 
-PlayState PlayReach::played(const motion::Recording& recording) const {
-    PlayState state = motion::begun_at(world_, character_, recording.start);
-    for (const motion::Recording::Run& run : recording.runs)
-        for (int i = 0; i < run.steps; ++i) state = step(world_, character_, state, run.input);
-    return state;
+std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Spot& spot) const {
+    return run_to(chapter, *chapter.open, chapter.reach, spot);
+}
+
+std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Vec3& place) const {
+    Spot spot;
+    spot.fragment = chapter.open->ground.locate(place, character_.step_height_m);
+    if (spot.fragment < 0) return {};
+    spot.at = flat(place), spot.ledge = chapter.open->ground.fragments[size_t(spot.fragment)].ledge;
+    if (!chapter.reach.reached(spot.ledge)) return {};
+    return run_to(chapter, spot);
 }
 
 void PlayReach::take_at(size_t index, const Vec3& at) {
     int tried = 0;
     for (const Spot& spot : spots_of(chapters_[index].open->ground, character_, at)) {
         if (!chapters_[index].reach.reached(spot.ledge) || ++tried > 2) continue;
-        const auto witness = run_to(chapters_[index], spot);
-        if (!witness) continue;
-        PlayState there = played(witness->recording);
-        if (there.body.dead || there.puzzle == chapters_[index].begin.puzzle) continue;
-        return add(std::move(there), witness->recording);
+        const auto run = run_to(chapters_[index], spot);
+        if (!run || key_of(run->end) == key_of(chapters_[index].begin)) continue;
+        return add(run->end, run->witness.recording);
     }
 }
 
 void PlayReach::open_door(size_t index, const PlayElements::Door& door) {
     const auto sides = corners_of(door.room);
-    const std::shared_ptr<const Open> open = chapters_[index].open;
     for (size_t side = 0; side < sides.size(); ++side) {
         const Vec2 a = sides[side], b = sides[(side + 1) % sides.size()];
         const Vec2 way = glm::normalize(b - a), out(way.y, -way.x);
         for (int k = 0; k < k_places_of_a_side; ++k) {
             const Vec2 place = a + (b - a) * ((k + 0.5) / k_places_of_a_side) +
                                out * (character_.radius_m + k_before_door_m);
-            Spot spot;
-            spot.fragment =
-                open->ground.locate(raised(place, door.room.place.at.z), character_.step_height_m);
-            if (spot.fragment < 0) continue;
-            spot.at = place, spot.ledge = open->ground.fragments[size_t(spot.fragment)].ledge;
-            if (!chapters_[index].reach.reached(spot.ledge)) continue;
-            const auto witness = run_to(chapters_[index], spot);
-            if (!witness) continue;
-            Recorder recorder(world_, character_, played(witness->recording));
+            const auto run = run_to(chapters_[index], raised(place, door.room.place.at.z));
+            if (!run) continue;
+            Recorder recorder(world_, character_, run->end);
             for (int i = 0; i < k_against_steps && !recorder.play().puzzle.cells.has(door.opened); ++i)
                 recorder.advance({-out, false, false, false});
             if (!recorder.play().puzzle.cells.has(door.opened) || !brake(recorder)) continue;
-            motion::Recording whole = witness->recording;
+            motion::Recording whole = run->witness.recording;
             whole.append(recorder.recording());
             return add(recorder.play(), std::move(whole));
         }
     }
+}
+
+void PlayReach::crumble(size_t index, const PlayElements::Deck& deck) {
+    const Vec3 top = deck.room.place.to_level({0, 0, deck.room.size.z});
+    const auto run = run_to(chapters_[index], top);
+    if (!run) return;
+    try_out(run->end, run->witness.recording,
+            [&](const PlayState& now, int step) -> std::optional<motion::Input> {
+                const bool fallen = now.puzzle.cells.has(deck.gone) && now.body.standing;
+                if (fallen || step > deck.crumbles_steps + k_falling_steps) return {};
+                return motion::Input{};
+            });
 }
 
 PlayReach::Answer PlayReach::ask(const Vec3& to) const {
@@ -186,13 +335,13 @@ PlayReach::Answer PlayReach::ask(const Vec3& to) const {
         for (const Spot& spot : spots) {
             if (chapter.reach.doubtful[size_t(spot.ledge)]) answer.decided = false;
             if (!chapter.reach.reached(spot.ledge) || ++tried > 3) continue;
-            auto witness = run_to(chapter, spot);
-            if (!witness || !has_thing(*chapter.open->world, witness->end, character_, to)) {
+            auto run = run_to(chapter, spot);
+            if (!run || !has_thing(*chapter.open->world, run->end.body, character_, to)) {
                 answer.decided = false;
                 continue;
             }
             answer.reached = answer.decided = true;
-            answer.witness = std::move(*witness);
+            answer.witness = std::move(run->witness);
             return answer;
         }
     }

@@ -1,7 +1,10 @@
 #pragma once
 
+#include <functional>
 #include <map>
 #include <memory>
+#include <set>
+#include <tuple>
 #include <vector>
 
 #include "check/leap_search.h"
@@ -11,13 +14,19 @@
 
 namespace rubble::check {
 
-/// Where one gets to in a level with doors, keys and switches: chapters, each with what is open in it, from
-/// where a thing was taken or a door opened on. In a chapter the search is that of a level as it is then.
+/// Where one gets to in a level in which elements act: chapters, each with what is open in it, from where a
+/// thing was taken, a door opened, a ladder climbed, a lift left. In a chapter the search is that of a level
+/// as it is then, without what moves by itself; every run is then played in the level as it is, in which it
+/// waits for what moves.
 class PlayReach {
 public:
+    /// What is taken and opened on the way: what something in the level depends on, or all.
+    enum class Take { what_matters, everything };
+
     /// What the level is like while the same things are open.
     struct Open {
-        const motion::World* world = nullptr; ///< without what is out of the way
+        const motion::World* world = nullptr; ///< without what is out of the way, and what moves
+        std::shared_ptr<const motion::World> own_world; ///< where it was made for this
         Ground ground;
         std::unique_ptr<LeapSearch> searcher;
     };
@@ -29,11 +38,11 @@ public:
     };
 
     /// From a place on. The world and the character outlive it.
-    PlayReach(const motion::World& world, const Character& character, const Vec3& start,
-              const Cancel& cancel);
+    PlayReach(const motion::World& world, const Character& character, const Vec3& start, const Cancel& cancel,
+              Take take = Take::what_matters);
 
     const std::vector<Chapter>& chapters() const { return chapters_; }
-    /// Whether every chapter was looked at.
+    /// Whether every chapter was looked at, and nothing was left open.
     bool complete() const { return complete_; }
 
     struct Answer {
@@ -45,22 +54,58 @@ public:
     Answer ask(const Vec3& to) const;
 
 private:
+    /// What a chapter differs by from others that play alike: what matters of what was taken and opened, and
+    /// where lifts wait to be called.
+    struct Key {
+        motion::PuzzleState puzzle;
+        std::vector<int> waits;
+        auto operator<=>(const Key&) const = default;
+    };
+    struct Run {
+        Witness witness; ///< from the level's start
+        motion::PlayState end;
+    };
+    /// What a player does at every step, until it gives nothing.
+    using Policy = std::function<std::optional<motion::Input>(const motion::PlayState&, int step)>;
+
+    Key key_of(const motion::PlayState& state) const;
+    bool matters(const motion::PlayElements::Thing& thing) const;
     std::shared_ptr<const Open> open_with(const std::vector<motion::SourceId>& gone);
+    std::shared_ptr<const Open> parked_with(const std::vector<motion::SourceId>& gone, size_t lift, int stop);
+    /// Adds a chapter, where one is at a place that no chapter like it reaches.
     void add(motion::PlayState begin, motion::Recording before);
+    bool is_known(const motion::PlayState& state);
+    /// The lift on which a body stands; -1 for none.
+    int lift_under(const motion::PlayState& state) const;
+    /// Whether something is used for the first time while the same things are open; from now on it was.
+    bool first_use(size_t chapter, const ItemId& what, int way);
     void go_on_from(size_t chapter);
     void take_at(size_t chapter, const Vec3& at);
     void open_door(size_t chapter, const motion::PlayElements::Door& door);
-    /// The run to a spot of a chapter, from the level's start.
-    tl::expected<Witness, WitnessFault> run_to(const Chapter& chapter, const Spot& spot) const;
-    /// Plays a run from the start in the level as it is.
-    motion::PlayState played(const motion::Recording& recording) const;
+    void hold(size_t chapter, const motion::PlayElements::Press& press);
+    void crumble(size_t chapter, const motion::PlayElements::Deck& deck);
+    void climb(size_t chapter, const motion::Ladder& ladder);
+    void launch(size_t chapter, const motion::Launcher& launcher);
+    void ride(size_t chapter, size_t lift);
+    /// Leaves a lift wherever and whenever that leads somewhere new.
+    void leave(const motion::PlayState& on, const motion::Recording& before, size_t lift);
+    /// Plays a policy from a state on; where it comes to rest at a new place a chapter begins.
+    void try_out(const motion::PlayState& from, const motion::Recording& before, const Policy& policy);
+    /// The directions that are tried.
+    std::vector<Vec2> directions() const;
+    /// The run to a place of a chapter, from the level's start; near a height.
+    std::optional<Run> run_to(const Chapter& chapter, const Vec3& place) const;
+    std::optional<Run> run_to(const Chapter& chapter, const Spot& spot) const;
+    std::optional<Run> run_to(const Chapter& chapter, const Open& open, const Reach& reach,
+                              const Spot& spot) const;
 
     const motion::World& world_;
     const Character& character_;
-    const Vec3 start_;
     Cancel cancel_;
+    Take take_;
     std::map<std::vector<motion::SourceId>, std::shared_ptr<const Open>> opens_;
-    std::map<motion::PuzzleState, size_t> known_;
+    std::map<Key, std::vector<size_t>> known_;
+    std::set<std::tuple<Key, ItemId, int>> used_;
     std::vector<Chapter> chapters_;
     bool complete_ = true;
 };

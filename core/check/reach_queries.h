@@ -29,6 +29,7 @@ public:
     const Ground& ground() const { return ground_; }
     const motion::World& world() const { return world_; }
     const LeapSearch& searcher() const { return searcher_; }
+    const Cancel& cancel() const { return cancel_; }
 
     /// Whether elements act in the level: then the ground alone does not say where one gets to.
     bool elements_act() const { return cells_ || world_.elements(); }

@@ -86,6 +86,8 @@ constexpr std::array k_rules{
          "The way of a foe is free."},
     Rule{crate_stuck, "element.crate_stuck", remark, Craft::populate, "Populate", false,
          "A crate can be pushed."},
+    Rule{lift_crushes, "element.lift_crushes", concern, Craft::populate, "Populate", false,
+         "A lift goes through no matter, and who stands on it has room everywhere."},
     Rule{key_behind_door, "element.key_behind_door", blocker, Craft::populate, "Populate", false,
          "A key does not lie behind the door that it opens."},
 };

@@ -46,6 +46,7 @@ enum class RuleId {
     foe_near_start,
     foe_in_matter,
     crate_stuck,
+    lift_crushes,
     key_behind_door
 };
 

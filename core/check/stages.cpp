@@ -53,6 +53,12 @@ Reach reach_in_play(ReachQueries& queries, const Terrain& terrain, const std::ve
         reach.complete = reach.complete && play.complete();
         for (const PlayReach::Chapter& chapter : play.chapters()) {
             const Ground& then = chapter.open->ground;
+            for (const auto& link : chapter.reach.links) { // as ways of the level as it was built
+                auto same = std::make_shared<Link>(*link);
+                same->from = ground.ledge_at(link->start, tolerance::feet_m);
+                same->to = ground.ledge_at(link->rest, tolerance::feet_m);
+                if (same->from >= 0 && same->to >= 0) reach.links.push_back(std::move(same));
+            }
             for (int ledge = 0; ledge < int(then.ledges.size()); ++ledge) {
                 if (!chapter.reach.tinted(ledge)) continue;
                 auto arrival = std::make_shared<Arrival>(*chapter.reach.arrivals[size_t(ledge)]);

@@ -66,7 +66,7 @@ bool has_thing(const World& world, const motion::State& s, const Character& c, c
 
 tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const World& world,
                                                  const Character& character, const Reach& reach,
-                                                 const Spot& spot, const World* played_in) {
+                                                 const Spot& spot) {
     const auto chain = reach.chain(spot.ledge);
     if (chain.empty()) return tl::unexpected(WitnessFault::not_reached);
     Witness witness;
@@ -84,7 +84,7 @@ tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const Wor
     if (!walk_to(last, ground, plain, spot.fragment, spot.at)) return tl::unexpected(WitnessFault::last_walk);
     witness.recording.append(last.recording());
 
-    const motion::State end = motion::replayed(played_in ? *played_in : world, character, witness.recording);
+    const motion::State end = motion::replayed(world, character, witness.recording);
     const double off = std::abs(end.at.z - ground.feet_at(spot.fragment, spot.at));
     if (end.dead || !end.standing || glm::length(flat(end.at) - spot.at) > 0.02 || off > plain.step_height_m)
         return tl::unexpected(WitnessFault::replay);

@@ -41,9 +41,9 @@ enum class WitnessFault {
 };
 
 /// The runs to a reached ledge and the walk to `spot` put together into one recording, then replayed with
-/// the character as it is, in `played_in` where that is another world.
+/// the character as it is.
 tl::expected<Witness, WitnessFault> make_witness(const Ground& ground, const motion::World& world,
                                                  const Character& character, const Reach& reach,
-                                                 const Spot& spot, const motion::World* played_in = nullptr);
+                                                 const Spot& spot);
 
 } // namespace rubble::check

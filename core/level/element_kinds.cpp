@@ -14,6 +14,9 @@ ElementField number(const char* key, const char* unit, double least, double most
     return {key, FieldType::number, unit, least, most, usual, {}, Vec3(0), ""};
 }
 ElementField flag(const char* key) { return {key, FieldType::flag, "", 0, 1, 0, {}, Vec3(0), ""}; }
+ElementField velocity(const Vec3& usual) {
+    return {"velocity_mps", FieldType::velocity, "m/s", -100, 100, 0, {}, usual, ""};
+}
 ElementField choice(const char* key, std::vector<const char*> choices) {
     return {key, FieldType::choice, "", 0, 0, 0, std::move(choices), Vec3(0), ""};
 }
@@ -25,7 +28,7 @@ ElementField places(const char* key) { return {key, FieldType::places, "m", 0, 0
 ElementField items(const char* key) { return {key, FieldType::items, "", 0, 0, 0, {}, Vec3(0), ""}; }
 
 std::vector<ElementKind> made_kinds() {
-    const Vec3 door(1, 0.2, 2), ground(1, 1, 0.1), volume(1, 1, 1);
+    const Vec3 door(1, 0.2, 2), ground(1, 1, 0.1), volume(1, 1, 1), plate(2, 2, 0.2), figure(0.8, 0.8, 1.6);
     return {
         {"start", Role::start, Sign::pennant, "s"},
         {"goal", Role::goal, Sign::ring, "g"},
@@ -62,15 +65,37 @@ std::vector<ElementKind> made_kinds() {
          Sign::waves,
          "h",
          {choice("acts", {"slippery", "carries", "crumbles", "deadly"}),
-          number("towards_deg", "°", -360, 360, 0), text("without", ""), size(ground)},
-         Acting::by_cells},
+          number("towards_deg", "°", -360, 360, 0), number("speed_mps", "m/s", 0.1, 20, 2),
+          number("crumbles_s", "s", 0.1, 60, 1), text("without", ""), size(ground)}},
         {"hazard", Role::device, Sign::spikes, "z", {text("without", ""), size(volume)}},
         {"foe",
          Role::device,
          Sign::eye,
          "o",
-         {places("path"), choice("way", {"loop", "back_and_forth"})},
-         Acting::by_cells},
+         {places("path"), choice("way", {"loop", "back_and_forth"}),
+          number("speed_mps", "m/s", 0.1, 20, 2), size(figure)}},
+        {"lift",
+         Role::device,
+         Sign::platform,
+         "i",
+         {places("stops"), number("speed_mps", "m/s", 0.1, 20, 2), number("wait_s", "s", 0, 60, 1),
+          choice("runs", {"always", "called"}), items("called_by"), size(plate)},
+         Acting::upright},
+        {"deck",
+         Role::device,
+         Sign::plank,
+         "q",
+         {flag("one_way"), number("crumbles_s", "s", 0, 60, 0), size(plate)},
+         Acting::upright},
+        {"ladder", Role::device, Sign::rungs, "r", {number("height_m", "m", 0.2, 100, 3)}, Acting::upright},
+        {"launcher",
+         Role::device,
+         Sign::arrow,
+         "v",
+         {velocity({0, 0, 8}), size(ground)},
+         Acting::upright},
+        {"sign", Role::note, Sign::board, "t", {text("says", "")}},
+        {"zone", Role::place, Sign::lozenge, "p", {text("name", ""), size(volume)}},
     };
 }
 
@@ -79,6 +104,12 @@ std::vector<ElementKind> made_kinds() {
 const ElementField* ElementKind::field(const std::string& wanted) const {
     const auto found =
         std::find_if(fields.begin(), fields.end(), [&](const auto& one) { return one.key == wanted; });
+    return found == fields.end() ? nullptr : &*found;
+}
+
+const ElementField* ElementKind::way() const {
+    const auto found = std::find_if(fields.begin(), fields.end(),
+                                    [](const auto& one) { return one.type == FieldType::places; });
     return found == fields.end() ? nullptr : &*found;
 }
 

@@ -33,10 +33,15 @@ enum class Sign {
     eye,
     boots,
     waves,
-    spikes
+    spikes,
+    rungs,
+    arrow,
+    platform,
+    plank,
+    board
 };
 
-enum class FieldType { number, flag, choice, text, size, places, items };
+enum class FieldType { number, flag, choice, text, size, velocity, places, items };
 
 /// What elements of a kind have among their `values`, with its type and, of numbers, unit and range.
 struct ElementField {
@@ -49,8 +54,9 @@ struct ElementField {
     const char* usual_text = "";
 };
 
-/// Where elements of a kind act.
-enum class Acting { everywhere, by_cells, freely };
+/// Where elements of a kind act: everywhere, where one goes from cell to cell, or where one moves upright and
+/// freely, in Space and Side.
+enum class Acting { everywhere, by_cells, upright };
 
 /// A kind of element; a new one is a row of `element_kinds`, a name in the program (app/element_names) and
 /// how it acts (motion).
@@ -64,6 +70,8 @@ struct ElementKind {
 
     /// The field of a key; null where the kind has none.
     const ElementField* field(const std::string& wanted) const;
+    /// The field that is a way through the level; null where the kind has none.
+    const ElementField* way() const;
 };
 
 /// All kinds that this version knows, in the order in which they are offered.

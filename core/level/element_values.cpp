@@ -46,6 +46,11 @@ double number_value(const Element& element, const char* key, double usual) {
     return json.is_number() && std::isfinite(json.get<double>()) ? json.get<double>() : usual;
 }
 
+double number_of(const Element& element, const char* key) {
+    const ElementField* field = kind_of(element).field(key);
+    return field ? number_of(element, *field) : 0;
+}
+
 bool flag_value(const Element& element, const char* key, bool usual) {
     const Json json = value_of(element, key);
     return json.is_boolean() ? json.get<bool>() : usual;

@@ -12,6 +12,8 @@ namespace rubble {
 
 /// A number.
 double number_value(const Element& element, const char* key, double usual);
+/// A number that elements of that kind have a field for; what is usual for them where it is out of its range.
+double number_of(const Element& element, const char* key);
 /// Yes or no.
 bool flag_value(const Element& element, const char* key, bool usual);
 /// A text.

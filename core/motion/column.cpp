@@ -78,6 +78,14 @@ void completed(Column& column) {
     }
 }
 
+Column moved(Column column, const Vec3& by) {
+    for (Vec2& corner : column.area) corner += flat(by);
+    for (HeightPlane* plane : {&column.top, &column.bottom}) plane->c += by.z - glm::dot(plane->slope, flat(by));
+    column.low += by.z, column.high += by.z;
+    column.box.low += flat(by), column.box.high += flat(by);
+    return column;
+}
+
 std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source) {
     struct Lid {
         HeightPlane height;

@@ -57,6 +57,9 @@ struct Column {
 /// Works out, from area and planes, what else a column knows of itself.
 void completed(Column& column);
 
+/// The same matter elsewhere.
+Column moved(Column column, const Vec3& by);
+
 /// The columns of a convex cell, one for each pair of a face that looks up and one that looks down.
 std::vector<Column> columns_of(const geometry::ConvexCell& cell, int source);
 

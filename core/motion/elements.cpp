@@ -13,8 +13,6 @@ namespace rubble::motion {
 
 namespace {
 
-using Room = PlayElements::Room;
-
 /// A door opens to a body that is this near and goes against it (metres), at the widest angle whose cosine
 /// this is.
 constexpr double k_touch_m = 0.12, k_against = 0.5;
@@ -57,7 +55,20 @@ private:
         else if (kind == "door" || kind == "gate")
             add_door(one);
         else if (kind == "hazard")
-            add_hazard(one);
+            add_hazard(one.id, room_of(one.element), one.element);
+        else if (kind == "floor")
+            add_floor(one);
+        else if (kind == "deck")
+            add_deck(one, number_value(one.element, "crumbles_s", 0));
+        else if (kind == "lift")
+            add_lift(one);
+        else if (kind == "foe")
+            add_foe(one);
+        else if (kind == "ladder")
+            add_ladder(one);
+        else if (kind == "launcher")
+            out_.fixtures.launchers.push_back(
+                {one.id, room_of(one.element), point_value(one.element, "velocity_mps", Vec3(0, 0, 8))});
     }
 
     void add_thing(const Placed& one, ThingKind kind, int name) {
@@ -92,36 +103,83 @@ private:
                 if (door.paid < 0) door.key = -1;
             }
             door.open = flag_value(one.element, "open", false);
-            for (const std::string& id : texts_value(one.element, "open_by"))
-                for (size_t i = 0; i < out_.switches.size(); ++i)
-                    if (out_.switches[i].id.value == id) door.switches.push_back(int(i));
+            door.switches = switches_of(one.element, "open_by");
         }
         out_.doors.push_back(std::move(door));
     }
 
-    void add_hazard(const Placed& one) {
-        const std::string without = text_of(one.element, "without");
+    std::vector<int> switches_of(const Element& element, const char* field) const {
+        std::vector<int> out;
+        for (const std::string& id : texts_value(element, field))
+            for (size_t i = 0; i < out_.switches.size(); ++i)
+                if (out_.switches[i].id.value == id) out.push_back(int(i));
+        return out;
+    }
+
+    void add_hazard(const ItemId& id, Room room, const Element& element) {
+        const std::string without = text_of(element, "without");
         out_.hazards.push_back(
-            {one.id, room_of(one.element), without.empty() ? -1 : index_of(out_.items, without)});
+            {id, std::move(room), without.empty() ? -1 : index_of(out_.items, without)});
+    }
+
+    void add_floor(const Placed& one) {
+        const std::string acts = text_value(one.element, "acts", "slippery");
+        const Room room = room_of(one.element);
+        if (acts == "deadly") return add_hazard(one.id, room, one.element);
+        if (acts == "crumbles") return add_deck(one, number_of(one.element, "crumbles_s"));
+        ActingFloor floor{room, FloorAct::slippery, {}};
+        if (acts == "carries") {
+            const auto [x, y] = cos_sin(number_value(one.element, "towards_deg", 0));
+            floor.acts = FloorAct::carries;
+            floor.carries = Vec2(x, y) * number_of(one.element, "speed_mps");
+        }
+        out_.fixtures.floors.push_back(std::move(floor));
+    }
+
+    void add_deck(const Placed& one, double crumbles_s) {
+        PlayElements::Deck deck;
+        deck.id = one.id, deck.room = room_of(one.element);
+        deck.one_way = one.element.kind == "deck" && flag_value(one.element, "one_way", false);
+        if (crumbles_s > 0)
+            if (deck.gone = bit(); deck.gone >= 0)
+                deck.crumbles_steps = std::max(int(std::lround(crumbles_s / step_s)), 1);
+        out_.decks.push_back(std::move(deck));
+    }
+
+    void add_lift(const Placed& one) {
+        std::vector<Vec3> stops = points_value(one.element, "stops");
+        if (stops.size() < 2) stops.insert(stops.begin(), one.element.at);
+        PlayElements::Lift lift;
+        lift.id = one.id, lift.room = room_of(one.element);
+        lift.room.place.at = stops[0];
+        lift.course = Course(std::move(stops), number_of(one.element, "speed_mps"),
+                             number_of(one.element, "wait_s"), true);
+        lift.called = text_value(one.element, "runs", "always") == "called";
+        lift.switches = switches_of(one.element, "called_by");
+        out_.lifts.push_back(std::move(lift));
+    }
+
+    void add_foe(const Placed& one) {
+        std::vector<Vec3> way = points_value(one.element, "path");
+        if (way.empty()) way.push_back(one.element.at);
+        PlayElements::Foe foe;
+        foe.id = one.id, foe.room = room_of(one.element);
+        foe.room.place.at = way[0];
+        const bool back = text_value(one.element, "way", "loop") == "back_and_forth";
+        foe.course = Course(std::move(way), number_of(one.element, "speed_mps"), 0, back);
+        out_.foes.push_back(std::move(foe));
+    }
+
+    void add_ladder(const Placed& one) {
+        const auto [x, y] = cos_sin(one.element.facing_deg);
+        out_.fixtures.ladders.push_back({one.id, one.element.at, Vec2(x, y),
+                                         number_of(one.element, "height_m"),
+                                         solid_.frame == Frame::side && std::abs(y) > std::abs(x)});
     }
 
     const build::Solid& solid_;
     PlayElements out_;
 };
-
-bool is_on(const PlayElements& elements, const PuzzleState& puzzle, int index) {
-    const PlayElements::Press& press = elements.switches[size_t(index)];
-    return puzzle.cells.has(press.mode == PressMode::held ? press.stood_on : press.bit);
-}
-
-/// How far a body is from a box: beside it in plan, and over or under it.
-double apart_m(const Room& room, const Body& body) {
-    const Vec3 own = room.place.to_own(body.at);
-    const Vec2 beside(std::max(std::abs(own.x) - room.size.x / 2, 0.0),
-                      std::max(std::abs(own.y) - room.size.y / 2, 0.0));
-    const double over = std::max({own.z - room.size.z, -own.z - body.height, 0.0});
-    return std::max(glm::length(beside) - body.radius, over);
-}
 
 /// What is out of the way: open doors, those in which somebody is, and hazards against which one is immune.
 std::vector<SourceId> gone_now(const PlayElements& elements, const PuzzleState& puzzle, const Body& body) {
@@ -136,11 +194,29 @@ std::vector<SourceId> gone_now(const PlayElements& elements, const PuzzleState& 
     for (const PlayElements::Hazard& hazard : elements.hazards)
         if (hazard.without >= 0 && held(elements, puzzle, ThingKind::item, hazard.without) > 0)
             gone.push_back(hazard.source());
+    for (const PlayElements::Deck& deck : elements.decks)
+        if (deck.gone >= 0 && puzzle.cells.has(deck.gone)) gone.push_back(deck.source());
     std::sort(gone.begin(), gone.end());
     return gone;
 }
 
 } // namespace
+
+double apart_m(const Room& room, const Body& body) {
+    const Vec3 own = room.place.to_own(body.at);
+    const Vec2 beside(std::max(std::abs(own.x) - room.size.x / 2, 0.0),
+                      std::max(std::abs(own.y) - room.size.y / 2, 0.0));
+    const double over = std::max(own.z - room.size.z, -own.z - body.height);
+    return std::max(glm::length(beside) - body.radius, over);
+}
+
+bool stands_on(const Room& room, const Character& character, const State& body) {
+    if (!body.standing || body.dead) return false;
+    Body near = body_of(character, body);
+    near.height = 0;
+    return std::abs(room.place.to_own(body.at).z - room.size.z) <= tolerance::limit_m &&
+           apart_m(room, near) <= tolerance::limit_m;
+}
 
 PlayElements play_elements(const build::Solid& solid) { return Reader(solid).run(); }
 
@@ -163,6 +239,11 @@ int held(const PlayElements& elements, const PuzzleState& puzzle, ThingKind kind
     return count;
 }
 
+bool is_on(const PlayElements& elements, const PuzzleState& puzzle, int index) {
+    const PlayElements::Press& press = elements.switches[size_t(index)];
+    return puzzle.cells.has(press.mode == PressMode::held ? press.stood_on : press.bit);
+}
+
 bool is_open(const PlayElements& elements, const PuzzleState& puzzle, int index) {
     const PlayElements::Door& door = elements.doors[size_t(index)];
     if (door.opened >= 0 && puzzle.cells.has(door.opened)) return true;
@@ -181,10 +262,12 @@ bool has_at(const Character& c, const State& body, const Vec3& at, bool in_the_a
     return in_the_air && at.z >= body.at.z && at.z <= body.at.z + height;
 }
 
-PuzzleState begun_with(const PlayElements& elements, const Character& character, const State& body) {
-    PuzzleState puzzle;
-    puzzle.gone = gone_now(elements, puzzle, body_of(character, body));
-    return acted(elements, character, std::move(puzzle), body);
+PlayState begun_with(const PlayElements& elements, const Character& character, const State& body) {
+    PlayState state{body, {}, 0};
+    state.puzzle.gone = gone_now(elements, state.puzzle, body_of(character, body));
+    state.puzzle = acted(elements, character, std::move(state.puzzle), body);
+    state.clocks.assign(elements.clocks(), 0);
+    return state;
 }
 
 PuzzleState opened(const PlayElements& elements, const Character& c, const PlayState& state,

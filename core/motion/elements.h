@@ -3,6 +3,8 @@
 #include <string>
 #include <vector>
 
+#include "motion/freely/course.h"
+#include "motion/freely/fixtures.h"
 #include "motion/play_kinds.h"
 #include "motion/play_state.h"
 
@@ -18,11 +20,6 @@ struct PlayElements {
         int name = -1; ///< which kind of key, pick-up or item
         Vec3 at{0};
         int bit = 0;
-    };
-    /// An upright box, turned about z.
-    struct Room {
-        Placement place; ///< of the middle of its bottom
-        Vec3 size{0};
     };
     struct Door {
         ItemId id;
@@ -47,27 +44,64 @@ struct PlayElements {
         int without = -1;
         SourceId source() const { return {id, 0}; }
     };
+    /// A deck that goes through its stops and carries who stands on it, always or while it is called.
+    struct Lift {
+        ItemId id;
+        Room room; ///< at its first stop
+        Course course;
+        bool called = false;
+        std::vector<int> switches; ///< any of them calls it
+        SourceId source() const { return {id, 0}; }
+    };
+    /// A plate of matter; one that crumbles is gone some time after somebody stepped on it.
+    struct Deck {
+        ItemId id;
+        Room room;
+        bool one_way = false;
+        int crumbles_steps = 0; ///< 0: it stays
+        int gone = -1;          ///< bit
+        SourceId source() const { return {id, 0}; }
+    };
+    /// Who goes a way and kills whom it touches.
+    struct Foe {
+        ItemId id;
+        Room room; ///< where it begins
+        Course course;
+    };
 
     std::vector<Thing> things;
     std::vector<Door> doors;
     std::vector<Press> switches;
     std::vector<Hazard> hazards;
+    std::vector<Lift> lifts;
+    std::vector<Deck> decks;
+    std::vector<Foe> foes;
+    Fixtures fixtures;
     std::vector<std::string> keys, pick_ups, items; ///< the names of kinds
     bool keys_are_kept = false;
     int bits = 0;
     bool overflows = false; ///< there are more than play can tell apart: those that are too many do nothing
 
-    bool empty() const { return things.empty() && doors.empty() && switches.empty() && hazards.empty(); }
+    bool empty() const {
+        return things.empty() && doors.empty() && switches.empty() && hazards.empty() && lifts.empty() &&
+               decks.empty() && foes.empty() && fixtures.empty();
+    }
+    /// Whether time counts: something goes its way or crumbles.
+    bool timed() const { return clocks() > 0; }
+    /// How many clocks play has: of the lifts, then the decks, then the foes.
+    size_t clocks() const { return lifts.size() + decks.size() + foes.size(); }
+    size_t clock_of_deck(size_t deck) const { return lifts.size() + deck; }
+    size_t clock_of_foe(size_t foe) const { return lifts.size() + decks.size() + foe; }
 };
 
 /// The elements of a solid that act in its frame.
 PlayElements play_elements(const build::Solid& solid);
 
 /// The corners of a box in plan, counter-clockwise.
-std::vector<Vec2> corners_of(const PlayElements::Room& room);
+std::vector<Vec2> corners_of(const Room& room);
 
 /// Play begins with a body.
-PuzzleState begun_with(const PlayElements& elements, const Character& character, const State& body);
+PlayState begun_with(const PlayElements& elements, const Character& character, const State& body);
 /// What is opened by a body that goes against it with what it needs, before it moves.
 PuzzleState opened(const PlayElements& elements, const Character& character, const PlayState& state,
                    const Input& input);
@@ -75,11 +109,25 @@ PuzzleState opened(const PlayElements& elements, const Character& character, con
 PuzzleState acted(const PlayElements& elements, const Character& character, PuzzleState puzzle,
                   const State& body);
 
+/// One step of play where one moves freely: what is in the way opens, what moves moves, with whom it carries,
+/// then the body, and then what it comes to acts.
+PlayState play_freely(const World& world, const Character& character, const PlayState& state,
+                      const Input& input);
+
+/// How far what moves, lifts and foes in their order, is from where it was built.
+std::vector<Vec3> shifts_of(const PlayElements& elements, const std::vector<int>& clocks);
+/// Whether a body stands on a box.
+bool stands_on(const Room& room, const Character& character, const State& body);
+/// How far a body is from a box: beside it in plan, and over or under it; negative where it is in it (metres).
+double apart_m(const Room& room, const Body& body);
+
 /// Whether a body has a thing at a place: standing with its bottom over it, feet within a step height of it;
 /// pick-ups also in the air where the body contains it.
 bool has_at(const Character& character, const State& body, const Vec3& at, bool in_the_air);
 /// How many things of a kind are held; keys that were spent do not count, one that is kept counts very many.
 int held(const PlayElements& elements, const PuzzleState& puzzle, ThingKind kind, int name);
+/// Whether a switch is on.
+bool is_on(const PlayElements& elements, const PuzzleState& puzzle, int press);
 /// Whether a door lets pass.
 bool is_open(const PlayElements& elements, const PuzzleState& puzzle, int door);
 

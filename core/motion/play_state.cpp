@@ -12,7 +12,7 @@ PlayState begun(const World& world, const Character& character, const State& bod
     if (const auto& puzzle = world.moving().puzzle)
         state.puzzle.cells = begun_in_cell(*puzzle, *world.moving().cells, body);
     else if (const auto& elements = world.elements())
-        state.puzzle = begun_with(*elements, character, body);
+        state = begun_with(*elements, character, body);
     return state;
 }
 
@@ -37,12 +37,7 @@ bool is_at(const World& world, const Character& character, const State& body, co
 PlayState step(const World& world, const Character& character, const PlayState& state, const Input& input) {
     if (state.body.dead) return state;
     if (world.moving().puzzle) return cell_play(world, character, state, input);
-    if (const auto& elements = world.elements()) {
-        PlayState next{{}, opened(*elements, character, state, input), 0};
-        next.body = step(world.without(next.puzzle.gone), character, state.body, input);
-        next.puzzle = acted(*elements, character, std::move(next.puzzle), next.body);
-        return next;
-    }
+    if (world.elements()) return play_freely(world, character, state, input);
     return {step(world.without(state.puzzle.gone), character, state.body, input), state.puzzle, 0};
 }
 

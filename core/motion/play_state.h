@@ -22,6 +22,9 @@ struct PlayState {
     State body;
     PuzzleState puzzle;
     double waited_s = 0; ///< by cells: since the last letter
+    /// Freely: how far each thing that moves by itself is in its course, and since when each deck that
+    /// crumbles was stepped on (steps; 0 where it was not).
+    std::vector<int> clocks = {};
     bool operator==(const PlayState&) const = default;
 };
 

@@ -1,5 +1,7 @@
 #include "motion/recording.h"
 
+#include <algorithm>
+
 namespace rubble::motion {
 
 void Recording::add(const Input& input) {
@@ -35,16 +37,26 @@ std::vector<State> replay(const World& world, const Character& character, const 
     return states;
 }
 
-std::vector<PuzzleChange> puzzle_changes(const World& world, const Character& character,
-                                         const Recording& recording) {
+Played played(const World& world, const Character& character, const Recording& recording) {
     PlayState state = begun_at(world, character, recording.start);
-    std::vector<PuzzleChange> out{{0, state.puzzle}};
-    size_t at = 0;
+    Played out{{state.body}, {{0, state.puzzle}}, {state.clocks}};
     for (const Recording::Run& run : recording.runs)
         for (int i = 0; i < run.steps && !state.body.dead; ++i) {
-            state = step(world, character, state, run.input), ++at;
-            if (!(state.puzzle == out.back().puzzle)) out.push_back({at, state.puzzle});
+            state = step(world, character, state, run.input);
+            out.bodies.push_back(state.body), out.clocks.push_back(state.clocks);
+            if (!(state.puzzle == out.changes.back().puzzle))
+                out.changes.push_back({out.bodies.size() - 1, state.puzzle});
         }
+    return out;
+}
+
+PlayState Played::at(size_t step) const {
+    PlayState out;
+    if (bodies.empty()) return out;
+    step = std::min(step, bodies.size() - 1);
+    out.body = bodies[step], out.clocks = clocks[step];
+    for (const PuzzleChange& change : changes)
+        if (change.step <= step) out.puzzle = change.puzzle;
     return out;
 }
 

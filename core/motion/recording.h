@@ -37,9 +37,16 @@ struct PuzzleChange {
     size_t step = 0;
     PuzzleState puzzle;
 };
+/// A run as it was played.
+struct Played {
+    std::vector<State> bodies;           ///< as of `replay`
+    std::vector<PuzzleChange> changes;   ///< what elements did meanwhile
+    std::vector<std::vector<int>> clocks; ///< of what moves by itself, for each body
+    /// All that there was at a step; the last one where there are not so many.
+    PlayState at(size_t step) const;
+};
 /// The same run with what elements did meanwhile.
-std::vector<PuzzleChange> puzzle_changes(const World& world, const Character& character,
-                                         const Recording& recording);
+Played played(const World& world, const Character& character, const Recording& recording);
 /// Only the last state of a replay.
 State replayed(const World& world, const Character& character, const Recording& recording);
 

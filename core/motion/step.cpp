@@ -2,11 +2,13 @@
 
 #include <array>
 #include <cmath>
+#include <utility>
 
 #include <boost/container/small_vector.hpp>
 
 #include "base/tolerance.h"
 #include "motion/cell_step.h"
+#include "motion/freely/fixtures.h"
 #include "motion/sweep.h"
 
 namespace rubble::motion {
@@ -69,7 +71,8 @@ public:
         : world_(world),
           c_(character),
           s_(state),
-          stick_(world.flat_on() ? Vec2(std::clamp(input.stick.x, -1.0, 1.0), 0) : limited(input.stick)) {}
+          stick_(world.flat_on() ? Vec2(std::clamp(input.stick.x, -1.0, 1.0), 0) : limited(input.stick)),
+          given_(input.stick) {}
 
     State run(const Input& input) {
         if (s_.pull_steps == 0) crouch(input.crouch); // the room was looked at for the posture it has
@@ -83,6 +86,11 @@ public:
             return s_;
         }
 
+        if (world_.fixtures() && climb(pressed)) {
+            if (world_.flat_on()) s_.at.y = s_.velocity.y = 0;
+            return s_;
+        }
+
         double left = step_s;
         if (s_.standing) left = walk(left);
         if (left > 0) left = fly(left);
@@ -91,6 +99,7 @@ public:
         account();
         jump(pressed);
         if (s_.pull_steps == 0) grip();
+        thrown();
         if (s_.at.z < world_.lowest() - k_lost_below_m || in_deadly(world_, body())) s_.dead = true;
         if (world_.flat_on()) s_.at.y = s_.velocity.y = 0;
         return s_;
@@ -212,16 +221,82 @@ private:
         if (inward > 0) s_.at += raised(in * std::min((pace - risen) / inward, 1.0), 0);
     }
 
+    // Ladders and launchers --------------------------------------------------------------------------
+
+    /// Goes up or down a ladder, or holds on to it; false where it does neither.
+    bool climb(bool let_go) {
+        const Ladder* ladder = world_.fixtures()->ladder_at(s_.at, c_.radius_m);
+        const bool was = std::exchange(s_.climbing, false);
+        if (!ladder || s_.crouched || (was && let_go)) return false;
+        const int wish = ladder->wish(given_);
+        const bool at_top = s_.at.z >= ladder->top() - tolerance::limit_m;
+        if (wish == 0 && (!was || (ladder->behind && stick_ != Vec2(0)))) return false;
+        if (s_.standing && (wish < 0 || at_top)) return false;
+        s_.climbing = true;
+        s_.standing = s_.rising_by_jump = s_.low_jump = s_.sliding = false;
+        s_.velocity = Vec3(0);
+        const double pace = c_.run_speed_mps * climb_part * step_s;
+        if (wish > 0) {
+            go(Vec3(0, 0, std::clamp(ladder->top() - s_.at.z, 0.0, pace)));
+            if (at_top && !ladder->behind) go(raised(-ladder->front * pace, 0)), stand_on_edge();
+        } else if (wish < 0) {
+            const auto ground = first_contact(world_, body(), Vec3(0, 0, -pace));
+            if (ground && ground->kind == Contact::Kind::top) {
+                s_.fall_from = ground->height;
+                s_.climbing = !land(ground->height);
+            } else {
+                go(Vec3(0, 0, -pace));
+            }
+        }
+        s_.fall_from = s_.at.z;
+        s_.off_ground_s = s_.press_age_s = 1e9;
+        s_.jumps_left = int(c_.further_jumps);
+        return true;
+    }
+
+    /// Straight on as far as nothing is in the way.
+    void go(const Vec3& way) {
+        const auto met = first_contact(world_, body(), way);
+        s_.at += way * (met ? met->part : 1.0);
+    }
+
+    /// Over the upper end of a ladder: the first ground there carries.
+    void stand_on_edge() {
+        Body under = body();
+        under.radius -= 2 * tolerance::skin_m;
+        const auto support = support_below(world_, under, tolerance::limit_m, c_.step_height_m);
+        if (!support || !walkable(world_.columns()[size_t(support->column)])) return;
+        if (c_.least_support_m > 0 && !well_supported(flat(s_.at), support->height)) return;
+        s_.fall_from = support->height;
+        s_.climbing = !land(support->height);
+    }
+
+    /// Who stands in a launcher leaves the ground at its speed.
+    void thrown() {
+        if (!world_.fixtures() || !s_.standing || s_.dead) return;
+        const Launcher* launcher = world_.fixtures()->launcher_at(s_.at);
+        if (!launcher) return;
+        s_.velocity = launcher->velocity;
+        s_.standing = s_.rising_by_jump = s_.low_jump = false;
+        s_.fall_from = s_.at.z;
+        s_.off_ground_s = s_.press_age_s = 1e9;
+    }
+
     // Walking ----------------------------------------------------------------------------------------
 
     /// Walks for `time`; gives the time that is left when the ground ends.
     double walk(double time) {
         const double speed = c_.run_speed_mps * (s_.crouched ? 0.5 : 1.0);
-        const Drive drive = driven(flat(s_.velocity), stick_ * speed, c_.ground_acceleration_mps2, time);
+        const ActingFloor* floor = world_.fixtures() ? world_.fixtures()->floor_at(s_.at) : nullptr;
+        const double grip = floor && floor->acts == FloorAct::slippery ? slippery_part : 1.0;
+        const Drive drive =
+            driven(flat(s_.velocity), stick_ * speed, c_.ground_acceleration_mps2 * grip, time);
         s_.velocity = raised(drive.velocity, 0);
-        const double length = glm::length(drive.way);
-        const int strides = std::max(1, int(std::ceil(length / k_stride_m)));
         Vec2 way = drive.way;
+        if (floor) way += floor->carries * time;
+        if (world_.flat_on()) way.y = 0;
+        const double length = glm::length(way);
+        const int strides = std::max(1, int(std::ceil(length / k_stride_m)));
         for (int i = 0; i < strides; ++i) {
             const double taken = stride(way / double(strides - i));
             if (taken < 1) {
@@ -538,6 +613,7 @@ private:
     const Character& c_;
     State s_;
     Vec2 stick_;
+    Vec2 given_; ///< the stick as it was given: on ladders of a Side level both axes count
     bool blocked_above_ = false;
     bool wedged_ = false;                           ///< landed between steep faces in this step
     boost::container::small_vector<Vec2, 4> walls_; ///< outward directions met in this stride

@@ -28,7 +28,8 @@ struct State {
     bool jump_held = false;
     bool low_jump = false; ///< the key was let go while rising
     bool rising_by_jump = false;
-    bool sliding = false; ///< on ground that is too steep
+    bool sliding = false;  ///< on ground that is too steep
+    bool climbing = false; ///< on a ladder
     int pull_steps = 0;   ///< steps left until it stands on the edge it pulls itself up onto; 0: it does not
     Vec3 pull_to{0};      ///< where it stands then
     int jumps_left = 0;   ///< further jumps in the air

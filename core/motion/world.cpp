@@ -15,18 +15,23 @@ namespace rubble::motion {
 struct World::Others {
     std::mutex mutex;
     std::map<std::vector<SourceId>, std::unique_ptr<const World>> worlds;
+    std::vector<std::unique_ptr<World>> to_lend;
 };
 
-World::World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving)
+World::World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving, size_t first_mover)
     : columns_(std::move(columns)),
       sources_(std::move(sources)),
       moving_(std::move(moving)),
+      first_mover_(first_mover),
       others_(std::make_shared<Others>()) {
+    first_moving_ = movers().empty() ? columns_.size() : size_t(movers().front().first);
+    shifts_.resize(movers().size(), Vec3(0));
     std::vector<Box2> in_the_way, deadly;
-    for (const Column& column : columns_) {
-        lowest_ = in_the_way.empty() ? column.low : std::min(lowest_, column.low);
-        const bool kills = column.tags.has(MatterTag::deadly);
-        in_the_way.push_back(kills ? Box2{} : column.box);
+    for (size_t i = 0; i < columns_.size(); ++i) {
+        const Column& column = columns_[i];
+        lowest_ = i == 0 ? column.low : std::min(lowest_, column.low);
+        const bool kills = column.tags.has(MatterTag::deadly), moves = i >= first_moving_;
+        in_the_way.push_back(kills || moves ? Box2{} : column.box);
         deadly.push_back(kills ? column.box : Box2{});
     }
     grid_ = geometry::BoxGrid(in_the_way);
@@ -42,8 +47,11 @@ const World& World::without(const std::vector<SourceId>& gone) const {
     if (!other) {
         std::vector<Column> columns;
         std::vector<Source> sources;
-        for (const Source& source : sources_) {
+        size_t first_mover = k_no_mover;
+        for (size_t s = 0; s < sources_.size(); ++s) {
+            const Source& source = sources_[s];
             if (std::binary_search(gone.begin(), gone.end(), source.id)) continue;
+            if (s >= first_mover_) first_mover = std::min(first_mover, sources.size());
             const int shift = int(columns.size()) - source.first;
             for (int i = source.first; i < source.first + source.count; ++i) {
                 Column column = columns_[size_t(i)];
@@ -53,9 +61,40 @@ const World& World::without(const std::vector<SourceId>& gone) const {
             }
             sources.push_back({source.id, source.first + shift, source.count, source.tags});
         }
-        other = std::make_unique<const World>(std::move(columns), std::move(sources), moving_);
+        auto made = std::make_unique<World>(std::move(columns), std::move(sources), moving_, first_mover);
+        made->fixtures_ = fixtures_;
+        other = std::move(made);
     }
     return *other;
+}
+
+World::Lent World::with_movers_at(std::span<const Vec3> shifts) const {
+    std::unique_ptr<World> world;
+    if (others_) {
+        const std::lock_guard lock(others_->mutex);
+        if (!others_->to_lend.empty())
+            world = std::move(others_->to_lend.back()), others_->to_lend.pop_back();
+    }
+    if (!world) {
+        world = std::make_unique<World>(*this);
+        world->others_ = nullptr; // it has none of its own, and does not keep alive what it comes from
+    }
+    for (size_t m = 0; m < world->shifts_.size() && m < shifts.size(); ++m) {
+        const Vec3 by = shifts[m] - world->shifts_[m];
+        world->shifts_[m] = shifts[m];
+        if (by == Vec3(0)) continue;
+        // From where it was built, so that nothing adds up.
+        const size_t source = world->first_mover_ + m;
+        for (int i = sources_[source].first; i < sources_[source].first + sources_[source].count; ++i)
+            world->columns_[size_t(i)] = moved(columns_[size_t(i)], shifts[m]);
+    }
+    return {std::move(world), others_};
+}
+
+World::Lent::~Lent() {
+    if (!world_ || !to_) return;
+    const std::lock_guard lock(to_->mutex);
+    to_->to_lend.push_back(std::move(world_));
 }
 
 double World::slope_led_to(const Column& riser) const {
@@ -112,7 +151,7 @@ void WorldMaker::add(const World& from, const World::Source& source) {
 }
 
 World WorldMaker::finished(WayOfMoving moving) {
-    return World(std::move(columns_), std::move(sources_), std::move(moving));
+    return World(std::move(columns_), std::move(sources_), std::move(moving), first_mover_);
 }
 
 namespace {
@@ -236,7 +275,7 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
                 maker.add(std::move(column));
     }
     auto elements = solid.cells ? PlayElements{} : play_elements(solid);
-    const auto add_room = [&](const PlayElements::Room& room) {
+    const auto add_room = [&](const Room& room) {
         Column column;
         column.area = corners_of(room);
         column.bottom.c = room.place.at.z, column.top.c = room.place.at.z + room.size.z;
@@ -252,6 +291,10 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
     for (const PlayElements::Hazard& hazard : elements.hazards) {
         maker.begin(hazard.source(), MatterTag::deadly);
         add_room(hazard.room);
+    }
+    for (const PlayElements::Deck& deck : elements.decks) {
+        maker.begin(deck.source(), deck.one_way ? MatterTags(MatterTag::one_way) : MatterTags{});
+        add_room(deck.room);
     }
     WayOfMoving moving;
     moving.frame = solid.frame;
@@ -269,7 +312,13 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
     if (solid.cells && solid.elements)
         if (auto puzzle = puzzle_of(*solid.elements, *solid.cells, solid.rules))
             moving.puzzle = std::make_shared<const CellPuzzle>(std::move(*puzzle));
+    maker.begin_movers();
+    for (const PlayElements::Lift& lift : elements.lifts) {
+        maker.begin(lift.source());
+        add_room(lift.room);
+    }
     World world = maker.finished(std::move(moving));
+    if (!elements.fixtures.empty()) world.set_fixtures(std::make_shared<const Fixtures>(elements.fixtures));
     if (!elements.empty()) world.set_elements(std::make_shared<const PlayElements>(std::move(elements)));
     return world;
 }

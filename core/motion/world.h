@@ -1,7 +1,9 @@
 #pragma once
 
+#include <algorithm>
 #include <limits>
 #include <memory>
+#include <span>
 #include <vector>
 
 #include "build/solid.h"
@@ -12,6 +14,7 @@
 namespace rubble::motion {
 
 struct CellPuzzle;
+struct Fixtures;
 struct PlayElements;
 
 /// What a level's frame makes of moving in it.
@@ -29,6 +32,8 @@ struct WayOfMoving {
 
 /// All matter that the character can meet, in columns, found through a uniform grid in plan.
 class World {
+    struct Others;
+
 public:
     /// The columns that one source brings, one after the other.
     struct Source {
@@ -38,12 +43,20 @@ public:
     };
 
     World() = default;
-    World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving = {});
+    /// The sources from `first_mover` on are those of what moves by itself; they stand last.
+    World(std::vector<Column> columns, std::vector<Source> sources, WayOfMoving moving = {},
+          size_t first_mover = k_no_mover);
 
     /// What acts in it freely; null where nothing does.
     const std::shared_ptr<const PlayElements>& elements() const { return elements_; }
     /// The same world with elements.
     void set_elements(std::shared_ptr<const PlayElements> elements) { elements_ = std::move(elements); }
+
+    /// What acts on bodies and never changes, here and in every world made from this one; null where nothing
+    /// does.
+    const std::shared_ptr<const Fixtures>& fixtures() const { return fixtures_; }
+    /// The same world with fixtures.
+    void set_fixtures(std::shared_ptr<const Fixtures> fixtures) { fixtures_ = std::move(fixtures); }
 
     const WayOfMoving& moving() const { return moving_; }
     /// Whether it is played in the plane y = 0.
@@ -59,14 +72,41 @@ public:
     /// thread.
     const World& without(const std::vector<SourceId>& gone) const;
 
+    /// What moves by itself, as it was built. @{
+    std::span<const Source> movers() const {
+        return std::span(sources_).subspan(std::min(first_mover_, sources_.size()));
+    }
+    /// @}
+    /// The same world with what moves at other places: how far each mover is from where it was built. It is
+    /// only lent, so that play need not make one at every step. Safe from any thread.
+    class Lent {
+    public:
+        Lent(std::unique_ptr<World> world, std::shared_ptr<Others> to)
+            : world_(std::move(world)),
+              to_(std::move(to)) {}
+        Lent(Lent&&) = default;
+        ~Lent();
+        const World& operator*() const { return *world_; }
+
+    private:
+        std::unique_ptr<World> world_;
+        std::shared_ptr<Others> to_;
+    };
+    Lent with_movers_at(std::span<const Vec3> shifts) const;
+
     /// Calls `visit(index)` once for every column that is in the way and whose box in plan touches `area`.
-    template <class F> void for_near(const Box2& area, F visit) const { grid_.for_near(area, visit); }
+    template <class F> void for_near(const Box2& area, F visit) const {
+        grid_.for_near(area, visit);
+        for (size_t i = first_moving_; i < columns_.size(); ++i)
+            if (columns_[i].box.touches(area)) visit(int(i));
+    }
     /// The same for columns that kill whoever comes into them, which are in nobody's way.
     template <class F> void for_near_deadly(const Box2& area, F visit) const {
         deadly_.for_near(area, visit);
     }
 
 private:
+    static constexpr size_t k_no_mover = std::numeric_limits<size_t>::max();
     double slope_led_to(const Column& riser) const;
 
     std::vector<Column> columns_;
@@ -74,9 +114,11 @@ private:
     WayOfMoving moving_;
     geometry::BoxGrid grid_, deadly_;
     double lowest_ = 0;
+    size_t first_mover_ = k_no_mover, first_moving_ = 0; ///< of the sources, of the columns
+    std::vector<Vec3> shifts_;                           ///< of the movers
     std::shared_ptr<const PlayElements> elements_;
-    struct Others;
-    std::shared_ptr<Others> others_; ///< those without some sources that were asked for
+    std::shared_ptr<const Fixtures> fixtures_;
+    std::shared_ptr<Others> others_; ///< those that were asked for
 };
 
 /// Puts a world together from the convex cells of whatever brings matter.
@@ -90,12 +132,15 @@ public:
     void add(Column column);
     /// What a source brings to another world, once more from the source begun last.
     void add(const World& from, const World::Source& source);
+    /// What is begun from now on moves by itself.
+    void begin_movers() { first_mover_ = sources_.size(); }
     /// The world of all that was added, which is taken out.
     World finished(WayOfMoving moving = {});
 
 private:
     std::vector<Column> columns_;
     std::vector<World::Source> sources_;
+    size_t first_mover_ = std::numeric_limits<size_t>::max();
 };
 
 /// The matter of a level as its frame takes it: of a Side level the section at y = 0. The sources of brushes

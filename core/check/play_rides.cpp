@@ -1,0 +1,233 @@
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "base/tolerance.h"
+#include "check/play_reach.h"
+#include "check/walk.h"
+
+// How one gets on by what acts on the body: up and down ladders, thrown, on lifts, through doors that are
+// open only while one stands on a switch. There the ground does not say where one may land, so players are
+// let go on in several directions and looked at where they come to rest.
+
+namespace rubble::check {
+
+using motion::Input;
+using motion::PlayElements;
+using motion::PlayState;
+using motion::Recorder;
+
+namespace {
+
+constexpr int k_directions = 8;
+/// How near to a ladder's foot and to its upper edge one stands before it (metres).
+constexpr double k_before_ladder_m = 0.05;
+/// How far apart the places are at which one lets go of a ladder, and leaves a lift (metres, steps).
+constexpr double k_rungs_m = 0.5;
+constexpr int k_ride_steps = 30;
+/// How long a player goes on before it has to stand (steps).
+constexpr int k_try_steps = 480;
+/// How far it walks where the ground goes on (steps).
+constexpr int k_walk_steps = 150;
+
+Input held_stick(Vec2 stick, bool jump = false) { return {stick, jump, false, false}; }
+
+/// Goes in a direction until it stands elsewhere, with a jump after some steps where asked.
+auto going(Vec2 direction, int jump_at) {
+    return [=, left = false](const PlayState& now, int step) mutable -> std::optional<Input> {
+        if (!now.body.standing) left = true;
+        if (!left && step > k_walk_steps + std::max(jump_at, 0)) return {};
+        if (now.body.dead || step > k_try_steps || (left && now.body.standing && step > jump_at)) return {};
+        return held_stick(direction, jump_at >= 0 && step >= jump_at && step < jump_at + 30);
+    };
+}
+
+} // namespace
+
+std::vector<Vec2> PlayReach::directions() const {
+    if (world_.flat_on()) return {{1, 0}, {-1, 0}, {0, 0}};
+    std::vector<Vec2> out{{0, 0}};
+    for (int k = 0; k < k_directions; ++k) {
+        const double angle = 2 * std::numbers::pi * k / k_directions;
+        out.push_back({std::cos(angle), std::sin(angle)});
+    }
+    return out;
+}
+
+void PlayReach::try_out(const PlayState& from, const motion::Recording& before, const Policy& policy) {
+    Recorder recorder(world_, character_, from);
+    for (int step = 0; !recorder.state().dead; ++step) {
+        const auto input = policy(recorder.play(), step);
+        if (!input) break;
+        recorder.advance(*input);
+    }
+    if (!recorder.state().standing || recorder.state().dead || is_known(recorder.play())) return;
+    if (!brake(recorder) || is_known(recorder.play())) return;
+    motion::Recording whole = before;
+    whole.append(recorder.recording());
+    add(recorder.play(), std::move(whole));
+}
+
+void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
+    const double r = character_.radius_m;
+    const int longest = int((ladder.height_m / (character_.run_speed_mps * motion::climb_part)) / motion::step_s) + 240;
+    const Vec2 up = ladder.behind ? Vec2(0, 1) : -ladder.front;
+    // From its foot: to the top, or let go of it on the way.
+    for (const double apart : {r + k_before_ladder_m, r + 0.2, 0.0}) {
+        if (ladder.behind != (apart == 0)) continue;
+        const auto run = run_to(chapters_[index], ladder.foot + raised(ladder.front * apart, 0));
+        if (!run) continue;
+        if (!first_use(index, ladder.id, 0)) break;
+        const PlayState foot = run->end;
+        const motion::Recording way = run->witness.recording;
+        try_out(foot, way, [&](const PlayState& now, int step) -> std::optional<Input> {
+            if (step > longest || (step > 10 && now.body.standing)) return {};
+            return held_stick(up);
+        });
+        Recorder climbing(world_, character_, foot);
+        double next_m = foot.body.at.z + k_rungs_m;
+        for (int step = 0; step < longest && !climbing.state().dead; ++step) {
+            climbing.advance(held_stick(up));
+            if (step > 10 && !climbing.state().climbing) break;
+            const bool at_top = climbing.state().at.z >= ladder.top() - tolerance::limit_m;
+            if (climbing.state().at.z < next_m && !at_top) continue;
+            next_m += k_rungs_m;
+            motion::Recording so_far = way;
+            so_far.append(climbing.recording());
+            for (const Vec2 direction : directions()) {
+                if (glm::dot(direction, up) > 0.5) continue;
+                auto let_go = going(direction, -1);
+                try_out(climbing.play(), so_far, [&](const PlayState& now, int s) -> std::optional<Input> {
+                    if (s == 0) return held_stick(Vec2(0), true);
+                    return let_go(now, s);
+                });
+            }
+            if (at_top) break;
+        }
+        break;
+    }
+    // From its upper end down.
+    if (!ladder.behind) {
+        for (const double apart : {r * 0.5, r + 0.1, 0.02}) {
+            const Vec3 edge = raised(flat(ladder.foot) - ladder.front * apart, ladder.top());
+            const auto run = run_to(chapters_[index], edge);
+            if (!run) continue;
+            if (!first_use(index, ladder.id, 1)) break;
+            try_out(run->end, run->witness.recording, [&](const PlayState& now, int step) -> std::optional<Input> {
+                const bool below = now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
+                if (step > longest || below) return {};
+                return held_stick(ladder.front);
+            });
+            break;
+        }
+        return;
+    }
+    for (const double side : {-1.0, 1.0})
+        for (const double apart : {0.5, 0.8, 1.2}) {
+            const auto run =
+                run_to(chapters_[index], raised(flat(ladder.foot) + Vec2(side * (apart + r), 0), ladder.top()));
+            if (!run) continue;
+            try_out(run->end, run->witness.recording, [&](const PlayState& now, int step) -> std::optional<Input> {
+                const bool below = now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
+                if (step > longest + 240 || below) return {};
+                const bool grips = !now.body.standing && ladder.holds(now.body.at, r);
+                return held_stick(grips ? Vec2(0, -1) : Vec2(-side, 0));
+            });
+            break;
+        }
+}
+
+void PlayReach::launch(size_t index, const motion::Launcher& launcher) {
+    const auto sides = corners_of(launcher.room);
+    for (size_t side = 0; side < sides.size(); ++side) {
+        const Vec2 a = sides[side], b = sides[(side + 1) % sides.size()];
+        const Vec2 way = glm::normalize(b - a), out(way.y, -way.x);
+        const Vec2 before = (a + b) * 0.5 + out * 0.1;
+        if (world_.flat_on() && std::abs(before.y) > 0.01) continue;
+        const auto run = run_to(chapters_[index], raised(before, launcher.room.place.at.z));
+        if (!run) continue;
+        if (!first_use(index, launcher.id, 0)) return;
+        for (const Vec2 direction : directions()) {
+            auto flying = going(direction, -1);
+            bool thrown = false;
+            try_out(run->end, run->witness.recording,
+                    [&](const PlayState& now, int step) -> std::optional<Input> {
+                        thrown = thrown || !now.body.standing;
+                        if (!thrown && step > 240) return {};
+                        return thrown ? flying(now, step) : held_stick(-out);
+                    });
+        }
+        return;
+    }
+}
+
+void PlayReach::ride(size_t index, size_t lift) {
+    const PlayElements::Lift& one = world_.elements()->lifts[lift];
+    if (used_.contains({key_of(chapters_[index].begin), one.id, 0})) return;
+    const int stops = int(one.course.places().size());
+    for (int stop = 0; stop < stops && !cancel_.requested(); ++stop) {
+        const Chapter& chapter = chapters_[index];
+        const auto open = parked_with(chapter.begin.puzzle.gone, lift, stop);
+        const Reach reach = searched(*open, chapter.begin, chapter.before, cancel_);
+        const Vec3 top = one.course.places()[size_t(stop)] + Vec3(0, 0, one.room.size.z);
+        Spot spot;
+        spot.fragment = open->ground.locate(top, tolerance::feet_m);
+        if (spot.fragment < 0) continue;
+        spot.at = flat(top), spot.ledge = open->ground.fragments[size_t(spot.fragment)].ledge;
+        if (!reach.reached(spot.ledge)) continue;
+        const auto run = run_to(chapter, *open, reach, spot);
+        if (!run) {
+            complete_ = false; // it is reached, but no time was found at which it stands there
+            continue;
+        }
+        first_use(index, one.id, 0);
+        return leave(run->end, run->witness.recording, lift);
+    }
+}
+
+void PlayReach::leave(const PlayState& on, const motion::Recording& before, size_t lift) {
+    const PlayElements::Lift& one = world_.elements()->lifts[lift];
+    Recorder riding(world_, character_, on);
+    for (int step = 0; step < one.course.steps() && !riding.state().dead; ++step) {
+        const int clock = riding.play().clocks[lift];
+        // At every stop in its middle, and again and again on the way.
+        const bool at_stop = one.course.waits_at(clock) >= 0;
+        if (step % k_ride_steps == 0 || (at_stop && one.course.wait_begins(clock) == clock)) {
+            motion::Recording so_far = before;
+            so_far.append(riding.recording());
+            for (const Vec2 direction : directions())
+                for (const int jump_at : {-1, 0, 12}) {
+                    if (direction == Vec2(0) && jump_at >= 0) continue;
+                    if (cancel_.requested()) return;
+                    try_out(riding.play(), so_far, going(direction, jump_at));
+                }
+        }
+        riding.advance({});
+    }
+}
+
+void PlayReach::hold(size_t index, const PlayElements::Press& press) {
+    const PlayElements& elements = *world_.elements();
+    // Whoever leaves the switch finds its doors closed, but for those within the body's own reach.
+    for (size_t d = 0; d < elements.doors.size(); ++d) {
+        const PlayElements::Door& door = elements.doors[d];
+        const bool listens = std::any_of(door.switches.begin(), door.switches.end(), [&](int s) {
+            return elements.switches[size_t(s)].id == press.id;
+        });
+        if (!listens) continue;
+        const motion::Body there{press.at, 3 * character_.radius_m, character_.height_m};
+        if (apart_m(door.room, there) > 0) continue;
+        for (const Spot& spot : spots_of(chapters_[index].open->ground, character_, press.at)) {
+            if (!chapters_[index].reach.reached(spot.ledge)) continue;
+            const auto run = run_to(chapters_[index], spot);
+            if (!run) continue;
+            const PlayState on = run->end;
+            const motion::Recording way = run->witness.recording;
+            for (const Vec2 direction : directions()) try_out(on, way, going(direction, 60));
+            complete_ = false; // there are more ways than those to be in it while it closes
+            break;
+        }
+    }
+}
+
+} // namespace rubble::check
