@@ -44,7 +44,7 @@ private:
     double x_of(double seconds) const;
 
     Session& session_;
-    motion::Played run_;
+    motion::PlayedRun run_;
     struct Mark {
         double begin_s, end_s;
         QString text;

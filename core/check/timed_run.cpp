@@ -15,9 +15,9 @@ constexpr int k_wait_steps = 30, k_longest_wait = 120 * 30, k_most_steps = 150'0
 /// A leg ended where it was to end when the feet are no further from there (metres).
 constexpr double k_there_m = 0.02;
 
-class Timing {
+class WaitSearch {
 public:
-    Timing(const motion::World& world, const Character& character, const std::vector<TimedLeg>& legs)
+    WaitSearch(const motion::World& world, const Character& character, const std::vector<TimedLeg>& legs)
         : world_(world),
           character_(character),
           legs_(legs),
@@ -90,7 +90,7 @@ int longest_course(const motion::World& world) {
 
 std::optional<TimedRun> timed_run(const motion::World& world, const Character& character,
                                   const PlayState& begin, const std::vector<TimedLeg>& legs) {
-    return Timing(world, character, legs).run(begin);
+    return WaitSearch(world, character, legs).run(begin);
 }
 
 } // namespace rubble::check

@@ -37,9 +37,9 @@ std::vector<State> replay(const World& world, const Character& character, const 
     return states;
 }
 
-Played played(const World& world, const Character& character, const Recording& recording) {
+PlayedRun played(const World& world, const Character& character, const Recording& recording) {
     PlayState state = begun_at(world, character, recording.start);
-    Played out{{state.body}, {{0, state.puzzle}}, {state.clocks}};
+    PlayedRun out{{state.body}, {{0, state.puzzle}}, {state.clocks}};
     for (const Recording::Run& run : recording.runs)
         for (int i = 0; i < run.steps && !state.body.dead; ++i) {
             state = step(world, character, state, run.input);
@@ -50,7 +50,7 @@ Played played(const World& world, const Character& character, const Recording& r
     return out;
 }
 
-PlayState Played::at(size_t step) const {
+PlayState PlayedRun::at(size_t step) const {
     PlayState out;
     if (bodies.empty()) return out;
     step = std::min(step, bodies.size() - 1);

@@ -38,7 +38,7 @@ struct PuzzleChange {
     PuzzleState puzzle;
 };
 /// A run as it was played.
-struct Played {
+struct PlayedRun {
     std::vector<State> bodies;           ///< as of `replay`
     std::vector<PuzzleChange> changes;   ///< what elements did meanwhile
     std::vector<std::vector<int>> clocks; ///< of what moves by itself, for each body
@@ -46,7 +46,7 @@ struct Played {
     PlayState at(size_t step) const;
 };
 /// The same run with what elements did meanwhile.
-Played played(const World& world, const Character& character, const Recording& recording);
+PlayedRun played(const World& world, const Character& character, const Recording& recording);
 /// Only the last state of a replay.
 State replayed(const World& world, const Character& character, const Recording& recording);
 
