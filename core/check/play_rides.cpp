@@ -70,7 +70,8 @@ void PlayReach::try_out(const PlayState& from, const motion::Recording& before, 
 
 void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
     const double r = character_.radius_m;
-    const int longest = int((ladder.height_m / (character_.run_speed_mps * motion::climb_part)) / motion::step_s) + 240;
+    if (character_.climb_speed_mps <= 0) return;
+    const int longest = int(ladder.height_m / character_.climb_speed_mps / motion::step_s) + 240;
     const Vec2 up = ladder.behind ? Vec2(0, 1) : -ladder.front;
     // From its foot: to the top, or let go of it on the way.
     for (const double apart : {r + k_before_ladder_m, r + 0.2, 0.0}) {

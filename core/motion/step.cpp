@@ -227,7 +227,7 @@ private:
     bool climb(bool let_go) {
         const Ladder* ladder = world_.fixtures()->ladder_at(s_.at, c_.radius_m);
         const bool was = std::exchange(s_.climbing, false);
-        if (!ladder || s_.crouched || (was && let_go)) return false;
+        if (!ladder || c_.climb_speed_mps <= 0 || s_.crouched || (was && let_go)) return false;
         const int wish = ladder->wish(given_);
         const bool at_top = s_.at.z >= ladder->top() - tolerance::limit_m;
         if (wish == 0 && (!was || (ladder->behind && stick_ != Vec2(0)))) return false;
@@ -235,7 +235,7 @@ private:
         s_.climbing = true;
         s_.standing = s_.rising_by_jump = s_.low_jump = s_.sliding = false;
         s_.velocity = Vec3(0);
-        const double pace = c_.run_speed_mps * climb_part * step_s;
+        const double pace = c_.climb_speed_mps * step_s;
         if (wish > 0) {
             go(Vec3(0, 0, std::clamp(ladder->top() - s_.at.z, 0.0, pace)));
             if (at_top && !ladder->behind) go(raised(-ladder->front * pace, 0)), stand_on_edge();

@@ -63,7 +63,5 @@ struct Fixtures {
 
 /// How much of its acceleration a figure has on slippery ground.
 inline constexpr double slippery_part = 0.1;
-/// How fast a ladder is climbed, as a part of the speed of running.
-inline constexpr double climb_part = 0.5;
 
 } // namespace rubble::motion
