@@ -26,17 +26,18 @@ constexpr int k_falling_steps = 600;
 
 /// Whether all that was reached in one chapter is reached in another, as far as it is still there.
 bool reaches_as_much(const PlayReach::Chapter& later, const PlayReach::Chapter& before) {
-    for (int ledge = 0; ledge < int(before.open->ground.ledges.size()); ++ledge) {
-        if (!before.reach.tinted(ledge)) continue;
-        const auto& fragments = before.open->ground.ledges[size_t(ledge)].fragments;
-        const int f = fragments.empty() ? -1 : fragments[0];
-        if (f < 0) continue;
-        const Box2& box = before.open->ground.fragments[size_t(f)].box;
-        const Vec2 middle =
-            geometry::nearest(before.open->ground.fragments[size_t(f)].area, (box.low + box.high) * 0.5);
-        const Vec3 at = raised(middle, before.open->ground.feet_at(f, middle));
-        const int there = later.open->ground.ledge_at(at, tolerance::feet_m);
-        if (there >= 0 && !later.reach.tinted(there)) return false;
+    const auto lost = [&](const Ground& of, int f) {
+        const Vec3 at = place_of(of, f);
+        const int then = before.open->ground.ledge_at(at, tolerance::feet_m);
+        if (then < 0 || !before.reach.tinted(then)) return false;
+        const int now = later.open->ground.ledge_at(at, tolerance::feet_m);
+        return now >= 0 && !later.reach.tinted(now);
+    };
+    // What is one in the one may be several in the other.
+    for (const Ground* ground : {&before.open->ground, &later.open->ground}) {
+        for (int f = 0; f < int(ground->fragments.size()); ++f)
+            if (lost(*ground, f)) return false;
+        if (later.open == before.open) break;
     }
     return true;
 }
@@ -50,6 +51,8 @@ std::shared_ptr<PlayReach::Open> opened_in(const motion::World& world, const Cha
     return open;
 }
 
+} // namespace
+
 Reach searched(const PlayReach::Open& open, const PlayState& begin, const motion::Recording& before,
                const Cancel& cancel) {
     Arrival arrival;
@@ -60,7 +63,16 @@ Reach searched(const PlayReach::Open& open, const PlayState& begin, const motion
     return search_reach(*open.searcher, std::move(arrival), options);
 }
 
-} // namespace
+Vec3 place_of(const Ground& ground, int fragment) {
+    const Fragment& one = ground.fragments[size_t(fragment)];
+    const Vec2 middle = geometry::nearest(one.area, (one.box.low + one.box.high) * 0.5);
+    return raised(middle, ground.feet_at(fragment, middle));
+}
+
+bool PlayReach::rode(size_t lift) const {
+    const ItemId& id = world_.elements()->lifts[lift].id;
+    return std::any_of(used_.begin(), used_.end(), [&](const auto& use) { return std::get<1>(use) == id; });
+}
 
 PlayReach::PlayReach(const motion::World& world, const Character& character, const Vec3& start,
                      const Cancel& cancel, Take take)
@@ -74,14 +86,51 @@ PlayReach::PlayReach(const motion::World& world, const Character& character, con
     before.start = start;
     add(recorder.play(), std::move(before));
     // What is taken stays taken: where a chapter loses nothing of the one before it, the one before it needs
-    // no other way on.
-    for (size_t i = 0; i < chapters_.size(); ++i) {
+    // no other way on. The newest goes first, so that the one in which the most is open is looked at before
+    // those that it makes needless.
+    while (!open_chapters_.empty()) {
         if (cancel_.requested() || chapters_.size() > k_most_chapters) {
             complete_ = false;
             return;
         }
-        go_on_from(i);
+        const size_t next = open_chapters_.back();
+        open_chapters_.pop_back();
+        if (!is_needless(next)) go_on_from(next);
     }
+    for (const auto& [key, what, way] : missed_)
+        complete_ =
+            complete_ && std::any_of(used_.begin(), used_.end(), [&](const auto& use) {
+                return std::get<1>(use) == what && std::get<2>(use) == way && covers(std::get<0>(use), key);
+            });
+}
+
+bool PlayReach::covers(const Key& more, const Key& less) const {
+    const PlayElements& elements = *world_.elements();
+    const auto &gone = more.puzzle.gone, &wanted = less.puzzle.gone;
+    if (more.waits != less.waits || !std::includes(gone.begin(), gone.end(), wanted.begin(), wanted.end()))
+        return false;
+    for (const PlayElements::Thing& thing : elements.things)
+        if (less.puzzle.cells.has(thing.bit) && !more.puzzle.cells.has(thing.bit)) return false;
+    for (size_t name = 0; name < elements.keys.size(); ++name)
+        if (held(elements, more.puzzle, motion::ThingKind::key, int(name)) <
+            held(elements, less.puzzle, motion::ThingKind::key, int(name)))
+            return false;
+    for (const PlayElements::Press& press : elements.switches) {
+        const bool was = less.puzzle.cells.has(press.bit), is = more.puzzle.cells.has(press.bit);
+        if (press.mode == motion::PressMode::toggle ? was != is : was && !is) return false;
+    }
+    return true;
+}
+
+bool PlayReach::is_needless(size_t index) const {
+    const Key key = key_of(chapters_[index].begin);
+    for (size_t other = 0; other < chapters_.size(); ++other) {
+        if (other == index) continue;
+        const Key more = key_of(chapters_[other].begin);
+        if (more != key && covers(more, key) && reaches_as_much(chapters_[other], chapters_[index]))
+            return true;
+    }
+    return false;
 }
 
 bool PlayReach::matters(const PlayElements::Thing& thing) const {
@@ -119,7 +168,15 @@ std::shared_ptr<const PlayReach::Open> PlayReach::open_with(const std::vector<mo
     for (const PlayElements::Lift& lift : world_.elements()->lifts) still.push_back(lift.source());
     std::sort(still.begin(), still.end());
     auto& known = opens_[still];
-    if (!known) known = opened_in(world_.without(still), character_, cancel_);
+    if (!known && still.empty()) { // the same matter, in which nothing acts
+        auto world = std::make_shared<motion::World>(world_);
+        world->set_elements(nullptr);
+        auto open = opened_in(*world, character_, cancel_);
+        open->own_world = std::move(world);
+        known = std::move(open);
+    } else if (!known) {
+        known = opened_in(world_.without(still), character_, cancel_);
+    }
     return known;
 }
 
@@ -192,6 +249,7 @@ void PlayReach::add(PlayState begin, motion::Recording before) {
     complete_ = complete_ && chapter.reach.complete;
     known_[key_of(begin)].push_back(chapters_.size());
     chapter.begin = std::move(begin), chapter.before = std::move(before);
+    open_chapters_.push_back(chapters_.size());
     chapters_.push_back(std::move(chapter));
 }
 
@@ -243,23 +301,22 @@ void PlayReach::go_on_from(size_t index) {
         if (press.mode == motion::PressMode::held) hold(index, press);
 }
 
-std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Open& open, const Reach& reach,
-                                                const Spot& spot) const {
-    const auto chain = reach.chain(spot.ledge);
+std::optional<PlayReach::Run> PlayReach::run_to(const From& from, const Spot& spot) const {
+    const auto chain = from.reach->chain(spot.ledge);
     if (chain.empty()) return {};
     std::vector<TimedLeg> legs;
     for (size_t i = 1; i < chain.size(); ++i) legs.push_back({chain[i]->run, chain[i]->rest.body.at});
     Character plain = character_;
     plain.early_press_s = 0;
     if (!chain.back()->helped) plain.late_jump_grace_s = 0;
-    Recorder last(*open.world, plain, chain.back()->rest);
-    if (!walk_to(last, open.ground, plain, spot.fragment, spot.at)) return {};
+    Recorder last(*from.open->world, plain, chain.back()->rest);
+    if (!walk_to(last, from.open->ground, plain, spot.fragment, spot.at)) return {};
     legs.push_back({last.recording(), last.state().at});
-    auto timed = timed_run(world_, character_, chapter.begin, legs);
-    if (!timed) return {};
+    auto timed = timed_run(world_, character_, from.begin, legs);
+    if (!timed) return detour(from, legs[0].run, spot);
     Run run;
-    run.witness.recording = chapter.before;
-    const int before = chapter.before.steps();
+    run.witness.recording = from.before;
+    const int before = from.before.steps();
     for (size_t i = 1; i < chain.size(); ++i)
         run.witness.legs.push_back({chain[i]->link, before + timed->begins[i - 1] + chain[i]->leap_begins});
     run.witness.recording.append(timed->recording);
@@ -270,7 +327,7 @@ std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Op
 }
 
 std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Spot& spot) const {
-    return run_to(chapter, *chapter.open, chapter.reach, spot);
+    return run_to(From{chapter.begin, chapter.before, chapter.open.get(), &chapter.reach}, spot);
 }
 
 std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Vec3& place) const {

@@ -14,6 +14,9 @@
 
 namespace rubble::check {
 
+/// A place of the feet in a fragment.
+Vec3 place_of(const Ground& ground, int fragment);
+
 /// Where one gets to in a level in which elements act: chapters, each with what is open in it, from where a
 /// thing was taken, a door opened, a ladder climbed, a lift left. In a chapter the search is that of a level
 /// as it is then, without what moves by itself; every run is then played in the level as it is, in which it
@@ -25,7 +28,7 @@ public:
 
     /// What the level is like while the same things are open.
     struct Open {
-        const motion::World* world = nullptr; ///< without what is out of the way, and what moves
+        const motion::World* world = nullptr;           ///< without what is out of the way, and what moves
         std::shared_ptr<const motion::World> own_world; ///< where it was made for this
         Ground ground;
         std::unique_ptr<LeapSearch> searcher;
@@ -42,6 +45,8 @@ public:
               Take take = Take::what_matters);
 
     const std::vector<Chapter>& chapters() const { return chapters_; }
+    /// Whether a lift was stood on.
+    bool rode(size_t lift) const;
     /// Whether every chapter was looked at, and nothing was left open.
     bool complete() const { return complete_; }
 
@@ -79,6 +84,10 @@ private:
     int lift_under(const motion::PlayState& state) const;
     /// Whether something is used for the first time while the same things are open; from now on it was.
     bool first_use(size_t chapter, const ItemId& what, int way);
+    /// Whether at least as much is taken and open in the one as in the other.
+    bool covers(const Key& more, const Key& less) const;
+    /// Whether another chapter reaches as much with at least as much taken and opened.
+    bool is_needless(size_t chapter) const;
     void go_on_from(size_t chapter);
     void take_at(size_t chapter, const Vec3& at);
     void open_door(size_t chapter, const motion::PlayElements::Door& door);
@@ -93,11 +102,23 @@ private:
     void try_out(const motion::PlayState& from, const motion::Recording& before, const Policy& policy);
     /// The directions that are tried.
     std::vector<Vec2> directions() const;
+    /// Places near one, no higher than `highest_m`, on ledges that no chapter like it reaches.
+    std::vector<Vec2> places_beyond(const motion::PlayState& state, double highest_m);
     /// The run to a place of a chapter, from the level's start; near a height.
     std::optional<Run> run_to(const Chapter& chapter, const Vec3& place) const;
     std::optional<Run> run_to(const Chapter& chapter, const Spot& spot) const;
-    std::optional<Run> run_to(const Chapter& chapter, const Open& open, const Reach& reach,
-                              const Spot& spot) const;
+    /// The same from a state on, in a search of it.
+    struct From {
+        motion::PlayState begin;
+        motion::Recording before;
+        const Open* open;
+        const Reach* reach;
+        int detours = 0; ///< that were made already
+    };
+    std::optional<Run> run_to(const From& from, const Spot& spot) const;
+    /// Where the run as planned is met by something that moves: goes as far as it gets, off what carried it
+    /// away, and on from there.
+    std::optional<Run> detour(const From& from, const motion::Recording& first, const Spot& spot) const;
 
     const motion::World& world_;
     const Character& character_;
@@ -106,8 +127,14 @@ private:
     std::map<std::vector<motion::SourceId>, std::shared_ptr<const Open>> opens_;
     std::map<Key, std::vector<size_t>> known_;
     std::set<std::tuple<Key, ItemId, int>> used_;
+    std::set<std::tuple<Key, ItemId, int>> missed_; ///< what is used in the same way, but no run was found
+    std::vector<size_t> open_chapters_;             ///< that are not gone on from yet
     std::vector<Chapter> chapters_;
     bool complete_ = true;
 };
+
+/// Where one gets to from a state, in which `before` is the run so far.
+Reach searched(const PlayReach::Open& open, const motion::PlayState& begin, const motion::Recording& before,
+               const Cancel& cancel);
 
 } // namespace rubble::check

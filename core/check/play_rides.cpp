@@ -4,6 +4,7 @@
 
 #include "base/tolerance.h"
 #include "check/play_reach.h"
+#include "check/timed_run.h"
 #include "check/walk.h"
 
 // How one gets on by what acts on the body: up and down ladders, thrown, on lifts, through doors that are
@@ -30,6 +31,14 @@ constexpr int k_try_steps = 480;
 /// How far it walks where the ground goes on (steps).
 constexpr int k_walk_steps = 150;
 
+/// How far away places are flown to, from how large a ledge on, and how far within its edge (metres).
+constexpr double k_flight_m = 15, k_foothold_m2 = 1e-3, k_inside_m = 0.3;
+/// How eagerly one flies to a place (per second).
+constexpr double k_eager_hz = 4;
+
+/// How often a run that something comes in the way of is planned anew, and how many waits are tried then.
+constexpr int k_most_detours = 2, k_detour_waits = 4;
+
 Input held_stick(Vec2 stick, bool jump = false) { return {stick, jump, false, false}; }
 
 /// Goes in a direction until it stands elsewhere, with a jump after some steps where asked.
@@ -42,7 +51,48 @@ auto going(Vec2 direction, int jump_at) {
     };
 }
 
+/// Flies to over a place, until it stands elsewhere.
+auto flying_to(Vec2 place, double speed_mps) {
+    return [=, left = false](const PlayState& now, int step) mutable -> std::optional<Input> {
+        if (!now.body.standing) left = true;
+        if (now.body.dead || step > k_try_steps || (left && now.body.standing)) return {};
+        Vec2 stick = (place - flat(now.body.at)) * (k_eager_hz / speed_mps);
+        if (const double size = glm::length(stick); size > 1) stick /= size;
+        return held_stick(stick);
+    };
+}
+
 } // namespace
+
+std::vector<Vec2> PlayReach::places_beyond(const PlayState& state, double highest_m) {
+    const auto open = open_with(state.puzzle.gone);
+    const auto same = known_.find(key_of(state));
+    std::vector<Vec2> out;
+    const Vec2 here = flat(state.body.at);
+    for (int ledge = 0; ledge < int(open->ground.ledges.size()); ++ledge) {
+        const Ledge& one = open->ground.ledges[size_t(ledge)];
+        if (one.area_m2 < k_foothold_m2 || one.box.low.z > highest_m) continue;
+        const bool known =
+            same != known_.end() && std::any_of(same->second.begin(), same->second.end(),
+                                                [&](size_t c) { return chapters_[c].reach.tinted(ledge); });
+        if (known) continue;
+        Vec2 nearest(0);
+        double least = k_flight_m;
+        for (const int f : one.fragments) {
+            const Fragment& fragment = open->ground.fragments[size_t(f)];
+            const Vec2 place = geometry::nearest(fragment.area, here);
+            const double apart = glm::length(place - here);
+            if (apart >= least) continue;
+            // A little inside, so that it stands there.
+            const Vec2 middle = (fragment.box.low + fragment.box.high) * 0.5;
+            const double inside = glm::length(middle - place);
+            least = apart;
+            nearest = place + (middle - place) * (inside > 0 ? std::min(k_inside_m / inside, 1.0) : 0.0);
+        }
+        if (least < k_flight_m) out.push_back(nearest);
+    }
+    return out;
+}
 
 std::vector<Vec2> PlayReach::directions() const {
     if (world_.flat_on()) return {{1, 0}, {-1, 0}, {0, 0}};
@@ -66,6 +116,42 @@ void PlayReach::try_out(const PlayState& from, const motion::Recording& before, 
     motion::Recording whole = before;
     whole.append(recorder.recording());
     add(recorder.play(), std::move(whole));
+}
+
+std::optional<PlayReach::Run> PlayReach::detour(const From& from, const motion::Recording& first,
+                                                const Spot& spot) const {
+    const int longest = longest_course(world_);
+    if (longest == 0 || from.detours >= k_most_detours) return {};
+    const auto go_on = [&](const Recorder& there) -> std::optional<Run> {
+        motion::Recording so_far = from.before;
+        so_far.append(there.recording());
+        const Reach reach = searched(*from.open, there.play(), so_far, cancel_);
+        if (!reach.reached(spot.ledge)) return {};
+        return run_to(From{there.play(), so_far, from.open, &reach, from.detours + 1}, spot);
+    };
+    for (int wait = 0; wait < longest && !cancel_.requested(); wait += longest / k_detour_waits + 1) {
+        Recorder recorder(world_, character_, from.begin);
+        for (int i = 0; i < wait; ++i) recorder.advance({});
+        for (const auto& run : first.runs)
+            for (int i = 0; i < run.steps; ++i) recorder.advance(run.input);
+        if (!brake(recorder)) continue;
+        if (lift_under(recorder.play()) < 0) {
+            if (auto run = go_on(recorder)) return run;
+            continue;
+        }
+        for (const Vec2 direction : directions()) {
+            Recorder off = recorder;
+            auto policy = going(direction, -1);
+            for (int step = 0;; ++step) {
+                const auto input = policy(off.play(), step);
+                if (!input) break;
+                off.advance(*input);
+            }
+            if (!brake(off) || lift_under(off.play()) >= 0) continue;
+            if (auto run = go_on(off)) return run;
+        }
+    }
+    return {};
 }
 
 void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
@@ -95,14 +181,24 @@ void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
             next_m += k_rungs_m;
             motion::Recording so_far = way;
             so_far.append(climbing.recording());
-            for (const Vec2 direction : directions()) {
-                if (glm::dot(direction, up) > 0.5) continue;
-                auto let_go = going(direction, -1);
-                try_out(climbing.play(), so_far, [&](const PlayState& now, int s) -> std::optional<Input> {
-                    if (s == 0) return held_stick(Vec2(0), true);
-                    return let_go(now, s);
-                });
-            }
+            // It drops, or jumps off.
+            const auto let_go = [&](const Policy& then) {
+                for (const bool jumps : {false, true}) {
+                    Policy copy = then;
+                    try_out(climbing.play(), so_far,
+                            [&](const PlayState& now, int s) -> std::optional<Input> {
+                                auto input = copy(now, s);
+                                if (s == 0 && !jumps) return held_stick(Vec2(0), true);
+                                if (input && jumps && s < 30) input->jump = true;
+                                return input;
+                            });
+                }
+            };
+            const double highest = climbing.state().at.z + character_.jump_height_m;
+            for (const Vec2 place : places_beyond(climbing.play(), highest))
+                let_go(flying_to(place, character_.run_speed_mps));
+            for (const Vec2 direction : directions())
+                if (glm::dot(direction, up) <= 0.5) let_go(going(direction, -1));
             if (at_top) break;
         }
         break;
@@ -114,26 +210,30 @@ void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
             const auto run = run_to(chapters_[index], edge);
             if (!run) continue;
             if (!first_use(index, ladder.id, 1)) break;
-            try_out(run->end, run->witness.recording, [&](const PlayState& now, int step) -> std::optional<Input> {
-                const bool below = now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
-                if (step > longest || below) return {};
-                return held_stick(ladder.front);
-            });
+            try_out(run->end, run->witness.recording,
+                    [&](const PlayState& now, int step) -> std::optional<Input> {
+                        const bool below =
+                            now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
+                        if (step > longest || below) return {};
+                        return held_stick(ladder.front);
+                    });
             break;
         }
         return;
     }
     for (const double side : {-1.0, 1.0})
         for (const double apart : {0.5, 0.8, 1.2}) {
-            const auto run =
-                run_to(chapters_[index], raised(flat(ladder.foot) + Vec2(side * (apart + r), 0), ladder.top()));
+            const auto run = run_to(chapters_[index],
+                                    raised(flat(ladder.foot) + Vec2(side * (apart + r), 0), ladder.top()));
             if (!run) continue;
-            try_out(run->end, run->witness.recording, [&](const PlayState& now, int step) -> std::optional<Input> {
-                const bool below = now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
-                if (step > longest + 240 || below) return {};
-                const bool grips = !now.body.standing && ladder.holds(now.body.at, r);
-                return held_stick(grips ? Vec2(0, -1) : Vec2(-side, 0));
-            });
+            try_out(run->end, run->witness.recording,
+                    [&](const PlayState& now, int step) -> std::optional<Input> {
+                        const bool below =
+                            now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
+                        if (step > longest + 240 || below) return {};
+                        const bool grips = !now.body.standing && ladder.holds(now.body.at, r);
+                        return held_stick(grips ? Vec2(0, -1) : Vec2(-side, 0));
+                    });
             break;
         }
 }
@@ -148,16 +248,20 @@ void PlayReach::launch(size_t index, const motion::Launcher& launcher) {
         const auto run = run_to(chapters_[index], raised(before, launcher.room.place.at.z));
         if (!run) continue;
         if (!first_use(index, launcher.id, 0)) return;
-        for (const Vec2 direction : directions()) {
-            auto flying = going(direction, -1);
+        const PlayState from = run->end;
+        const motion::Recording before_it = run->witness.recording;
+        const auto fly = [&](Policy flying) {
             bool thrown = false;
-            try_out(run->end, run->witness.recording,
-                    [&](const PlayState& now, int step) -> std::optional<Input> {
-                        thrown = thrown || !now.body.standing;
-                        if (!thrown && step > 240) return {};
-                        return thrown ? flying(now, step) : held_stick(-out);
-                    });
-        }
+            try_out(from, before_it, [&](const PlayState& now, int step) -> std::optional<Input> {
+                thrown = thrown || !now.body.standing;
+                if (!thrown && step > k_walk_steps) return {};
+                return thrown ? flying(now, step) : held_stick(-out);
+            });
+        };
+        const double speed = std::max(launcher.velocity.z, 0.0);
+        const double highest = from.body.at.z + speed * speed / (2 * character_.gravity_up_mps2);
+        for (const Vec2 place : places_beyond(from, highest)) fly(flying_to(place, character_.run_speed_mps));
+        for (const Vec2 direction : directions()) fly(going(direction, -1));
         return;
     }
 }
@@ -176,9 +280,10 @@ void PlayReach::ride(size_t index, size_t lift) {
         if (spot.fragment < 0) continue;
         spot.at = flat(top), spot.ledge = open->ground.fragments[size_t(spot.fragment)].ledge;
         if (!reach.reached(spot.ledge)) continue;
-        const auto run = run_to(chapter, *open, reach, spot);
+        const auto run = run_to(From{chapter.begin, chapter.before, open.get(), &reach}, spot);
         if (!run) {
-            complete_ = false; // it is reached, but no time was found at which it stands there
+            // It is reached, but no time was found at which it stands there: from another chapter perhaps.
+            missed_.insert({key_of(chapter.begin), one.id, 0});
             continue;
         }
         first_use(index, one.id, 0);
@@ -212,11 +317,10 @@ void PlayReach::hold(size_t index, const PlayElements::Press& press) {
     // Whoever leaves the switch finds its doors closed, but for those within the body's own reach.
     for (size_t d = 0; d < elements.doors.size(); ++d) {
         const PlayElements::Door& door = elements.doors[d];
-        const bool listens = std::any_of(door.switches.begin(), door.switches.end(), [&](int s) {
-            return elements.switches[size_t(s)].id == press.id;
-        });
+        const bool listens = std::any_of(door.switches.begin(), door.switches.end(),
+                                         [&](int s) { return elements.switches[size_t(s)].id == press.id; });
         if (!listens) continue;
-        const motion::Body there{press.at, 3 * character_.radius_m, character_.height_m};
+        const motion::Body there{press.at, 2 * character_.radius_m + tolerance::limit_m, character_.height_m};
         if (apart_m(door.room, there) > 0) continue;
         for (const Spot& spot : spots_of(chapters_[index].open->ground, character_, press.at)) {
             if (!chapters_[index].reach.reached(spot.ledge)) continue;

@@ -59,19 +59,26 @@ Reach reach_in_play(ReachQueries& queries, const Terrain& terrain, const std::ve
                 same->to = ground.ledge_at(link->rest, tolerance::feet_m);
                 if (same->from >= 0 && same->to >= 0) reach.links.push_back(std::move(same));
             }
-            for (int ledge = 0; ledge < int(then.ledges.size()); ++ledge) {
-                if (!chapter.reach.tinted(ledge)) continue;
+            const auto arrival_in = [&](int ledge) {
                 auto arrival = std::make_shared<Arrival>(*chapter.reach.arrivals[size_t(ledge)]);
                 arrival->from = {}, arrival->link = nullptr;
-                for (const int f : then.ledges[size_t(ledge)].fragments) {
-                    const Fragment& fragment = then.fragments[size_t(f)];
-                    const Vec2 middle =
-                        geometry::nearest(fragment.area, (fragment.box.low + fragment.box.high) * 0.5);
-                    mark(ground.ledge_at(raised(middle, then.feet_at(f, middle)), tolerance::feet_m),
-                         arrival);
-                }
+                return arrival;
+            };
+            for (int f = 0; f < int(then.fragments.size()); ++f)
+                if (const int ledge = then.fragments[size_t(f)].ledge; chapter.reach.tinted(ledge))
+                    mark(ground.ledge_at(place_of(then, f), tolerance::feet_m), arrival_in(ledge));
+            // What was parted when the level was built may be one by now.
+            for (int f = 0; f < int(ground.fragments.size()); ++f) {
+                const int ledge = ground.fragments[size_t(f)].ledge;
+                if (reach.tinted(ledge)) continue;
+                const int by_then = then.ledge_at(place_of(ground, f), tolerance::feet_m);
+                if (chapter.reach.tinted(by_then)) mark(ledge, arrival_in(by_then));
             }
         }
+        const auto& elements = *terrain.world->elements();
+        for (size_t i = 0; i < elements.lifts.size(); ++i)
+            if (const motion::Room& room = elements.lifts[i].room; play.rode(i))
+                mark(ground.ledge_at(room.place.to_level({0, 0, room.size.z}), tolerance::feet_m), begun);
     }
     return reach;
 }

@@ -11,7 +11,7 @@ using motion::PlayState;
 namespace {
 
 /// How long one waits between two tries, and at most; and how many steps all tries may take.
-constexpr int k_wait_steps = 30, k_longest_wait = 120 * 30, k_most_steps = 150'000;
+constexpr int k_wait_steps = 30, k_longest_wait = 120 * 30, k_most_steps = 60'000;
 /// A leg ended where it was to end when the feet are no further from there (metres).
 constexpr double k_there_m = 0.02;
 

@@ -76,7 +76,7 @@ public:
 
     State run(const Input& input) {
         if (s_.pull_steps == 0) crouch(input.crouch); // the room was looked at for the posture it has
-        const bool pressed = input.jump && !s_.jump_held;
+        bool pressed = input.jump && !s_.jump_held;
         s_.press_age_s = pressed ? 0 : s_.press_age_s + step_s;
         s_.jump_held = input.jump;
         if (s_.rising_by_jump && !input.jump) s_.low_jump = true;
@@ -223,12 +223,20 @@ private:
 
     // Ladders and launchers --------------------------------------------------------------------------
 
-    /// Goes up or down a ladder, or holds on to it; false where it does neither.
-    bool climb(bool let_go) {
+    /// Goes up or down a ladder, or holds on to it; false where it does neither. A press of the jump key lets
+    /// go, and jumps off where the stick leads away.
+    bool climb(bool& pressed) {
         const Ladder* ladder = world_.fixtures()->ladder_at(s_.at, c_.radius_m);
         const bool was = std::exchange(s_.climbing, false);
-        if (!ladder || c_.climb_speed_mps <= 0 || s_.crouched || (was && let_go)) return false;
+        if (!ladder || c_.climb_speed_mps <= 0 || s_.crouched) return false;
         const int wish = ladder->wish(given_);
+        if (was && pressed) {
+            pressed = false, s_.press_age_s = 1e9;
+            if (wish > 0 || stick_ == Vec2(0) || c_.jump_height_m <= 0) return false;
+            s_.velocity.z = take_off_speed(c_);
+            s_.rising_by_jump = true;
+            return false;
+        }
         const bool at_top = s_.at.z >= ladder->top() - tolerance::limit_m;
         if (wish == 0 && (!was || (ladder->behind && stick_ != Vec2(0)))) return false;
         if (s_.standing && (wish < 0 || at_top)) return false;

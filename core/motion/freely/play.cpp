@@ -49,13 +49,26 @@ std::vector<int> ticked(const PlayElements& elements, const Character& c, const 
     return clocks;
 }
 
-/// A body after a lift moved: with it where it stands on it, out of its way where it comes against it.
+/// Whether a body has ground under it that does not move.
+bool has_still_ground(const World& world, const PlayElements& elements, const Character& c,
+                      const PlayState& state, const State& body) {
+    std::vector<SourceId> gone = state.puzzle.gone;
+    for (const PlayElements::Lift& lift : elements.lifts) gone.push_back(lift.source());
+    std::sort(gone.begin(), gone.end());
+    Body under = body_of(c, body);
+    under.radius -= 2 * tolerance::skin_m;
+    return support_below(world.without(gone), under, tolerance::limit_m, tolerance::limit_m).has_value();
+}
+
+/// A body after a lift moved: with it where it stands on it, out of its way where it comes against it. One
+/// that goes down leaves behind who has other ground too (`held_up`).
 State moved_by(const PlayElements::Lift& lift, const Vec3& before, const Vec3& now, const Character& c,
-               State body) {
+               State body, const auto& held_up) {
     if (before == now) return body;
     const Room old = shifted(lift.room, before), room = shifted(lift.room, now);
     const double top = room.place.at.z + room.size.z;
     if (stands_on(old, c, body)) {
+        if (now.z <= before.z && held_up(body)) return body;
         body.at = raised(flat(body.at) + flat(now - before), top);
         return body;
     }
@@ -92,9 +105,12 @@ PlayState play_freely(const World& world, const Character& c, const PlayState& s
         return next;
     }
     next.clocks = ticked(elements, c, state);
-    const std::vector<Vec3> before = shifts_of(elements, state.clocks), now = shifts_of(elements, next.clocks);
+    const std::vector<Vec3> before = shifts_of(elements, state.clocks),
+                            now = shifts_of(elements, next.clocks);
     for (size_t i = 0; i < elements.lifts.size(); ++i)
-        next.body = moved_by(elements.lifts[i], before[i], now[i], c, next.body);
+        next.body = moved_by(elements.lifts[i], before[i], now[i], c, next.body, [&](const State& body) {
+            return has_still_ground(world, elements, c, next, body);
+        });
     for (size_t i = 0; i < elements.decks.size(); ++i) {
         const PlayElements::Deck& deck = elements.decks[i];
         if (deck.gone >= 0 && next.clocks[elements.clock_of_deck(i)] >= deck.crumbles_steps &&
@@ -111,13 +127,15 @@ PlayState play_freely(const World& world, const Character& c, const PlayState& s
         const World::Lent lent = there.with_movers_at(std::span(now).first(elements.lifts.size()));
         Body narrow = body_of(c, next.body);
         narrow.radius -= k_crushed_m, narrow.height -= k_crushed_m;
-        if (!state.body.dead && next.body.at != state.body.at && overlap_m(*lent, narrow) > tolerance::limit_m)
+        if (!state.body.dead && next.body.at != state.body.at &&
+            overlap_m(*lent, narrow) > tolerance::limit_m)
             next.body.dead = true;
         else
             next.body = step(*lent, c, next.body, input);
     }
     for (size_t i = 0; i < elements.foes.size(); ++i)
-        if (apart_m(shifted(elements.foes[i].room, now[elements.lifts.size() + i]), body_of(c, next.body)) < 0)
+        if (apart_m(shifted(elements.foes[i].room, now[elements.lifts.size() + i]), body_of(c, next.body)) <
+            0)
             next.body.dead = true;
     next.puzzle = acted(elements, c, std::move(next.puzzle), next.body);
     return next;

@@ -5,7 +5,7 @@
 #include <map>
 #include <set>
 
-#include "check/check.h"
+#include "core/check/goal_of.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "core/tile_level.h"
@@ -13,6 +13,8 @@
 #include "test_program.h"
 
 using namespace rubble;
+using test::checked;
+using test::goal_of;
 using test::LevelMaker;
 using test::Random;
 
@@ -42,28 +44,6 @@ struct Rooms {
 
 Element thing(const char* kind, const Vec3& at, const char* key, const std::string& name) {
     return with_value(Element{kind, at, 0, {}}, key, name);
-}
-
-check::CheckResult checked(const Level& level) {
-    check::CheckOptions options;
-    options.explain = options.mends = false;
-    return check::check_level({}, level, options);
-}
-
-/// Whether the goal is reached, and where it is, that its run gets there in the level as it is played.
-check::Reached goal_of(const Level& level) {
-    const check::CheckResult result = checked(level);
-    for (const check::Place& place : result.places) {
-        const Item* item = find_item(level, place.item);
-        if (role_of(*item->element()) != Role::goal) continue;
-        if (place.witness) {
-            const auto end = motion::replayed(*result.world, result.character, place.witness->recording);
-            if (!check::has_thing(*result.world, end, result.character, place.at))
-                return check::Reached::undecided;
-        }
-        return place.reached;
-    }
-    return check::Reached::undecided;
 }
 
 } // namespace
