@@ -57,6 +57,11 @@ void PuzzleWatch::run(const Level& level, uint64_t number, const Cancel& cancel)
     }
     out.newest = true;
     if (!cancel.requested()) emit solved(number, out);
+    if (!out.puzzle || cancel.requested()) return;
+    // Trying takes longer; what is known already is shown meanwhile.
+    out.mends = check::puzzle_mends(level, out.answer, cancel);
+    out.decoration = check::decoration_of(level, out.answer, cancel);
+    if (!cancel.requested() && !(out.mends.empty() && out.decoration.empty())) emit solved(number, out);
 }
 
 } // namespace rubble::app

@@ -30,6 +30,18 @@ io::Json json_of(const motion::CellPuzzle& puzzle, const solve::Ruin& ruin) {
     return json;
 }
 
+io::Json json_of(const motion::CellPuzzle& puzzle, const solve::Card& card) {
+    io::Json json;
+    json["shortest_ways"] = card.shortest_ways, json["decisions"] = card.decisions;
+    json["longest_without_choice"] = card.longest_without_choice;
+    json["never_used"] = io::Json();
+    if (card.cells_known) {
+        json["never_used"] = io::Json::array();
+        for (const int cell : card.never_used) json["never_used"].push_back(json_of(puzzle, cell));
+    }
+    return json;
+}
+
 } // namespace
 
 int run_solve(const SolveArguments& arguments, const Cancel& cancel) {
@@ -48,6 +60,7 @@ int run_solve(const SolveArguments& arguments, const Cancel& cancel) {
     json["ruins"] = io::Json::array();
     for (const solve::Ruin& ruin : answer.ruins) json["ruins"].push_back(json_of(*puzzle, ruin));
     json["ruined_share"] = answer.ruined_share;
+    if (answer.card) json["card"] = json_of(*puzzle, *answer.card);
     const int code = yes ? all_holds : something_fails;
     if (!arguments.json.empty()) return put(arguments.json, io::to_text(json), code);
     if (yes)

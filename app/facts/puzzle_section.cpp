@@ -67,6 +67,21 @@ void add_puzzle(Page& page, Facts& facts) {
             row(Facts::tr("States that are ruined"),
                 QStringLiteral("%1 %").arg(answer.ruined_share * 100, 0, 'f', 0));
         }
+        if (answer.card) {
+            row(Facts::tr("Shortest solutions"), QString::number(answer.card->shortest_ways, 'g', 6));
+            row(Facts::tr("Decisions on the way"), QString::number(answer.card->decisions));
+            row(Facts::tr("Longest without a choice"),
+                Facts::tr("%1 steps").arg(answer.card->longest_without_choice));
+            if (answer.card->cells_known)
+                row(Facts::tr("Cells never used"), QString::number(answer.card->never_used.size()));
+        }
+        if (!known.decoration.empty()) {
+            QStringList names;
+            for (const ItemId& id : known.decoration)
+                if (const Item* item = find_item(session.level(), id))
+                    names << QString::fromStdString(item->title());
+            row(Facts::tr("Can be left out"), names.join(QStringLiteral(", ")));
+        }
         text->setText(QStringLiteral("<table width=100% cellpadding=1>%1</table>").arg(rows) +
                       (known.newest ? QString() : Facts::tr("Being solved again…")));
     });

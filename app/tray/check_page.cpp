@@ -1,7 +1,9 @@
 #include <QPainter>
 
 #include "claim_names.h"
+#include "edit/fresh_ids.h"
 #include "edit/items.h"
+#include "level/element_kinds.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "sentences.h"
@@ -92,6 +94,28 @@ void offer_first_claim(Page& page) {
     });
 }
 
+/// What was tried against ruins and helps: each is put in by a click.
+void add_ruin_mends(Page& page) {
+    constexpr size_t k_most = 3;
+    Session& session = page.session();
+    const PuzzleAnswer& known = session.puzzle_answer();
+    for (size_t i = 0; i < known.mends.size() && i < k_most; ++i) {
+        const check::PuzzleMend& mend = known.mends[i];
+        const Element& element = std::get<Element>(mend.item.body);
+        const CellAt cell = known.cells->cell_at(flat(element.at));
+        const QString what = element.kind == "barrier" ? Tray::tr("Barrier at %1, %2: %3 fewer, %4 steps")
+                                                       : Tray::tr("Pick-up at %1, %2: %3 fewer, %4 steps");
+        page.add_button(what.arg(cell.column).arg(cell.row).arg(mend.fewer_ruins).arg(mend.steps),
+                        [&session, mend] {
+                            Item item = mend.item;
+                            item.id = edit::fresh_id(session.stored_level(), "m");
+                            session.apply(edit::with_item(session.stored_level(), session.layer(), item),
+                                          Tray::tr("Mend a ruin"));
+                            session.select({item.id});
+                        });
+    }
+}
+
 /// Ruins that are noticed only later, the latest first: each leads to its place.
 void add_ruins(Page& page, Tray& tray) {
     const PuzzleAnswer& known = page.session().puzzle_answer();
@@ -123,6 +147,7 @@ void add_ruins(Page& page, Tray& tray) {
         if (ruin.crate >= 0) items.push_back(known.puzzle->crates[size_t(ruin.crate)].id);
         emit tray.findingChosen(raised(known.cells->middle_of(known.puzzle->at(ruin.from)), 0), items);
     });
+    add_ruin_mends(page);
 }
 
 } // namespace

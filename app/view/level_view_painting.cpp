@@ -14,6 +14,7 @@
 #include "tools/item_handles.h"
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
+#include "view/band_overlay.h"
 #include "view/element_overlay.h"
 #include "view/maze_overlay.h"
 #include "view/met_overlay.h"
@@ -172,6 +173,9 @@ void LevelView::paint_over(QPainter& painter) {
     if (session_.stage() == Stage::check || session_.stage() == Stage::populate)
         draw_ruins(painter, labels, camera_, session_.puzzle_answer(), session_.stage() == Stage::check);
     label_names(labels);
+    if (const auto& result = session_.built().check;
+        result && (session_.stage() == Stage::check || session_.stage() == Stage::populate))
+        label_bands(labels, camera_, session_.level(), *result);
     if (session_.stage() == Stage::check)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
     if (figure_)

@@ -170,6 +170,14 @@ void main() {
     if (only >= 0.0 && abs(shade - only) > 0.5) discard;
     if (!gl_FrontFacing) discard; // seen from below, through what is cut
     vec3 sea = vec3(0.122, 0.541, 0.490), ochre = vec3(0.788, 0.541, 0.106);
+    if (shade > 9.5) { // what opens up later is bluer, then plum, and lined the more
+        float band = shade - 10.0;
+        vec3 blue = vec3(0.22, 0.42, 0.66), plum = vec3(0.55, 0.22, 0.42);
+        vec3 ink = band < 2.5 ? mix(sea, blue, band / 2.0) : mix(blue, plum, min((band - 2.0) / 3.0, 1.0));
+        float line = fract((world.x - world.y + world.z) * 1.5 * max(band, 0.0));
+        result = vec4(ink, band > 0.5 && line < 0.25 ? 0.55 : 0.34);
+        return;
+    }
     if (shade < 0.5) { result = vec4(sea, 0.34); return; }
     if (shade < 1.5) {
         vec2 c = fract(world.xy * 4.0) - 0.5;

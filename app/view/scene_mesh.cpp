@@ -211,10 +211,13 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
         const TintKind kind = fragment.low ? TintKind::low
                               : returns    ? TintKind::reached
                                            : TintKind::no_return;
+        const bool in_bands = result.bands && result.bands->count() > 1 && kind == TintKind::reached;
+        const int band = in_bands ? std::max(result.bands->of_ledge[size_t(fragment.ledge)], 0) : 0;
+        const float shade = in_bands ? float(first_band_kind + band) : float(kind);
         const auto add = [&](const ConvexArea& area, const motion::HeightPlane& height) {
             for (size_t i = 1; i + 1 < area.size(); ++i)
                 for (const Vec2 p : {area[0], area[i], area[i + 1]})
-                    mesh.triangles.push_back({{float(p.x), float(p.y), float(height.at(p))}, float(kind)});
+                    mesh.triangles.push_back({{float(p.x), float(p.y), float(height.at(p))}, shade});
         };
         if (top.column < 0) { // cells that are walked from one to the next lie on no matter
             add(fragment.area, {});

@@ -30,6 +30,8 @@ struct SceneMesh {
 };
 
 enum class TintKind { reached = 0, no_return = 1, low = 2, asked = 3 };
+/// From this number on kinds are the bands in which a level opens up.
+inline constexpr int first_band_kind = 10;
 
 /// The ground as the character sees it.
 struct TintMesh {

@@ -85,6 +85,15 @@ std::vector<bool> CellAnswers::cells_from(const Vec3& from) {
     return out;
 }
 
+std::vector<int> CellAnswers::events_from(const Vec3& from) {
+    std::vector<int> out(size_t(world_.moving().puzzle->cells()), -1);
+    const int cell = cell_of(from);
+    if (cell < 0 || world_.moving().puzzle->floor_of(cell).wall) return out;
+    const solve::CellReach& reach = reach_from(from);
+    for (size_t i = 0; i < out.size(); ++i) out[i] = reach.events_before(int(i));
+    return out;
+}
+
 std::optional<Witness> CellAnswers::witness(const Vec3& from, const Vec3& to) {
     if (!reached(from, to).value_or(false)) return {};
     motion::Recorder recorder(world_, character_, motion::begun_at(world_, character_, from));

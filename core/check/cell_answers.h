@@ -24,6 +24,10 @@ public:
     /// The cells that one comes to from a place on, by their numbers.
     std::vector<bool> cells_from(const Vec3& from);
 
+    /// For each cell how many things have to be taken, pressed or opened on the way from a place, the fewest;
+    /// -1 where one does not come there.
+    std::vector<int> events_from(const Vec3& from);
+
 private:
     solve::CellReach& reach_from(const Vec3& at);
     int cell_of(const Vec3& at) const;

@@ -113,6 +113,9 @@ public:
         report(0.8);
         explain(before);
         if (stopped()) return {};
+        if (queries_->elements_act() && options_.explain)
+            result_.bands = std::make_shared<Bands>(
+                bands_of(*result_.world, c_, *result_.ground, result_.starts, options_.cancel));
         result_.findings = find_findings(project_, level_, result_);
         result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "check/bands.h"
+
 #include <functional>
 #include <memory>
 #include <optional>
@@ -112,6 +114,7 @@ struct CheckResult {
     std::vector<Vec3> starts, goals;    ///< where they are
     std::shared_ptr<const Reach> reach; ///< from all starts
     std::vector<bool> returns;          ///< for each ledge: back to a start, or on to a goal
+    std::shared_ptr<const Bands> bands; ///< in which order it opens up; null where nothing acts
     std::vector<Place> places;
     std::shared_ptr<const MeasuredLinks> measured;
     std::vector<Span> spans;

@@ -298,4 +298,10 @@ Ground ground_of(const motion::World& world, const Character& character, const C
     return ground;
 }
 
+Vec3 place_of(const Ground& ground, int fragment) {
+    const Fragment& one = ground.fragments[size_t(fragment)];
+    const Vec2 middle = geometry::nearest(one.area, (one.box.low + one.box.high) * 0.5);
+    return raised(middle, ground.feet_at(fragment, middle));
+}
+
 } // namespace rubble::check

@@ -104,4 +104,7 @@ struct GroundBefore {
 Ground ground_of(const motion::World& world, const Character& character, const Cancel& cancel = {},
                  const GroundBefore* before = nullptr);
 
+/// A place of the feet in a fragment.
+Vec3 place_of(const Ground& ground, int fragment);
+
 } // namespace rubble::check

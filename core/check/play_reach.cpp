@@ -63,24 +63,21 @@ Reach searched(const PlayReach::Open& open, const PlayState& begin, const motion
     return search_reach(*open.searcher, std::move(arrival), options);
 }
 
-Vec3 place_of(const Ground& ground, int fragment) {
-    const Fragment& one = ground.fragments[size_t(fragment)];
-    const Vec2 middle = geometry::nearest(one.area, (one.box.low + one.box.high) * 0.5);
-    return raised(middle, ground.feet_at(fragment, middle));
-}
-
 bool PlayReach::rode(size_t lift) const {
     const ItemId& id = world_.elements()->lifts[lift].id;
     return std::any_of(used_.begin(), used_.end(), [&](const auto& use) { return std::get<1>(use) == id; });
 }
 
 PlayReach::PlayReach(const motion::World& world, const Character& character, const Vec3& start,
-                     const Cancel& cancel, Take take)
+                     const Cancel& cancel, Take take, const motion::PuzzleState& puzzle)
     : world_(world),
       character_(character),
       cancel_(cancel),
-      take_(take) {
-    Recorder recorder(world, character, motion::begun_at(world, character, start));
+      take_(take),
+      puzzle_(puzzle) {
+    PlayState begin = motion::begun_at(world, character, start);
+    if (take_ == Take::nothing) begin.puzzle = puzzle_;
+    Recorder recorder(world, character, begin);
     if (!brake(recorder, 120 * 10)) return;
     motion::Recording before = recorder.recording();
     before.start = start;
@@ -133,9 +130,7 @@ bool PlayReach::is_needless(size_t index) const {
     return false;
 }
 
-bool PlayReach::matters(const PlayElements::Thing& thing) const {
-    if (take_ == Take::everything) return true;
-    const PlayElements& elements = *world_.elements();
+bool matters(const PlayElements& elements, const PlayElements::Thing& thing) {
     switch (thing.kind) {
     case motion::ThingKind::key:
     case motion::ThingKind::kept_key:
@@ -155,7 +150,8 @@ PlayReach::Key PlayReach::key_of(const PlayState& state) const {
     Key key{state.puzzle, {}};
     const PlayElements& elements = *world_.elements();
     for (const PlayElements::Thing& thing : elements.things)
-        if (!matters(thing) && key.puzzle.cells.has(thing.bit)) key.puzzle.cells.flip(thing.bit);
+        if (take_ != Take::everything && !matters(elements, thing) && key.puzzle.cells.has(thing.bit))
+            key.puzzle.cells.flip(thing.bit);
     for (const PlayElements::Press& press : elements.switches) // where one stands is not what one changed
         if (key.puzzle.cells.has(press.stood_on)) key.puzzle.cells.flip(press.stood_on);
     for (size_t i = 0; i < elements.lifts.size(); ++i)
@@ -228,7 +224,9 @@ bool PlayReach::first_use(size_t chapter, const ItemId& what, int way) {
     return used_.insert({key_of(chapters_[chapter].begin), what, way}).second;
 }
 
-bool PlayReach::is_known(const PlayState& state) {
+bool PlayReach::is_known(const PlayState& now) {
+    PlayState state = now;
+    if (take_ == Take::nothing) state.puzzle = puzzle_;
     const Key key = key_of(state);
     const int ledge = open_with(state.puzzle.gone)->ground.ledge_at(state.body.at, tolerance::feet_m);
     if (ledge < 0) {
@@ -242,6 +240,7 @@ bool PlayReach::is_known(const PlayState& state) {
 }
 
 void PlayReach::add(PlayState begin, motion::Recording before) {
+    if (take_ == Take::nothing) begin.puzzle = puzzle_;
     if (!chapters_.empty() && is_known(begin)) return;
     Chapter chapter;
     chapter.open = open_with(begin.puzzle.gone);
@@ -251,6 +250,13 @@ void PlayReach::add(PlayState begin, motion::Recording before) {
     chapter.begin = std::move(begin), chapter.before = std::move(before);
     open_chapters_.push_back(chapters_.size());
     chapters_.push_back(std::move(chapter));
+}
+
+void PlayReach::ride_on(size_t index) {
+    const PlayElements& elements = *world_.elements();
+    for (const motion::Ladder& ladder : elements.fixtures.ladders) climb(index, ladder);
+    for (const motion::Launcher& launcher : elements.fixtures.launchers) launch(index, launcher);
+    for (size_t i = 0; i < elements.lifts.size(); ++i) ride(index, i);
 }
 
 void PlayReach::go_on_from(size_t index) {
@@ -266,8 +272,10 @@ void PlayReach::go_on_from(size_t index) {
         const motion::Recording way = chapters_[index].before;
         if (first_use(index, elements.lifts[size_t(lift)].id, 0)) leave(on, way, size_t(lift));
     }
+    if (take_ == Take::nothing) return ride_on(index);
     for (const PlayElements::Thing& thing : elements.things) {
-        if (puzzle.cells.has(thing.bit) || !matters(thing) || cancel_.requested()) continue;
+        if (puzzle.cells.has(thing.bit) || cancel_.requested()) continue;
+        if (take_ != Take::everything && !matters(elements, thing)) continue;
         const size_t before = chapters_.size();
         take_at(index, thing.at);
         if (lost_nothing(before)) return;
@@ -292,9 +300,7 @@ void PlayReach::go_on_from(size_t index) {
                                                              motion::ThingKind::key, door.key) < keys;
         if (!spent && lost_nothing(before)) return;
     }
-    for (const motion::Ladder& ladder : elements.fixtures.ladders) climb(index, ladder);
-    for (const motion::Launcher& launcher : elements.fixtures.launchers) launch(index, launcher);
-    for (size_t i = 0; i < elements.lifts.size(); ++i) ride(index, i);
+    ride_on(index);
     for (const PlayElements::Deck& deck : elements.decks)
         if (deck.gone >= 0 && !puzzle.cells.has(deck.gone)) crumble(index, deck);
     for (const PlayElements::Press& press : elements.switches)

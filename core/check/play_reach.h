@@ -14,9 +14,6 @@
 
 namespace rubble::check {
 
-/// A place of the feet in a fragment.
-Vec3 place_of(const Ground& ground, int fragment);
-
 /// Where one gets to in a level in which elements act: chapters, each with what is open in it, from where a
 /// thing was taken, a door opened, a ladder climbed, a lift left. In a chapter the search is that of a level
 /// as it is then, without what moves by itself; every run is then played in the level as it is, in which it
@@ -24,7 +21,7 @@ Vec3 place_of(const Ground& ground, int fragment);
 class PlayReach {
 public:
     /// What is taken and opened on the way: what something in the level depends on, or all.
-    enum class Take { what_matters, everything };
+    enum class Take { what_matters, everything, nothing };
 
     /// What the level is like while the same things are open.
     struct Open {
@@ -40,9 +37,10 @@ public:
         Reach reach;
     };
 
-    /// From a place on. The world and the character outlive it.
+    /// From a place on. The world and the character outlive it. Where nothing is taken the level stays as
+    /// `puzzle` says.
     PlayReach(const motion::World& world, const Character& character, const Vec3& start, const Cancel& cancel,
-              Take take = Take::what_matters);
+              Take take = Take::what_matters, const motion::PuzzleState& puzzle = {});
 
     const std::vector<Chapter>& chapters() const { return chapters_; }
     /// Whether a lift was stood on.
@@ -74,7 +72,6 @@ private:
     using Policy = std::function<std::optional<motion::Input>(const motion::PlayState&, int step)>;
 
     Key key_of(const motion::PlayState& state) const;
-    bool matters(const motion::PlayElements::Thing& thing) const;
     std::shared_ptr<const Open> open_with(const std::vector<motion::SourceId>& gone);
     std::shared_ptr<const Open> parked_with(const std::vector<motion::SourceId>& gone, size_t lift, int stop);
     /// Adds a chapter, where one is at a place that no chapter like it reaches.
@@ -89,6 +86,7 @@ private:
     /// Whether another chapter reaches as much with at least as much taken and opened.
     bool is_needless(size_t chapter) const;
     void go_on_from(size_t chapter);
+    void ride_on(size_t chapter);
     void take_at(size_t chapter, const Vec3& at);
     void open_door(size_t chapter, const motion::PlayElements::Door& door);
     void hold(size_t chapter, const motion::PlayElements::Press& press);
@@ -124,6 +122,7 @@ private:
     const Character& character_;
     Cancel cancel_;
     Take take_;
+    motion::PuzzleState puzzle_; ///< where nothing is taken
     std::map<std::vector<motion::SourceId>, std::shared_ptr<const Open>> opens_;
     std::map<Key, std::vector<size_t>> known_;
     std::set<std::tuple<Key, ItemId, int>> used_;
@@ -132,6 +131,9 @@ private:
     std::vector<Chapter> chapters_;
     bool complete_ = true;
 };
+
+/// Whether something in the level depends on who has a thing.
+bool matters(const motion::PlayElements& elements, const motion::PlayElements::Thing& thing);
 
 /// Where one gets to from a state, in which `before` is the run so far.
 Reach searched(const PlayReach::Open& open, const motion::PlayState& begin, const motion::Recording& before,

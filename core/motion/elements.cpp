@@ -118,8 +118,7 @@ private:
 
     void add_hazard(const ItemId& id, Room room, const Element& element) {
         const std::string without = text_of(element, "without");
-        out_.hazards.push_back(
-            {id, std::move(room), without.empty() ? -1 : index_of(out_.items, without)});
+        out_.hazards.push_back({id, std::move(room), without.empty() ? -1 : index_of(out_.items, without)});
     }
 
     void add_floor(const Placed& one) {
@@ -181,21 +180,16 @@ private:
     PlayElements out_;
 };
 
-/// What is out of the way: open doors, those in which somebody is, and hazards against which one is immune.
+/// What is out of the way for a body: also doors in which it is.
 std::vector<SourceId> gone_now(const PlayElements& elements, const PuzzleState& puzzle, const Body& body) {
-    std::vector<SourceId> gone;
+    std::vector<SourceId> gone = gone_by(elements, puzzle);
     for (size_t i = 0; i < elements.doors.size(); ++i) {
         const PlayElements::Door& door = elements.doors[i];
         const bool was =
             std::find(puzzle.gone.begin(), puzzle.gone.end(), door.source()) != puzzle.gone.end();
-        if (is_open(elements, puzzle, int(i)) || (was && apart_m(door.room, body) < tolerance::skin_m))
+        if (was && !is_open(elements, puzzle, int(i)) && apart_m(door.room, body) < tolerance::skin_m)
             gone.push_back(door.source());
     }
-    for (const PlayElements::Hazard& hazard : elements.hazards)
-        if (hazard.without >= 0 && held(elements, puzzle, ThingKind::item, hazard.without) > 0)
-            gone.push_back(hazard.source());
-    for (const PlayElements::Deck& deck : elements.decks)
-        if (deck.gone >= 0 && puzzle.cells.has(deck.gone)) gone.push_back(deck.source());
     std::sort(gone.begin(), gone.end());
     return gone;
 }
@@ -252,6 +246,19 @@ bool is_open(const PlayElements& elements, const PuzzleState& puzzle, int index)
     const bool swapped = std::any_of(door.switches.begin(), door.switches.end(),
                                      [&](int press) { return is_on(elements, puzzle, press); });
     return door.open != swapped;
+}
+
+std::vector<SourceId> gone_by(const PlayElements& elements, const PuzzleState& puzzle) {
+    std::vector<SourceId> gone;
+    for (size_t i = 0; i < elements.doors.size(); ++i)
+        if (is_open(elements, puzzle, int(i))) gone.push_back(elements.doors[i].source());
+    for (const PlayElements::Hazard& hazard : elements.hazards)
+        if (hazard.without >= 0 && held(elements, puzzle, ThingKind::item, hazard.without) > 0)
+            gone.push_back(hazard.source());
+    for (const PlayElements::Deck& deck : elements.decks)
+        if (deck.gone >= 0 && puzzle.cells.has(deck.gone)) gone.push_back(deck.source());
+    std::sort(gone.begin(), gone.end());
+    return gone;
 }
 
 bool has_at(const Character& c, const State& body, const Vec3& at, bool in_the_air) {

@@ -118,7 +118,8 @@ PlayState play_freely(const World& world, const Character& character, const Play
 std::vector<Vec3> shifts_of(const PlayElements& elements, const std::vector<int>& clocks);
 /// Whether a body stands on a box.
 bool stands_on(const Room& room, const Character& character, const State& body);
-/// How far a body is from a box: beside it in plan, and over or under it; negative where it is in it (metres).
+/// How far a body is from a box: beside it in plan, and over or under it; negative where it is in it
+/// (metres).
 double apart_m(const Room& room, const Body& body);
 
 /// Whether a body has a thing at a place: standing with its bottom over it, feet within a step height of it;
@@ -126,6 +127,9 @@ double apart_m(const Room& room, const Body& body);
 bool has_at(const Character& character, const State& body, const Vec3& at, bool in_the_air);
 /// How many things of a kind are held; keys that were spent do not count, one that is kept counts very many.
 int held(const PlayElements& elements, const PuzzleState& puzzle, ThingKind kind, int name);
+/// What is out of the way in a state of play, wherever one is: open doors, hazards against which one is
+/// immune, decks that crumbled.
+std::vector<SourceId> gone_by(const PlayElements& elements, const PuzzleState& puzzle);
 /// Whether a switch is on.
 bool is_on(const PlayElements& elements, const PuzzleState& puzzle, int press);
 /// Whether a door lets pass.

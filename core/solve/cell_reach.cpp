@@ -1,6 +1,8 @@
 #include "solve/cell_reach.h"
 
 #include <algorithm>
+#include <bit>
+#include <limits>
 
 namespace rubble::solve {
 
@@ -9,7 +11,19 @@ CellReach::CellReach(const motion::CellPuzzle& puzzle, const motion::CellState& 
     : puzzle_(puzzle),
       table_(puzzle),
       finder_(puzzle),
-      cells_(size_t(puzzle.cells())) {
+      cells_(size_t(puzzle.cells())),
+      events_(size_t(puzzle.cells()), std::numeric_limits<int>::max()) {
+    motion::CellState eventful; // the bits of what is taken, pressed and opened
+    for (const auto& thing : puzzle.things) eventful.set(thing.bit);
+    for (const auto& press : puzzle.switches) eventful.set(press.bit);
+    for (const auto& door : puzzle.doors)
+        if (door.opened >= 0) eventful.set(door.opened);
+    const auto events_of = [&](const motion::CellState& state) {
+        int count = 0;
+        for (size_t i = 0; i < state.bits.size(); ++i)
+            count += std::popcount((state.bits[i] ^ start.bits[i]) & eventful.bits[i]);
+        return count;
+    };
     std::vector<std::vector<uint32_t>> buckets{{table_.add(start).number}};
     nodes_.push_back({0, k_none, 0, motion::Letter::wait});
     for (size_t steps = 0; steps < buckets.size(); ++steps)
@@ -26,7 +40,9 @@ CellReach::CellReach(const motion::CellPuzzle& puzzle, const motion::CellState& 
                 if (buckets.size() <= longer) buckets.resize(longer + 1);
                 buckets[longer].push_back(after);
             }
+            const int events = events_of(table_.at(node));
             for (const int cell : finder_.walked()) {
+                events_[size_t(cell)] = std::min(events_[size_t(cell)], events);
                 const uint32_t far = uint32_t(steps) + uint32_t(finder_.distance(cell));
                 if (far < cells_[size_t(cell)].steps) cells_[size_t(cell)] = {node, far};
             }

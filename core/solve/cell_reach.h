@@ -22,6 +22,9 @@ public:
     bool complete() const { return complete_; }
     /// Whether one comes to a cell.
     bool reached(int cell) const { return cells_[size_t(cell)].node != k_none; }
+    /// How many things have to be taken, pressed or opened before one comes to a cell, the fewest; -1 where
+    /// one does not come there.
+    int events_before(int cell) const { return reached(cell) ? events_[size_t(cell)] : -1; }
     /// The letters to a cell that one comes to.
     std::string letters_to(int cell);
 
@@ -42,6 +45,7 @@ private:
     MoveFinder finder_;
     std::vector<Node> nodes_;
     std::vector<Way> cells_;
+    std::vector<int> events_; ///< by cells
     bool complete_ = false;
 };
 

@@ -49,7 +49,42 @@ Way way_to(MoveFinder& finder, uint32_t number, State state, StepOf step) {
     for (size_t i = 1; i < way.size(); ++i) {
         out.letters += finder.walk(state(way[i - 1]), step(way[i]).from);
         out.letters += motion::char_of(step(way[i]).letter);
+        out.letters_between.push_back(int(step(way[i]).letters - step(way[i - 1]).letters));
     }
+    out.states = std::move(way);
+    return out;
+}
+
+/// In how many ways a state is come to in as few letters and pushes as `steps` says, through states that
+/// were gone on from.
+double ways_to(const CellPuzzle& puzzle, const StateGraph& graph, const std::vector<char>& good,
+               const std::vector<Step>& steps, std::vector<uint32_t> gone_on_from, uint32_t goal) {
+    std::sort(gone_on_from.begin(), gone_on_from.end());
+    gone_on_from.erase(std::unique(gone_on_from.begin(), gone_on_from.end()), gone_on_from.end());
+    std::stable_sort(gone_on_from.begin(), gone_on_from.end(),
+                     [&](uint32_t a, uint32_t b) { return steps[a].letters < steps[b].letters; });
+    MoveFinder finder(puzzle);
+    std::unordered_map<uint32_t, double> ways{{graph.start(), 1.0}};
+    for (const uint32_t number : gone_on_from) {
+        const auto known = ways.find(number);
+        if (known == ways.end()) continue;
+        const double so_far = known->second;
+        finder.walk_from(graph.state(number));
+        const uint32_t situation = graph.situation_of(number);
+        for (auto move = graph.begin(situation); move != graph.end(situation); ++move) {
+            if (!good[graph.situation_of(move->after)]) continue;
+            const Step& after = steps[move->after];
+            if (steps[number].letters + uint32_t(finder.distance(move->from)) + 1 == after.letters &&
+                steps[number].pushes + (move->crate >= 0) == after.pushes)
+                ways[move->after] += so_far;
+        }
+    }
+    // All goals of as few letters and pushes count.
+    double out = 0;
+    for (const auto& [state, count] : ways)
+        if (graph.is_goal(graph.situation_of(state)) && steps[state].letters == steps[goal].letters &&
+            steps[state].pushes == steps[goal].pushes)
+            out += count;
     return out;
 }
 
@@ -92,6 +127,7 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, const StateGraph& grap
     steps[graph.start()].letters = 0;
     open.put(size_t(at_least.from(graph.cell_of(graph.start()))), graph.start());
     uint32_t best = k_none;
+    std::vector<uint32_t> gone_on_from;
     for (size_t bucket = 0; bucket < open.count() && best == k_none; ++bucket)
         for (size_t k = 0; k < open.at(bucket).size(); ++k) {
             const uint32_t number = open.at(bucket)[k];
@@ -105,6 +141,7 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, const StateGraph& grap
             }
             if (cancel.requested()) return {};
             finder.walk_from(state);
+            gone_on_from.push_back(number);
             for (auto move = graph.begin(situation); move != graph.end(situation); ++move) {
                 if (!good[graph.situation_of(move->after)]) continue;
                 const uint32_t letters = here.letters + uint32_t(finder.distance(move->from)) + 1,
@@ -115,8 +152,10 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, const StateGraph& grap
             }
         }
     if (best == k_none) return {};
-    return way_to(
+    Way way = way_to(
         finder, best, [&](uint32_t n) { return graph.state(n); }, [&](uint32_t n) { return steps[n]; });
+    way.ways = ways_to(puzzle, graph, good, steps, std::move(gone_on_from), best);
+    return way;
 }
 
 std::optional<Way> shortest_way(const CellPuzzle& puzzle, size_t most_states, const Cancel& cancel) {

@@ -24,6 +24,9 @@ private:
 struct Way {
     std::string letters;
     int pushes = 0;
+    std::vector<uint32_t> states = {};     ///< of a graph, that it goes through
+    std::vector<int> letters_between = {}; ///< from each of them to the next
+    double ways = 0; ///< how many there are of as few letters and pushes; 0: not counted
 };
 
 /// The solution of the fewest letters, and of those of the fewest pushes, through situations from which the

@@ -61,6 +61,7 @@ Answer solved(const motion::CellPuzzle& puzzle, const SolveOptions& options) {
         if (*answer.solvable) way = shortest_way(puzzle, graph, good, options.cancel);
         answer.ruins = ruins_of(puzzle, graph, good, options.cancel);
         answer.ruined_share = double(std::count(good.begin(), good.end(), 0)) / double(good.size());
+        if (way) answer.card = card_of(puzzle, graph, good, *way, options.cancel);
     } else {
         way = shortest_way(puzzle, options.most_states, options.cancel);
         if (way) answer.solvable = true;

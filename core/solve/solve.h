@@ -6,6 +6,7 @@
 
 #include "base/cancel.h"
 #include "motion/cells/letter.h"
+#include "solve/card.h"
 
 namespace rubble::solve {
 
@@ -27,7 +28,8 @@ struct Answer {
     size_t states = 0;     ///< that were seen
     bool complete = false; ///< all states were seen: the ruins are all there are
     std::vector<Ruin> ruins;
-    double ruined_share = 0; ///< of the states that were seen
+    double ruined_share = 0;  ///< of the states that were seen
+    std::optional<Card> card; ///< of a puzzle of which all states are known
 
     int steps() const { return int(letters.size()); }
 };

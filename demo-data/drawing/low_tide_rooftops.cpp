@@ -4,6 +4,7 @@
 #include "demo_levels.h"
 #include "drawn_rows.h"
 #include "edit/edging.h"
+#include "level/element_values.h"
 
 namespace rubble::demo {
 
@@ -139,6 +140,31 @@ Layer play() {
     layer.items.push_back(element("p2", "place", "Scaffold", {34.2, 0, 9}));
     layer.items.push_back(element("p3", "place", "Chimney stack", {46.5, 0, 11}));
     layer.items.push_back(element("g1", "goal", "Office door", {61, 0, 7}));
+    int pearls = 0;
+    for (const Vec3& at : {Vec3(7, 0, 6), {17.5, 0, 8}, {28.5, 0, 9}, {34.2, 0, 9}, {57, 0, 7}}) {
+        const std::string number = std::to_string(++pearls);
+        layer.items.push_back(element("u" + number, "pickup", "Pearl " + number, at));
+    }
+    const auto with = [&](Item item, const char* key, const auto& value) {
+        auto& body = std::get<Element>(item.body);
+        body = with_value(std::move(body), key, value);
+        return item;
+    };
+    using Places = std::vector<Vec3>;
+    const auto gull = [&](const char* id, const char* name, const Vec3& from, const Vec3& to) {
+        Item item = with(element(id, "foe", name, from), "path", Places{from, to});
+        item = with(std::move(item), "way", std::string("back_and_forth"));
+        layer.items.push_back(with(std::move(item), "size_m", Vec3(0.7, 0.7, 0.7)));
+    };
+    gull("o1", "Gull", {31, 0, 6}, {36, 0, 6});
+    gull("o2", "Cat", {48, 0, 6}, {51, 0, 6});
+    // In the second gap a hoist goes up to a plank from which the roofs are seen.
+    Item hoist =
+        with(element("i1", "lift", "Hoist", {26, 0, 5.8}), "stops", Places{{26, 0, 5.8}, {26, 0, 8.8}});
+    layer.items.push_back(with(std::move(hoist), "size_m", Vec3(1.4, 1, 0.2)));
+    Item plank = with(element("q1", "deck", "Plank", {28.5, 0, 8.8}), "one_way", true);
+    layer.items.push_back(with(std::move(plank), "size_m", Vec3(2, 1, 0.2)));
+    layer.items.push_back(element("j1", "checkpoint", "Roof bell", {29, 0, 6}));
     return layer;
 }
 
@@ -174,6 +200,8 @@ Level low_tide_rooftops(const TileSheet& grey, const RooftopSheet& roofs, const 
          {},
          0,
          {}},
+        {{"c5"}, "Five pearls at most", Claim::Kind::at_most, {}, {}, {}, "pickup", 5, {}},
+        {{"c6"}, "All pearls in one run", Claim::Kind::all_pickups, {"s1"}, {}, {}, {}, 0, {}},
     };
     return level;
 }

@@ -1,0 +1,22 @@
+#pragma once
+
+#include <vector>
+
+#include "check/ground.h"
+
+namespace rubble::check {
+
+/// In which order a level opens up: what one gets to at once, what only when all that was to be had there is
+/// taken, pressed and opened, and so on. By cells: in how many things that have to be taken, pressed or
+/// opened first, the fewest.
+struct Bands {
+    std::vector<int> of_ledge;              ///< -1: one does not get there
+    std::vector<std::vector<ItemId>> after; ///< by bands, freely: what opened it; empty for the first one
+    int count() const { return int(after.size()); }
+};
+
+/// The bands of a level in which elements act, of the ledges of the ground as it was built.
+Bands bands_of(const motion::World& world, const Character& character, const Ground& ground,
+               const std::vector<Vec3>& starts, const Cancel& cancel);
+
+} // namespace rubble::check

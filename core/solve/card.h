@@ -1,0 +1,23 @@
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "solve/shortest.h"
+
+namespace rubble::solve {
+
+/// How hard a puzzle is, by what its shortest solution asks of whoever plays it.
+struct Card {
+    int decisions = 0;              ///< situations on it from which several moves lead on that ruin nothing
+    int longest_without_choice = 0; ///< letters between two of those
+    double shortest_ways = 0;       ///< solutions of as few letters and pushes, told apart by their moves
+    std::vector<int> never_used;    ///< cells over which, on no way to a goal, anybody goes or a crate is
+    bool cells_known = false;       ///< whether those were looked for
+};
+
+/// The card of a puzzle of which all states are known, along one of its shortest solutions.
+Card card_of(const motion::CellPuzzle& puzzle, const StateGraph& graph, const std::vector<char>& good,
+             const Way& way, const Cancel& cancel);
+
+} // namespace rubble::solve
