@@ -1,5 +1,6 @@
 #pragma once
 
+#include "check/check.h"
 #include "view/overlay.h"
 
 namespace rubble::app {

@@ -4,8 +4,7 @@
 #include <map>
 
 #include "base/tolerance.h"
-#include "check/cell_answers.h"
-#include "check/play_reach.h"
+#include "check/reach_queries.h"
 
 namespace rubble::check {
 
@@ -19,23 +18,22 @@ constexpr int k_most_bands = 12;
 /// Freely: one round of taking all that is to be had after the other.
 class Rounds {
 public:
-    Rounds(const motion::World& world, const Character& character, const Ground& ground, const Cancel& cancel)
-        : world_(world),
-          elements_(*world.elements()),
-          character_(character),
-          ground_(ground),
-          cancel_(cancel) {
-        out_.of_ledge.assign(ground.ledges.size(), -1);
+    explicit Rounds(ReachQueries& queries)
+        : queries_(queries),
+          elements_(*queries.world().elements()),
+          character_(queries.character()),
+          ground_(queries.ground()) {
+        out_.of_ledge.assign(ground_.ledges.size(), -1);
     }
 
     Bands run(const std::vector<Vec3>& starts) {
         if (starts.empty()) return out_;
-        motion::PuzzleState puzzle = motion::begun_at(world_, character_, starts[0]).puzzle;
+        motion::PuzzleState puzzle = motion::begun_at(queries_.world(), character_, starts[0]).puzzle;
         std::vector<ItemId> after;
-        for (int round = 0; round < k_most_bands && !cancel_.requested(); ++round) {
+        for (int round = 0; round < k_most_bands && !queries_.cancel().requested(); ++round) {
             std::vector<std::unique_ptr<PlayReach>> reaches;
             for (const Vec3& start : starts)
-                reaches.push_back(std::make_unique<PlayReach>(world_, character_, start, cancel_,
+                reaches.push_back(std::make_unique<PlayReach>(queries_.levels(), start, queries_.cancel(),
                                                               PlayReach::Take::nothing, puzzle));
             if (mark(reaches)) {
                 out_.after.push_back(std::move(after));
@@ -126,22 +124,20 @@ private:
         return fresh;
     }
 
-    const motion::World& world_;
+    ReachQueries& queries_;
     const PlayElements& elements_;
     const Character& character_;
     const Ground& ground_;
-    Cancel cancel_;
     Bands out_;
 };
 
-Bands by_cells(const motion::World& world, const Character& character, const Ground& ground,
-               const std::vector<Vec3>& starts, const Cancel& cancel) {
+Bands by_cells(ReachQueries& queries, const std::vector<Vec3>& starts) {
+    const Ground& ground = queries.ground();
     Bands out;
     out.of_ledge.assign(ground.ledges.size(), -1);
-    CellAnswers answers(world, character, cancel);
     std::map<int, int> fewest; // by ledges
     for (const Vec3& start : starts) {
-        const std::vector<int> events = answers.events_from(start);
+        const std::vector<int> events = queries.by_cells().events_from(start);
         for (size_t cell = 0; cell < events.size(); ++cell) {
             const int f = ground.fragment_of_cell[cell];
             if (f < 0 || events[cell] < 0) continue;
@@ -163,10 +159,8 @@ Bands by_cells(const motion::World& world, const Character& character, const Gro
 
 } // namespace
 
-Bands bands_of(const motion::World& world, const Character& character, const Ground& ground,
-               const std::vector<Vec3>& starts, const Cancel& cancel) {
-    if (world.moving().puzzle) return by_cells(world, character, ground, starts, cancel);
-    return Rounds(world, character, ground, cancel).run(starts);
+Bands bands_of(ReachQueries& queries, const std::vector<Vec3>& starts) {
+    return queries.world().moving().puzzle ? by_cells(queries, starts) : Rounds(queries).run(starts);
 }
 
 } // namespace rubble::check

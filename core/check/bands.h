@@ -15,8 +15,9 @@ struct Bands {
     int count() const { return int(after.size()); }
 };
 
+class ReachQueries;
+
 /// The bands of a level in which elements act, of the ledges of the ground as it was built.
-Bands bands_of(const motion::World& world, const Character& character, const Ground& ground,
-               const std::vector<Vec3>& starts, const Cancel& cancel);
+Bands bands_of(ReachQueries& queries, const std::vector<Vec3>& starts);
 
 } // namespace rubble::check

@@ -94,6 +94,22 @@ std::vector<int> CellAnswers::events_from(const Vec3& from) {
     return out;
 }
 
+std::optional<Witness> CellAnswers::way_back(const Vec3& from, const Vec3& to) {
+    if (!reached(from, to).value_or(false)) return {};
+    const motion::CellPuzzle& puzzle = *world_.moving().puzzle;
+    motion::Recorder recorder(world_, character_, motion::begun_at(world_, character_, from));
+    if (!play_letters(recorder, world_, reach_from(from).letters_to(cell_of(to)))) return {};
+    solve::CellReach back(puzzle, recorder.play().puzzle.cells, k_most_states, cancel_);
+    const int home = cell_of(from);
+    if (!back.reached(home) || !play_letters(recorder, world_, back.letters_to(home))) return {};
+    Witness witness;
+    witness.recording = recorder.recording();
+    witness.recording.start = from;
+    witness.legs.push_back({nullptr, 0});
+    witness.end = recorder.state();
+    return witness;
+}
+
 std::optional<Witness> CellAnswers::witness(const Vec3& from, const Vec3& to) {
     if (!reached(from, to).value_or(false)) return {};
     motion::Recorder recorder(world_, character_, motion::begun_at(world_, character_, from));

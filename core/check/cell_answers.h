@@ -21,6 +21,9 @@ public:
     std::optional<bool> reached(const Vec3& from, const Vec3& to);
     /// The run from a place to another that is reached.
     std::optional<Witness> witness(const Vec3& from, const Vec3& to);
+    /// The run from a place to another and back, with what was changed on the way there; nothing where that
+    /// run leaves no way back.
+    std::optional<Witness> way_back(const Vec3& from, const Vec3& to);
     /// The cells that one comes to from a place on, by their numbers.
     std::vector<bool> cells_from(const Vec3& from);
 

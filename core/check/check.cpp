@@ -114,8 +114,7 @@ public:
         explain(before);
         if (stopped()) return {};
         if (queries_->elements_act() && options_.explain)
-            result_.bands = std::make_shared<Bands>(
-                bands_of(*result_.world, c_, *result_.ground, result_.starts, options_.cancel));
+            result_.bands = std::make_shared<Bands>(bands_of(*queries_, result_.starts));
         result_.findings = find_findings(project_, level_, result_);
         result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);

@@ -87,7 +87,7 @@ ClaimResult judge(const Level& level, const Claim& claim, const std::string& who
             result.reason = why_not(answer.reached, who, claim.from, claim.to);
             break;
         }
-        auto back = queries.ask(to->at, from->at);
+        auto back = queries.ask_back(from->at, to->at);
         result.state = state_for(back.reached);
         if (result.state != ClaimState::holds)
             result.reason = why_not(back.reached, who, claim.to, claim.from);

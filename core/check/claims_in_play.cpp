@@ -47,6 +47,33 @@ std::optional<motion::CellPuzzle> puzzle_from(const motion::World& world, const 
     return puzzle;
 }
 
+/// What the answer would be if an element was not there.
+ReachQueries::Answer ask_without(const Level& level, const ItemId& item, const Vec3& from, const Vec3& to,
+                                 ReachQueries& queries) {
+    if (const auto& acting = queries.world().elements()) {
+        motion::PlayElements lacking = *acting;
+        const auto far_away = [&](auto& all) { // where nobody gets it
+            for (auto& one : all)
+                if (one.id == item) {
+                    one.at = Vec3(0, 0, -1e9);
+                    return true;
+                }
+            return false;
+        };
+        if (far_away(lacking.things) || far_away(lacking.switches)) {
+            motion::World world = queries.world();
+            world.set_elements(std::make_shared<const motion::PlayElements>(std::move(lacking)));
+            ReachQueries others(queries.ground(), world, queries.character(), queries.cancel(), false);
+            return others.ask(from, to);
+        }
+    }
+    const std::array gone{item};
+    const auto world = motion::world_of(build::build_solid(edit::without(level, gone)));
+    const Ground ground = ground_of(world, queries.character(), queries.cancel());
+    ReachQueries others(ground, world, queries.character(), queries.cancel(), false);
+    return others.ask(from, to);
+}
+
 } // namespace
 
 ClaimResult judge_needs(const Level& level, const Claim& claim, const std::string& who,
@@ -61,12 +88,7 @@ ClaimResult judge_needs(const Level& level, const Claim& claim, const std::strin
     if (with != Reached::yes)
         return judged(claim, ClaimState::fails,
                       {{"%1 does not get from %2 to %3.", {who, claim.from, claim.to}}});
-    const std::array gone{claim.item};
-    const Level lacking = edit::without(level, gone);
-    const auto world = motion::world_of(build::build_solid(lacking));
-    const Ground ground = ground_of(world, queries.character(), {});
-    ReachQueries others(ground, world, queries.character(), {}, false);
-    auto without = others.ask(from, to);
+    const ReachQueries::Answer without = ask_without(level, claim.item, from, to, queries);
     if (without.reached == Reached::no) return judged(claim, ClaimState::holds);
     if (without.reached == Reached::undecided)
         return unknown(claim,
@@ -106,8 +128,7 @@ ClaimResult judge_all_pickups(const Level& level, const Claim& claim, const std:
         for (uint32_t s = 0; s < all.size(); ++s)
             if (all[s] && good[s]) return judged(claim, ClaimState::holds);
     } else if (const auto& acting = queries.world().elements()) {
-        const PlayReach play(queries.world(), queries.character(), from, queries.cancel(),
-                             PlayReach::Take::everything);
+        const PlayReach play(queries.levels(), from, queries.cancel(), PlayReach::Take::everything);
         for (const PlayReach::Chapter& chapter : play.chapters()) {
             const bool all =
                 std::all_of(acting->things.begin(), acting->things.end(), [&](const auto& thing) {

@@ -42,46 +42,41 @@ bool reaches_as_much(const PlayReach::Chapter& later, const PlayReach::Chapter& 
     return true;
 }
 
-std::shared_ptr<PlayReach::Open> opened_in(const motion::World& world, const Character& character,
-                                           const Cancel& cancel) {
-    auto open = std::make_shared<PlayReach::Open>();
-    open->world = &world;
-    open->ground = ground_of(world, character, cancel);
-    open->searcher = std::make_unique<LeapSearch>(open->ground, world, character);
-    return open;
-}
-
 } // namespace
-
-Reach searched(const PlayReach::Open& open, const PlayState& begin, const motion::Recording& before,
-               const Cancel& cancel) {
-    Arrival arrival;
-    arrival.run = before;
-    arrival.rest = {begin.body, {}, 0, {}};
-    ReachOptions options;
-    options.cancel = cancel;
-    return search_reach(*open.searcher, std::move(arrival), options);
-}
 
 bool PlayReach::rode(size_t lift) const {
     const ItemId& id = world_.elements()->lifts[lift].id;
     return std::any_of(used_.begin(), used_.end(), [&](const auto& use) { return std::get<1>(use) == id; });
 }
 
-PlayReach::PlayReach(const motion::World& world, const Character& character, const Vec3& start,
-                     const Cancel& cancel, Take take, const motion::PuzzleState& puzzle)
-    : world_(world),
-      character_(character),
-      cancel_(cancel),
-      take_(take),
-      puzzle_(puzzle) {
-    PlayState begin = motion::begun_at(world, character, start);
+PlayReach::PlayReach(OpenLevels& levels, const Vec3& start, const Cancel& cancel, Take take,
+                     const motion::PuzzleState& puzzle)
+    : PlayReach(levels, cancel, take, puzzle) {
+    PlayState begin = motion::begun_at(world_, character_, start);
     if (take_ == Take::nothing) begin.puzzle = puzzle_;
-    Recorder recorder(world, character, begin);
+    Recorder recorder(world_, character_, begin);
     if (!brake(recorder, 120 * 10)) return;
     motion::Recording before = recorder.recording();
     before.start = start;
-    add(recorder.play(), std::move(before));
+    begin_with(recorder.play(), std::move(before));
+}
+
+PlayReach::PlayReach(OpenLevels& levels, const motion::PlayState& begin, const motion::Recording& before,
+                     const Cancel& cancel)
+    : PlayReach(levels, cancel, Take::what_matters, {}) {
+    begin_with(begin, before);
+}
+
+PlayReach::PlayReach(OpenLevels& levels, const Cancel& cancel, Take take, const motion::PuzzleState& puzzle)
+    : levels_(levels),
+      world_(levels.world()),
+      character_(levels.character()),
+      cancel_(cancel),
+      take_(take),
+      puzzle_(puzzle) {}
+
+void PlayReach::begin_with(PlayState begin, motion::Recording before) {
+    add(std::move(begin), std::move(before));
     // What is taken stays taken: where a chapter loses nothing of the one before it, the one before it needs
     // no other way on. The newest goes first, so that the one in which the most is open is looked at before
     // those that it makes needless.
@@ -159,57 +154,6 @@ PlayReach::Key PlayReach::key_of(const PlayState& state) const {
     return key;
 }
 
-std::shared_ptr<const PlayReach::Open> PlayReach::open_with(const std::vector<motion::SourceId>& gone) {
-    std::vector<motion::SourceId> still = gone; // what moves is met when it is played
-    for (const PlayElements::Lift& lift : world_.elements()->lifts) still.push_back(lift.source());
-    std::sort(still.begin(), still.end());
-    auto& known = opens_[still];
-    if (!known && still.empty()) { // the same matter, in which nothing acts
-        auto world = std::make_shared<motion::World>(world_);
-        world->set_elements(nullptr);
-        auto open = opened_in(*world, character_, cancel_);
-        open->own_world = std::move(world);
-        known = std::move(open);
-    } else if (!known) {
-        known = opened_in(world_.without(still), character_, cancel_);
-    }
-    return known;
-}
-
-std::shared_ptr<const PlayReach::Open> PlayReach::parked_with(const std::vector<motion::SourceId>& gone,
-                                                              size_t lift, int stop) {
-    const PlayElements& elements = *world_.elements();
-    std::vector<motion::SourceId> still = gone;
-    for (size_t i = 0; i < elements.lifts.size(); ++i)
-        if (i != lift) still.push_back(elements.lifts[i].source());
-    std::sort(still.begin(), still.end());
-    // The place in the list of what is gone that no source has says which stop it is.
-    std::vector<motion::SourceId> name = still;
-    name.push_back({elements.lifts[lift].id, stop + 1});
-    auto& known = opens_[name];
-    if (!known) {
-        const motion::World& from = world_.without(still);
-        motion::WorldMaker maker;
-        for (const motion::World::Source& source : from.sources()) {
-            maker.begin(source.id, source.tags);
-            if (source.id != elements.lifts[lift].source()) {
-                maker.add(from, source);
-                continue;
-            }
-            const PlayElements::Lift& one = elements.lifts[lift];
-            const Vec3 by = one.course.places()[size_t(stop)] - one.course.places()[0];
-            for (int i = source.first; i < source.first + source.count; ++i)
-                maker.add(motion::moved(from.columns()[size_t(i)], by));
-        }
-        auto world = std::make_shared<motion::World>(maker.finished(from.moving()));
-        world->set_fixtures(from.fixtures());
-        auto open = opened_in(*world, character_, cancel_);
-        open->own_world = std::move(world);
-        known = std::move(open);
-    }
-    return known;
-}
-
 int PlayReach::lift_under(const PlayState& state) const {
     const PlayElements& elements = *world_.elements();
     for (size_t i = 0; i < elements.lifts.size(); ++i) {
@@ -228,7 +172,7 @@ bool PlayReach::is_known(const PlayState& now) {
     PlayState state = now;
     if (take_ == Take::nothing) state.puzzle = puzzle_;
     const Key key = key_of(state);
-    const int ledge = open_with(state.puzzle.gone)->ground.ledge_at(state.body.at, tolerance::feet_m);
+    const int ledge = levels_.without(state.puzzle.gone)->ground.ledge_at(state.body.at, tolerance::feet_m);
     if (ledge < 0) {
         const int lift = lift_under(state);
         return lift < 0 || used_.contains({key, world_.elements()->lifts[size_t(lift)].id, 0});
@@ -243,8 +187,8 @@ void PlayReach::add(PlayState begin, motion::Recording before) {
     if (take_ == Take::nothing) begin.puzzle = puzzle_;
     if (!chapters_.empty() && is_known(begin)) return;
     Chapter chapter;
-    chapter.open = open_with(begin.puzzle.gone);
-    chapter.reach = searched(*chapter.open, begin, before, cancel_);
+    chapter.open = levels_.without(begin.puzzle.gone);
+    chapter.reach = levels_.search(*chapter.open, begin, before);
     complete_ = complete_ && chapter.reach.complete;
     known_[key_of(begin)].push_back(chapters_.size());
     chapter.begin = std::move(begin), chapter.before = std::move(before);
@@ -404,7 +348,7 @@ PlayReach::Answer PlayReach::ask(const Vec3& to) const {
                 continue;
             }
             answer.reached = answer.decided = true;
-            answer.witness = std::move(run->witness);
+            answer.witness = std::move(run->witness), answer.end = std::move(run->end);
             return answer;
         }
     }

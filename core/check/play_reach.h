@@ -7,8 +7,7 @@
 #include <tuple>
 #include <vector>
 
-#include "check/leap_search.h"
-#include "check/reach.h"
+#include "check/open_levels.h"
 #include "check/witness.h"
 #include "motion/elements.h"
 
@@ -23,24 +22,19 @@ public:
     /// What is taken and opened on the way: what something in the level depends on, or all.
     enum class Take { what_matters, everything, nothing };
 
-    /// What the level is like while the same things are open.
-    struct Open {
-        const motion::World* world = nullptr;           ///< without what is out of the way, and what moves
-        std::shared_ptr<const motion::World> own_world; ///< where it was made for this
-        Ground ground;
-        std::unique_ptr<LeapSearch> searcher;
-    };
     struct Chapter {
         motion::PlayState begin;  ///< in the level as it is played
         motion::Recording before; ///< from the start to there
-        std::shared_ptr<const Open> open;
+        std::shared_ptr<OpenLevel> open;
         Reach reach;
     };
 
-    /// From a place on. The world and the character outlive it. Where nothing is taken the level stays as
-    /// `puzzle` says.
-    PlayReach(const motion::World& world, const Character& character, const Vec3& start, const Cancel& cancel,
-              Take take = Take::what_matters, const motion::PuzzleState& puzzle = {});
+    /// From a place on. The levels outlive it. Where nothing is taken the level stays as `puzzle` says.
+    PlayReach(OpenLevels& levels, const Vec3& start, const Cancel& cancel, Take take = Take::what_matters,
+              const motion::PuzzleState& puzzle = {});
+    /// From a state in the middle of play on, to which a run has led.
+    PlayReach(OpenLevels& levels, const motion::PlayState& begin, const motion::Recording& before,
+              const Cancel& cancel);
 
     const std::vector<Chapter>& chapters() const { return chapters_; }
     /// Whether a lift was stood on.
@@ -52,11 +46,15 @@ public:
         bool reached = false, decided = true;
         std::optional<Witness> witness;
         Spot spot;
+        motion::PlayState end; ///< of the run
     };
     /// Whether one has what is at a place, with the run.
     Answer ask(const Vec3& to) const;
 
 private:
+    PlayReach(OpenLevels& levels, const Cancel& cancel, Take take, const motion::PuzzleState& puzzle);
+    void begin_with(motion::PlayState begin, motion::Recording before);
+
     /// What a chapter differs by from others that play alike: what matters of what was taken and opened, and
     /// where lifts wait to be called.
     struct Key {
@@ -72,8 +70,6 @@ private:
     using Policy = std::function<std::optional<motion::Input>(const motion::PlayState&, int step)>;
 
     Key key_of(const motion::PlayState& state) const;
-    std::shared_ptr<const Open> open_with(const std::vector<motion::SourceId>& gone);
-    std::shared_ptr<const Open> parked_with(const std::vector<motion::SourceId>& gone, size_t lift, int stop);
     /// Adds a chapter, where one is at a place that no chapter like it reaches.
     void add(motion::PlayState begin, motion::Recording before);
     bool is_known(const motion::PlayState& state);
@@ -97,7 +93,12 @@ private:
     /// Leaves a lift wherever and whenever that leads somewhere new.
     void leave(const motion::PlayState& on, const motion::Recording& before, size_t lift);
     /// Plays a policy from a state on; where it comes to rest at a new place a chapter begins.
-    void try_out(const motion::PlayState& from, const motion::Recording& before, const Policy& policy);
+    /// Gives the ledge on which it stood then; -1 for none.
+    int try_out(const motion::PlayState& from, const motion::Recording& before, const Policy& policy);
+    /// Whether a lift leads nowhere but where one is already, by what is known of it.
+    bool leads_nowhere(size_t chapter, size_t lift) const;
+    /// Whether a chapter like a state reaches a ledge.
+    bool is_tinted(const motion::PlayState& state, int ledge) const;
     /// The directions that are tried.
     std::vector<Vec2> directions() const;
     /// Places near one, no higher than `highest_m`, on ledges that no chapter like it reaches.
@@ -109,7 +110,7 @@ private:
     struct From {
         motion::PlayState begin;
         motion::Recording before;
-        const Open* open;
+        OpenLevel* open;
         const Reach* reach;
         int detours = 0; ///< that were made already
     };
@@ -118,12 +119,12 @@ private:
     /// away, and on from there.
     std::optional<Run> detour(const From& from, const motion::Recording& first, const Spot& spot) const;
 
+    OpenLevels& levels_;
     const motion::World& world_;
     const Character& character_;
     Cancel cancel_;
     Take take_;
     motion::PuzzleState puzzle_; ///< where nothing is taken
-    std::map<std::vector<motion::SourceId>, std::shared_ptr<const Open>> opens_;
     std::map<Key, std::vector<size_t>> known_;
     std::set<std::tuple<Key, ItemId, int>> used_;
     std::set<std::tuple<Key, ItemId, int>> missed_; ///< what is used in the same way, but no run was found
@@ -134,9 +135,5 @@ private:
 
 /// Whether something in the level depends on who has a thing.
 bool matters(const motion::PlayElements& elements, const motion::PlayElements::Thing& thing);
-
-/// Where one gets to from a state, in which `before` is the run so far.
-Reach searched(const PlayReach::Open& open, const motion::PlayState& begin, const motion::Recording& before,
-               const Cancel& cancel);
 
 } // namespace rubble::check

@@ -26,6 +26,8 @@ constexpr double k_before_ladder_m = 0.05;
 /// How far apart the places are at which one lets go of a ladder, and leaves a lift (metres, steps).
 constexpr double k_rungs_m = 0.5;
 constexpr int k_ride_steps = 30;
+/// So many ways to leave a lift for the same ledge are kept.
+constexpr size_t k_most_exits = 6;
 /// How long a player goes on before it has to stand (steps).
 constexpr int k_try_steps = 480;
 /// How far it walks where the ground goes on (steps).
@@ -65,17 +67,13 @@ auto flying_to(Vec2 place, double speed_mps) {
 } // namespace
 
 std::vector<Vec2> PlayReach::places_beyond(const PlayState& state, double highest_m) {
-    const auto open = open_with(state.puzzle.gone);
-    const auto same = known_.find(key_of(state));
+    const auto open = levels_.without(state.puzzle.gone);
     std::vector<Vec2> out;
     const Vec2 here = flat(state.body.at);
     for (int ledge = 0; ledge < int(open->ground.ledges.size()); ++ledge) {
         const Ledge& one = open->ground.ledges[size_t(ledge)];
         if (one.area_m2 < k_foothold_m2 || one.box.low.z > highest_m) continue;
-        const bool known =
-            same != known_.end() && std::any_of(same->second.begin(), same->second.end(),
-                                                [&](size_t c) { return chapters_[c].reach.tinted(ledge); });
-        if (known) continue;
+        if (is_tinted(state, ledge)) continue;
         Vec2 nearest(0);
         double least = k_flight_m;
         for (const int f : one.fragments) {
@@ -104,18 +102,35 @@ std::vector<Vec2> PlayReach::directions() const {
     return out;
 }
 
-void PlayReach::try_out(const PlayState& from, const motion::Recording& before, const Policy& policy) {
+int PlayReach::try_out(const PlayState& from, const motion::Recording& before, const Policy& policy) {
     Recorder recorder(world_, character_, from);
     for (int step = 0; !recorder.state().dead; ++step) {
         const auto input = policy(recorder.play(), step);
         if (!input) break;
         recorder.advance(*input);
     }
-    if (!recorder.state().standing || recorder.state().dead || is_known(recorder.play())) return;
-    if (!brake(recorder) || is_known(recorder.play())) return;
+    const int ledge =
+        levels_.without(from.puzzle.gone)->ground.ledge_at(recorder.state().at, tolerance::feet_m);
+    if (!recorder.state().standing || recorder.state().dead) return -1;
+    if (is_known(recorder.play()) || !brake(recorder) || is_known(recorder.play())) return ledge;
     motion::Recording whole = before;
     whole.append(recorder.recording());
     add(recorder.play(), std::move(whole));
+    return ledge;
+}
+
+bool PlayReach::is_tinted(const PlayState& state, int ledge) const {
+    const auto same = known_.find(key_of(state));
+    return same != known_.end() && std::any_of(same->second.begin(), same->second.end(),
+                                               [&](size_t c) { return chapters_[c].reach.tinted(ledge); });
+}
+
+bool PlayReach::leads_nowhere(size_t chapter, size_t lift) const {
+    const auto& exits = chapters_[chapter].open->exits;
+    const auto known = exits.find(lift);
+    return known != exits.end() && std::all_of(known->second.begin(), known->second.end(), [&](auto& one) {
+               return is_tinted(chapters_[chapter].begin, one.first);
+           });
 }
 
 std::optional<PlayReach::Run> PlayReach::detour(const From& from, const motion::Recording& first,
@@ -125,7 +140,7 @@ std::optional<PlayReach::Run> PlayReach::detour(const From& from, const motion::
     const auto go_on = [&](const Recorder& there) -> std::optional<Run> {
         motion::Recording so_far = from.before;
         so_far.append(there.recording());
-        const Reach reach = searched(*from.open, there.play(), so_far, cancel_);
+        const Reach reach = levels_.search(*from.open, there.play(), so_far);
         if (!reach.reached(spot.ledge)) return {};
         return run_to(From{there.play(), so_far, from.open, &reach, from.detours + 1}, spot);
     };
@@ -268,12 +283,12 @@ void PlayReach::launch(size_t index, const motion::Launcher& launcher) {
 
 void PlayReach::ride(size_t index, size_t lift) {
     const PlayElements::Lift& one = world_.elements()->lifts[lift];
-    if (used_.contains({key_of(chapters_[index].begin), one.id, 0})) return;
+    if (used_.contains({key_of(chapters_[index].begin), one.id, 0}) || leads_nowhere(index, lift)) return;
     const int stops = int(one.course.places().size());
     for (int stop = 0; stop < stops && !cancel_.requested(); ++stop) {
         const Chapter& chapter = chapters_[index];
-        const auto open = parked_with(chapter.begin.puzzle.gone, lift, stop);
-        const Reach reach = searched(*open, chapter.begin, chapter.before, cancel_);
+        const auto open = levels_.with_lift_at(chapter.begin.puzzle.gone, lift, stop);
+        const Reach reach = levels_.search(*open, chapter.begin, chapter.before);
         const Vec3 top = one.course.places()[size_t(stop)] + Vec3(0, 0, one.room.size.z);
         Spot spot;
         spot.fragment = open->ground.locate(top, tolerance::feet_m);
@@ -293,23 +308,38 @@ void PlayReach::ride(size_t index, size_t lift) {
 
 void PlayReach::leave(const PlayState& on, const motion::Recording& before, size_t lift) {
     const PlayElements::Lift& one = world_.elements()->lifts[lift];
+    const auto open = levels_.without(on.puzzle.gone);
+    const bool is_new = !open->exits.contains(lift);
+    auto& exits = open->exits[lift];
+    // How it was left another time tells how to leave it now.
+    std::vector<LiftExit> known;
+    for (const auto& [ledge, ways] : exits)
+        if (!is_tinted(on, ledge)) known.insert(known.end(), ways.begin(), ways.end());
     Recorder riding(world_, character_, on);
     for (int step = 0; step < one.course.steps() && !riding.state().dead; ++step) {
         const int clock = riding.play().clocks[lift];
-        // At every stop in its middle, and again and again on the way.
-        const bool at_stop = one.course.waits_at(clock) >= 0;
-        if (step % k_ride_steps == 0 || (at_stop && one.course.wait_begins(clock) == clock)) {
-            motion::Recording so_far = before;
-            so_far.append(riding.recording());
+        // In the middle of every wait, and again and again on the way.
+        const bool begins_to_wait = one.course.waits_at(clock) >= 0 && one.course.wait_begins(clock) == clock;
+        std::vector<LiftExit> tried;
+        if (is_new && (step % k_ride_steps == 0 || begins_to_wait)) {
             for (const Vec2 direction : directions())
-                for (const int jump_at : {-1, 0, 12}) {
-                    if (direction == Vec2(0) && jump_at >= 0) continue;
-                    if (cancel_.requested()) return;
-                    try_out(riding.play(), so_far, going(direction, jump_at));
-                }
+                for (const int jump_at : {-1, 0, 12})
+                    if (direction != Vec2(0) || jump_at < 0) tried.push_back({clock, direction, jump_at});
+        } else if (!is_new) {
+            std::copy_if(known.begin(), known.end(), std::back_inserter(tried),
+                         [&](const LiftExit& exit) { return exit.clock == clock; });
+        }
+        motion::Recording so_far;
+        for (const LiftExit& exit : tried) {
+            if (cancel_.requested()) return;
+            if (so_far.runs.empty()) so_far = before, so_far.append(riding.recording());
+            const int ledge = try_out(riding.play(), so_far, going(exit.direction, exit.jump_at));
+            if (auto& ways = exits[ledge]; ledge >= 0 && is_new && ways.size() < k_most_exits)
+                ways.push_back(exit);
         }
         riding.advance({});
     }
+    exits.erase(-1);
 }
 
 void PlayReach::hold(size_t index, const PlayElements::Press& press) {

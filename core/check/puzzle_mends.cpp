@@ -46,8 +46,8 @@ int late_ruins(const solve::Answer& answer) {
 /// The layer that elements of a level are put into.
 int play_layer(const Level& level) {
     for (size_t i = 0; i < level.layers.size(); ++i)
-        for (const Item& item : level.layers[i]->items)
-            if (item.element()) return int(i);
+        for (const auto& item : level.layers[i]->items)
+            if (item->element()) return int(i);
     return -1;
 }
 

@@ -73,12 +73,35 @@ std::vector<int> reached_ledges(const Reach& reach) {
     return out;
 }
 
+/// Goes on from what is reached by links that another search found.
+void follow_links(Reach& reach, const LeapSearch& searcher, const Reach& other) {
+    std::vector<std::vector<std::shared_ptr<const Link>>> from(searcher.ground().ledges.size());
+    for (const auto& link : other.links) from[size_t(link->from)].push_back(link);
+    std::vector<int> open = reached_ledges(reach);
+    for (size_t i = 0; i < open.size(); ++i)
+        for (const auto& link : from[size_t(open[i])]) {
+            auto& place = reach.arrivals[size_t(link->to)];
+            if (place) continue;
+            auto arrival = arrival_by(searcher.ground(), searcher.world(), searcher.character(),
+                                      *reach.arrivals[size_t(open[i])], link);
+            if (!arrival) continue;
+            place = std::make_shared<const Arrival>(std::move(*arrival));
+            reach.links.push_back(link);
+            open.push_back(link->to);
+        }
+}
+
 /// What the easy plans reach from what is reached by now, then the harder ones, until neither finds more.
 void go_on(Reach& reach, const LeapSearch& searcher, StillClosed& closed_still, const ReachOptions& options) {
     const Ground& ground = searcher.ground();
-    std::vector<int> frontier = reached_ledges(reach), all, every(ground.ledges.size());
-    for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
+    std::vector<int> every(ground.ledges.size());
     std::iota(every.begin(), every.end(), 0);
+    if (options.within) {
+        follow_links(reach, searcher, *options.within);
+        every = reached_ledges(*options.within);
+    }
+    std::vector<int> frontier = reached_ledges(reach), all;
+    for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
     while (!frontier.empty() && !options.cancel.requested()) {
         expand(reach, searcher, frontier, false, false, every, closed_still, options.cancel);
         const size_t before = reach.links.size();
@@ -87,6 +110,9 @@ void go_on(Reach& reach, const LeapSearch& searcher, StillClosed& closed_still, 
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
+    if (options.within)
+        for (size_t i = 0; i < reach.doubtful.size(); ++i)
+            reach.doubtful[i] = reach.doubtful[i] || options.within->doubtful[i];
     for (int ledge : reached_ledges(reach)) reach.doubtful[size_t(ledge)] = false;
     reach.complete = !options.cancel.requested();
 }

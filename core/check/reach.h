@@ -44,6 +44,9 @@ struct ReachOptions {
     /// Runs that no change comes near are taken over, and so is that a ledge far from all changes was not
     /// reached. The ground must have been found with the same ground before.
     const ReachBefore* before = nullptr;
+    /// A whole search of the same ground by the same searcher that reached where this one begins: nothing
+    /// else is reached than by it, and its links are tried first.
+    const Reach* within = nullptr;
     std::vector<int> help_for; ///< for `extended`: ledges that are tried with a late jump
     Cancel cancel;
 };

@@ -14,7 +14,7 @@ const Reach& ReachQueries::reach_from(const Vec3& at) {
 
 const PlayReach& ReachQueries::play_from(const Vec3& at) {
     auto& known = plays_[key_of(at)];
-    if (!known) known = std::make_unique<const PlayReach>(world_, character_, at, cancel_);
+    if (!known) known = std::make_unique<const PlayReach>(levels_, at, cancel_);
     return *known;
 }
 
@@ -28,10 +28,29 @@ ReachQueries::Answer ReachQueries::ask_in_play(const Vec3& from, const Vec3& to)
         answer.reached = answer.witness ? Reached::yes : reached == false ? Reached::no : Reached::undecided;
         return answer;
     }
-    PlayReach::Answer played = play_from(from).ask(to);
+    return answer_of(play_from(from).ask(to));
+}
+
+ReachQueries::Answer ReachQueries::answer_of(PlayReach::Answer played) {
+    Answer answer;
     answer.reached = played.reached ? Reached::yes : played.decided ? Reached::no : Reached::undecided;
     answer.witness = std::move(played.witness), answer.spot = played.spot;
     return answer;
+}
+
+ReachQueries::Answer ReachQueries::ask_back(const Vec3& from, const Vec3& to) {
+    if (!elements_act()) return ask(to, from);
+    if (cells_) {
+        Answer answer;
+        answer.witness = cells_->way_back(from, to);
+        // Another way there may leave another way back.
+        answer.reached = answer.witness ? Reached::yes : Reached::undecided;
+        return answer;
+    }
+    PlayReach::Answer there = play_from(from).ask(to);
+    if (!there.reached) return answer_of(std::move(there));
+    const PlayReach back(levels_, there.end, there.witness->recording, cancel_);
+    return answer_of(back.ask(from));
 }
 
 ReachQueries::Answer ReachQueries::ask(const Vec3& from, const Vec3& to) {

@@ -21,7 +21,8 @@ public:
           character_(character),
           cancel_(cancel),
           with_help_(with_help),
-          searcher_(ground, world, character) {
+          searcher_(ground, world, character),
+          levels_(world, character, &ground, cancel) {
         if (world.moving().puzzle) cells_.emplace(world, character, cancel);
     }
 
@@ -37,6 +38,8 @@ public:
     CellAnswers& by_cells() { return *cells_; }
     /// Freely, where elements act.
     const PlayReach& play_from(const Vec3& at);
+    /// The states of the level then.
+    OpenLevels& levels() { return levels_; }
 
     /// Takes over a search from a place that was made already.
     void know(const Vec3& start, std::shared_ptr<const Reach> reach) { by_start_[key_of(start)] = reach; }
@@ -50,6 +53,8 @@ public:
     };
     /// Whether one gets from one place to another, with the run.
     Answer ask(const Vec3& from, const Vec3& to);
+    /// Whether one who got from one place to another gets back, with what was taken and opened on the way.
+    Answer ask_back(const Vec3& from, const Vec3& to);
     /// The same from the level's starts, with a search made by the caller.
     Answer ask(const Reach& reach, const Vec3& to) const;
     /// For a place that a search does not reach: whether a late jump does.
@@ -62,6 +67,8 @@ private:
     Cancel cancel_;
     bool with_help_;
     LeapSearch searcher_;
+    OpenLevels levels_;
+    static Answer answer_of(PlayReach::Answer played);
     Answer ask_in_play(const Vec3& from, const Vec3& to);
     using Key = std::array<double, 3>;
     static Key key_of(const Vec3& p) { return {p.x, p.y, p.z}; }
