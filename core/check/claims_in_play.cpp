@@ -114,7 +114,7 @@ ClaimResult judge_all_pickups(const Level& level, const Claim& claim, const std:
     const auto goals = elements_of(level, Role::goal);
     if (const auto puzzle = puzzle_from(queries.world(), queries.character(), from)) {
         const solve::StateGraph graph(*puzzle, k_most_situations, {}, {});
-        if (!graph.complete()) return unknown(claim, {{"There are too many ways of playing to be sure."}});
+        if (!graph.complete()) return unknown(claim, {{"Not every way of playing could be looked at."}});
         std::vector<char> ends(graph.situations(), 0), all(graph.situations(), 0);
         for (uint32_t state = 0; state < graph.states(); ++state) {
             const motion::CellState now = graph.state(state);
@@ -145,7 +145,7 @@ ClaimResult judge_all_pickups(const Level& level, const Claim& claim, const std:
                 });
             if (ends) return judged(claim, ClaimState::holds);
         }
-        if (!play.complete()) return unknown(claim, {{"There are too many ways of playing to be sure."}});
+        if (!play.complete()) return unknown(claim, {{"Not every way of playing could be looked at."}});
     }
     return judged(claim, ClaimState::fails, {{"%1 does not have all pick-ups in one run.", {who}}});
 }
@@ -159,7 +159,7 @@ ClaimResult judge_never_stuck(const Level& level, const Claim& claim, const std:
     const Vec3 from = met_at(level, *start);
     if (const auto puzzle = puzzle_from(queries.world(), queries.character(), from)) {
         const solve::StateGraph graph(*puzzle, k_most_situations, {}, {});
-        if (!graph.complete()) return unknown(claim, {{"There are too many ways of playing to be sure."}});
+        if (!graph.complete()) return unknown(claim, {{"Not every way of playing could be looked at."}});
         std::vector<char> ends(graph.situations(), 0);
         for (uint32_t s = 0; s < ends.size(); ++s) ends[s] = graph.is_goal(s);
         const std::vector<char> good = graph.leading_to(std::move(ends));

@@ -221,14 +221,14 @@ void PlayReach::go_on_from(size_t index) {
         if (puzzle.cells.has(thing.bit) || cancel_.requested()) continue;
         if (take_ != Take::everything && !matters(elements, thing)) continue;
         const size_t before = chapters_.size();
-        take_at(index, thing.at);
+        take_at(index, thing.id, thing.at);
         if (lost_nothing(before)) return;
     }
     for (const PlayElements::Press& press : elements.switches) {
         if (press.mode == motion::PressMode::held || puzzle.cells.has(press.stood_on)) continue;
         if (press.mode == motion::PressMode::once && puzzle.cells.has(press.bit)) continue;
         const size_t before = chapters_.size();
-        take_at(index, press.at);
+        take_at(index, press.id, press.at);
         // One that goes on and off may close what was open, and is not left behind.
         if (press.mode == motion::PressMode::once && lost_nothing(before)) return;
     }
@@ -263,7 +263,7 @@ std::optional<PlayReach::Run> PlayReach::run_to(const From& from, const Spot& sp
     if (!walk_to(last, from.open->ground, plain, spot.fragment, spot.at)) return {};
     legs.push_back({last.recording(), last.state().at});
     auto timed = timed_run(world_, character_, from.begin, legs);
-    if (!timed) return detour(from, legs[0].run, spot);
+    if (!timed) return detour(from, legs, spot);
     Run run;
     run.witness.recording = from.before;
     const int before = from.before.steps();
@@ -289,14 +289,17 @@ std::optional<PlayReach::Run> PlayReach::run_to(const Chapter& chapter, const Ve
     return run_to(chapter, spot);
 }
 
-void PlayReach::take_at(size_t index, const Vec3& at) {
+void PlayReach::take_at(size_t index, const ItemId& id, const Vec3& at) {
+    const auto use = std::tuple(key_of(chapters_[index].begin), id, 0);
     int tried = 0;
     for (const Spot& spot : spots_of(chapters_[index].open->ground, character_, at)) {
         if (!chapters_[index].reach.reached(spot.ledge) || ++tried > 2) continue;
         const auto run = run_to(chapters_[index], spot);
         if (!run || key_of(run->end) == key_of(chapters_[index].begin)) continue;
+        used_.insert(use);
         return add(run->end, run->witness.recording);
     }
+    if (tried > 0) missed_.insert(use); // it is there to be had, and no run was found
 }
 
 void PlayReach::open_door(size_t index, const PlayElements::Door& door) {

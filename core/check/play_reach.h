@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "check/open_levels.h"
+#include "check/timed_run.h"
 #include "check/witness.h"
 #include "motion/elements.h"
 
@@ -83,7 +84,7 @@ private:
     bool is_needless(size_t chapter) const;
     void go_on_from(size_t chapter);
     void ride_on(size_t chapter);
-    void take_at(size_t chapter, const Vec3& at);
+    void take_at(size_t chapter, const ItemId& id, const Vec3& at);
     void open_door(size_t chapter, const motion::PlayElements::Door& door);
     void hold(size_t chapter, const motion::PlayElements::Press& press);
     void crumble(size_t chapter, const motion::PlayElements::Deck& deck);
@@ -117,7 +118,12 @@ private:
     std::optional<Run> run_to(const From& from, const Spot& spot) const;
     /// Where the run as planned is met by something that moves: goes as far as it gets, off what carried it
     /// away, and on from there.
-    std::optional<Run> detour(const From& from, const motion::Recording& first, const Spot& spot) const;
+    std::optional<Run> detour(const From& from, const std::vector<TimedLeg>& legs, const Spot& spot) const;
+    /// The same over a foe that kills at a step of the first leg.
+    std::optional<Run> hop(const From& from, int wait, const motion::Recording& first, int dies_at,
+                           const Spot& spot) const;
+    /// Plans the way to a spot anew from where a player came to rest.
+    std::optional<Run> on_from(const From& from, const motion::Recorder& there, const Spot& spot) const;
 
     OpenLevels& levels_;
     const motion::World& world_;
@@ -128,6 +134,7 @@ private:
     std::map<Key, std::vector<size_t>> known_;
     std::set<std::tuple<Key, ItemId, int>> used_;
     std::set<std::tuple<Key, ItemId, int>> missed_; ///< what is used in the same way, but no run was found
+    mutable int replans_left_ = 300;                ///< how often runs may be planned anew in all
     std::vector<size_t> open_chapters_;             ///< that are not gone on from yet
     std::vector<Chapter> chapters_;
     bool complete_ = true;

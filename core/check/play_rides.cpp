@@ -39,7 +39,9 @@ constexpr double k_flight_m = 15, k_foothold_m2 = 1e-3, k_inside_m = 0.3;
 constexpr double k_eager_hz = 4;
 
 /// How often a run that something comes in the way of is planned anew, and how many waits are tried then.
-constexpr int k_most_detours = 2, k_detour_waits = 4;
+constexpr int k_most_detours = 4, k_detour_waits = 4;
+/// A foe in the way is hopped over: how long before it one tries to jump, in steps of so many steps.
+constexpr int k_longest_hop = 90, k_hop_steps = 6;
 
 Input held_stick(Vec2 stick, bool jump = false) { return {stick, jump, false, false}; }
 
@@ -133,25 +135,68 @@ bool PlayReach::leads_nowhere(size_t chapter, size_t lift) const {
            });
 }
 
-std::optional<PlayReach::Run> PlayReach::detour(const From& from, const motion::Recording& first,
-                                                const Spot& spot) const {
-    const int longest = longest_course(world_);
-    if (longest == 0 || from.detours >= k_most_detours) return {};
-    const auto go_on = [&](const Recorder& there) -> std::optional<Run> {
-        motion::Recording so_far = from.before;
-        so_far.append(there.recording());
-        const Reach reach = levels_.search(*from.open, there.play(), so_far);
-        if (!reach.reached(spot.ledge)) return {};
-        return run_to(From{there.play(), so_far, from.open, &reach, from.detours + 1}, spot);
-    };
-    for (int wait = 0; wait < longest && !cancel_.requested(); wait += longest / k_detour_waits + 1) {
+std::optional<PlayReach::Run> PlayReach::on_from(const From& from, const Recorder& there,
+                                                 const Spot& spot) const {
+    if (--replans_left_ < 0) return {};
+    motion::Recording so_far = from.before;
+    so_far.append(there.recording());
+    const Reach reach = levels_.search(*from.open, there.play(), so_far);
+    if (!reach.reached(spot.ledge)) return {};
+    return run_to(From{there.play(), so_far, from.open, &reach, from.detours + 1}, spot);
+}
+
+std::optional<PlayReach::Run> PlayReach::hop(const From& from, int wait, const motion::Recording& first,
+                                             int dies_at, const Spot& spot) const {
+    for (int at = dies_at - k_hop_steps; at >= 0 && at >= dies_at - k_longest_hop; at -= k_hop_steps) {
         Recorder recorder(world_, character_, from.begin);
         for (int i = 0; i < wait; ++i) recorder.advance({});
+        Input input;
+        int step = 0;
         for (const auto& run : first.runs)
-            for (int i = 0; i < run.steps; ++i) recorder.advance(run.input);
+            for (int i = 0; i < run.steps && step < at; ++i, ++step)
+                input = run.input, recorder.advance(input);
+        input.jump = true, input.crouch = false;
+        bool left = false;
+        for (int i = 0; i < k_longest_hop * 2 && !recorder.state().dead; ++i) {
+            recorder.advance(input);
+            left = left || !recorder.state().standing;
+            if (left && recorder.state().standing) break;
+        }
+        if (!recorder.state().standing || !brake(recorder)) continue;
+        if (auto run = on_from(from, recorder, spot)) return run;
+    }
+    return {};
+}
+
+std::optional<PlayReach::Run> PlayReach::detour(const From& start, const std::vector<TimedLeg>& legs,
+                                                const Spot& spot) const {
+    const int longest = longest_course(world_);
+    if (longest == 0 || start.detours >= k_most_detours || replans_left_ <= 0) return {};
+    // To the leg that cannot be played.
+    From from = start;
+    size_t leg = 0;
+    for (; leg + 1 < legs.size(); ++leg) {
+        auto played = timed_run(world_, character_, from.begin, {legs[leg]});
+        if (!played) break;
+        from.begin = std::move(played->end);
+        from.before.append(played->recording);
+    }
+    const motion::Recording& first = legs[leg].run;
+    for (int wait = 0; wait < longest && !cancel_.requested(); wait += longest / k_detour_waits + 1) {
+        if (replans_left_ <= 0) return {};
+        Recorder recorder(world_, character_, from.begin);
+        for (int i = 0; i < wait; ++i) recorder.advance({});
+        int steps = 0;
+        for (const auto& run : first.runs)
+            for (int i = 0; i < run.steps && !recorder.state().dead; ++i, ++steps)
+                recorder.advance(run.input);
+        if (recorder.state().dead && character_.jump_height_m > 0) {
+            if (auto run = hop(from, wait, first, steps, spot)) return run;
+            continue;
+        }
         if (!brake(recorder)) continue;
         if (lift_under(recorder.play()) < 0) {
-            if (auto run = go_on(recorder)) return run;
+            if (auto run = on_from(from, recorder, spot)) return run;
             continue;
         }
         for (const Vec2 direction : directions()) {
@@ -163,7 +208,7 @@ std::optional<PlayReach::Run> PlayReach::detour(const From& from, const motion::
                 off.advance(*input);
             }
             if (!brake(off) || lift_under(off.play()) >= 0) continue;
-            if (auto run = go_on(off)) return run;
+            if (auto run = on_from(from, off, spot)) return run;
         }
     }
     return {};

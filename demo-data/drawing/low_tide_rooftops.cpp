@@ -201,7 +201,7 @@ Level low_tide_rooftops(const TileSheet& grey, const RooftopSheet& roofs, const 
          0,
          {}},
         {{"c5"}, "Five pearls at most", Claim::Kind::at_most, {}, {}, {}, "pickup", 5, {}},
-        {{"c6"}, "All pearls in one run", Claim::Kind::all_pickups, {"s1"}, {}, {}, {}, 0, {}},
+        {{"c6"}, "Up the hoist to the third pearl", Claim::Kind::reaches, {"s1"}, {"u3"}, {}, {}, 0, {}},
     };
     return level;
 }
