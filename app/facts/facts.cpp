@@ -20,6 +20,10 @@ Facts::Facts(Session& session, QWidget* parent) : QScrollArea(parent), session_(
         if (session_.selection().empty())
             QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
     });
+    connect(&session_, &Session::suggestionsChanged, this, [this] {
+        if (session_.selection().empty())
+            QMetaObject::invokeMethod(this, &Facts::rebuild, Qt::QueuedConnection);
+    });
     connect(&session_, &Session::puzzleAnswerChanged, this, [this] { page_->refresh(); });
     connect(&session_, &Session::picksChanged, this, &Facts::follow_level);
     connect(&session_, &Session::builtChanged, this, [this] {

@@ -178,6 +178,7 @@ void fill_level(Page& page, Facts& facts) {
                        .arg(metres_text(size.x), metres_text(size.y), metres_text(size.z))
                  : Facts::tr("%1 × %2").arg(metres_text(size.x), metres_text(size[layout_of(frame).ahead]))));
     });
+    add_suggestions(page);
     if (session.level().frame == Frame::plan) {
         add_way_of_walking(page);
         if (session.stage() == Stage::check || session.stage() == Stage::populate) add_puzzle(page, facts);

@@ -15,6 +15,8 @@ void fill_level(Page& page, Facts& facts);
 void add_maze(Page& page);
 /// How a level walked by cells is solved, where something in it acts.
 void add_puzzle(Page& page, Facts& facts);
+/// What is suggested, where something is.
+void add_suggestions(Page& page);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);
 

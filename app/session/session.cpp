@@ -66,6 +66,11 @@ const Layer* Session::tile_layer() const {
     return nullptr;
 }
 
+void Session::set_suggestions(Suggestions suggestions) {
+    suggestions_ = std::move(suggestions);
+    emit suggestionsChanged();
+}
+
 void Session::set_puzzle_answer(PuzzleAnswer answer) {
     puzzle_answer_ = std::move(answer);
     emit puzzleAnswerChanged();

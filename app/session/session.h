@@ -5,6 +5,7 @@
 #include "session/project_files.h"
 #include "session/puzzle_answer.h"
 #include "session/selection.h"
+#include "session/suggestions.h"
 #include "session/way_of_looking.h"
 
 namespace rubble::app {
@@ -66,6 +67,8 @@ public:
     /// What a change of the part that is open by itself changes elsewhere.
     const PuzzleAnswer& puzzle_answer() const { return puzzle_answer_; }
     void set_puzzle_answer(PuzzleAnswer answer);
+    const Suggestions& suggestions() const { return suggestions_; }
+    void set_suggestions(Suggestions suggestions);
     const PartEffects& part_effects() const { return part_effects_; }
     void set_part_effects(PartEffects effects);
 
@@ -86,6 +89,7 @@ signals:
     void message(const QString& text);
     void partEffectsChanged();
     void puzzleAnswerChanged();
+    void suggestionsChanged();
 
 private:
     Documents documents_;
@@ -95,6 +99,7 @@ private:
     Built built_;
     PartEffects part_effects_;
     PuzzleAnswer puzzle_answer_;
+    Suggestions suggestions_;
 };
 
 } // namespace rubble::app

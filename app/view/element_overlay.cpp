@@ -148,6 +148,34 @@ void ElementOverlay::draw(const std::vector<ItemId>& selected) {
     }
 }
 
+void ElementOverlay::draw_ghosts(std::span<const Item> items) {
+    for (const Item& item : items) {
+        painter_.setOpacity(0.6);
+        if (const Element* element = item.element()) {
+            draw_body(*element, {true, 0.6});
+            draw_way(*element);
+            painter_.setOpacity(0.6);
+            if (const auto at = camera_.to_screen(element->at))
+                draw_element(painter_, *at, element->kind, true);
+            continue;
+        }
+        const Box3 box = box_of(item);
+        painter_.setPen(QPen(color::accent, 1.6, Qt::DashLine));
+        painter_.setBrush(Qt::NoBrush);
+        const Vec3 size = box.high - box.low;
+        for (const int axis : {0, 1, 2}) // the twelve edges
+            for (const double u : {0.0, 1.0})
+                for (const double v : {0.0, 1.0}) {
+                    Vec3 a(0);
+                    a[(axis + 1) % 3] = u, a[(axis + 2) % 3] = v;
+                    Vec3 b = a;
+                    b[axis] = 1;
+                    draw_line(painter_, camera_, box.low + a * size, box.low + b * size);
+                }
+    }
+    painter_.setOpacity(1);
+}
+
 void ElementOverlay::draw_sign(const Element& element) {
     if (const auto at = camera_.to_screen(element.at)) draw_element(painter_, *at, element.kind, false);
 }
@@ -217,8 +245,7 @@ void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayS
         // It is built where it stops first.
         const auto element = element_of(elements.lifts[i].id);
         if (element)
-            draw_one(elements.lifts[i].id, {},
-                     elements.lifts[i].room.place.at + shifts[i] - element->at);
+            draw_one(elements.lifts[i].id, {}, elements.lifts[i].room.place.at + shifts[i] - element->at);
     }
     for (size_t i = 0; i < elements.decks.size(); ++i) {
         const auto& deck = elements.decks[i];

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <optional>
+#include <span>
 
 #include "motion/play_state.h"
 #include "view/overlay.h"
@@ -20,6 +21,9 @@ public:
     void draw(const std::vector<ItemId>& selected);
     /// As it is in play, with the signs of what is left to be taken.
     void draw(const motion::World& world, const motion::PlayState& state);
+
+    /// Items that are only suggested.
+    void draw_ghosts(std::span<const Item> items);
 
 private:
     struct Look {

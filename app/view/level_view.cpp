@@ -42,6 +42,7 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
     connect(&session_, &Session::picksChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::builtChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::stageChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::suggestionsChanged, this, qOverload<>(&QWidget::update));
     connect(&pictures_, &Pictures::loaded, this, [this](const QString& path) {
         if (pictures_.is_bad(path)) emit session_.message(tr("%1 is no picture that can be read").arg(path));
         update();

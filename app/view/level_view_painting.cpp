@@ -248,6 +248,7 @@ void LevelView::paint_elements(QPainter& painter) {
             return overlay.draw(*check->world, *figure_);
     }
     overlay.draw(chosen);
+    for (const suggest::Suggestion& one : session_.suggestions().open) overlay.draw_ghosts(one.items);
     for (const auto& [item, at] : seen_elements()) {
         const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
         draw_element(painter, at, item->element()->kind, selected);

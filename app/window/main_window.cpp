@@ -1,4 +1,5 @@
 #include "window/main_window.h"
+#include "suggest_watch.h"
 
 #include <QCloseEvent>
 #include <QDropEvent>
@@ -70,6 +71,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     new SheetWatch(session_, this);
     new PartWatch(session_, this);
     new PuzzleWatch(session_, this);
+    suggest_ = new SuggestWatch(session_, this);
     connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,
             [this](const QString& file, const QStringList& what) {
                 auto* box = new QMessageBox(QMessageBox::Information, tr("%1 no longer fits").arg(file),

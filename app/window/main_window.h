@@ -29,6 +29,8 @@ namespace rubble::app {
 
 /// Puts the parts of the window together and holds its commands. Knows nothing of how a level is edited,
 /// drawn or checked.
+class SuggestWatch;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
@@ -100,6 +102,7 @@ private:
     CutawaySlider* cutaway_ = nullptr;
     StatusLine* status_ = nullptr;
     Walks* walks_ = nullptr;
+    SuggestWatch* suggest_ = nullptr;
     QLabel* subtitle_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;

@@ -1,3 +1,4 @@
+#include "suggest_watch.h"
 #include "window/main_window.h"
 
 #include <cmath>
@@ -271,6 +272,7 @@ void MainWindow::build_check_commands() {
                                             : tr("Walks leave the panels where they are"));
     });
     commands_->begin(Menu::check);
+    add_command("suggest", tr("Suggest what to add"), Qt::CTRL | Qt::Key_Space, [this] { suggest_->ask(); });
     add_command("show-check", tr("What was found"), {}, [this] { session_.go_to(Stage::check); });
 }
 

@@ -56,15 +56,21 @@ PlayReach::PlayReach(OpenLevels& levels, const Vec3& start, const Cancel& cancel
     if (take_ == Take::nothing) begin.puzzle = puzzle_;
     Recorder recorder(world_, character_, begin);
     if (!brake(recorder, 120 * 10)) return;
-    motion::Recording before = recorder.recording();
-    before.start = start;
+    Way before{recorder.recording(), {}};
+    before.recording.start = start;
     begin_with(recorder.play(), std::move(before));
 }
 
-PlayReach::PlayReach(OpenLevels& levels, const motion::PlayState& begin, const motion::Recording& before,
+PlayReach::PlayReach(OpenLevels& levels, const motion::PlayState& begin, const Witness& before,
                      const Cancel& cancel)
     : PlayReach(levels, cancel, Take::what_matters, {}) {
-    begin_with(begin, before);
+    begin_with(begin, {before.recording, before.legs});
+}
+
+PlayReach::Way PlayReach::Way::with(const motion::Recording& more) const {
+    Way out = *this;
+    out.recording.append(more);
+    return out;
 }
 
 PlayReach::PlayReach(OpenLevels& levels, const Cancel& cancel, Take take, const motion::PuzzleState& puzzle)
@@ -75,7 +81,7 @@ PlayReach::PlayReach(OpenLevels& levels, const Cancel& cancel, Take take, const 
       take_(take),
       puzzle_(puzzle) {}
 
-void PlayReach::begin_with(PlayState begin, motion::Recording before) {
+void PlayReach::begin_with(PlayState begin, Way before) {
     add(std::move(begin), std::move(before));
     // What is taken stays taken: where a chapter loses nothing of the one before it, the one before it needs
     // no other way on. The newest goes first, so that the one in which the most is open is looked at before
@@ -183,12 +189,12 @@ bool PlayReach::is_known(const PlayState& now) {
            });
 }
 
-void PlayReach::add(PlayState begin, motion::Recording before) {
+void PlayReach::add(PlayState begin, Way before) {
     if (take_ == Take::nothing) begin.puzzle = puzzle_;
     if (!chapters_.empty() && is_known(begin)) return;
     Chapter chapter;
     chapter.open = levels_.without(begin.puzzle.gone);
-    chapter.reach = levels_.search(*chapter.open, begin, before);
+    chapter.reach = levels_.search(*chapter.open, begin, before.recording);
     complete_ = complete_ && chapter.reach.complete;
     known_[key_of(begin)].push_back(chapters_.size());
     chapter.begin = std::move(begin), chapter.before = std::move(before);
@@ -213,7 +219,7 @@ void PlayReach::go_on_from(size_t index) {
     const motion::PuzzleState puzzle = chapters_[index].begin.puzzle;
     if (const int lift = lift_under(chapters_[index].begin); lift >= 0) {
         const PlayState on = chapters_[index].begin;
-        const motion::Recording way = chapters_[index].before;
+        const Way way = chapters_[index].before;
         if (first_use(index, elements.lifts[size_t(lift)].id, 0)) leave(on, way, size_t(lift));
     }
     if (take_ == Take::nothing) return ride_on(index);
@@ -265,8 +271,9 @@ std::optional<PlayReach::Run> PlayReach::run_to(const From& from, const Spot& sp
     auto timed = timed_run(world_, character_, from.begin, legs);
     if (!timed) return detour(from, legs, spot);
     Run run;
-    run.witness.recording = from.before;
-    const int before = from.before.steps();
+    run.witness.recording = from.before.recording, run.witness.legs = from.before.legs;
+    std::erase_if(run.witness.legs, [](const Witness::Leg& leg) { return !leg.link; });
+    const int before = from.before.recording.steps();
     for (size_t i = 1; i < chain.size(); ++i)
         run.witness.legs.push_back({chain[i]->link, before + timed->begins[i - 1] + chain[i]->leap_begins});
     run.witness.recording.append(timed->recording);
@@ -297,7 +304,7 @@ void PlayReach::take_at(size_t index, const ItemId& id, const Vec3& at) {
         const auto run = run_to(chapters_[index], spot);
         if (!run || key_of(run->end) == key_of(chapters_[index].begin)) continue;
         used_.insert(use);
-        return add(run->end, run->witness.recording);
+        return add(run->end, run->way());
     }
     if (tried > 0) missed_.insert(use); // it is there to be had, and no run was found
 }
@@ -316,9 +323,7 @@ void PlayReach::open_door(size_t index, const PlayElements::Door& door) {
             for (int i = 0; i < k_against_steps && !recorder.play().puzzle.cells.has(door.opened); ++i)
                 recorder.advance({-out, false, false, false});
             if (!recorder.play().puzzle.cells.has(door.opened) || !brake(recorder)) continue;
-            motion::Recording whole = run->witness.recording;
-            whole.append(recorder.recording());
-            return add(recorder.play(), std::move(whole));
+            return add(recorder.play(), run->way().with(recorder.recording()));
         }
     }
 }
@@ -327,12 +332,11 @@ void PlayReach::crumble(size_t index, const PlayElements::Deck& deck) {
     const Vec3 top = deck.room.place.to_level({0, 0, deck.room.size.z});
     const auto run = run_to(chapters_[index], top);
     if (!run) return;
-    try_out(run->end, run->witness.recording,
-            [&](const PlayState& now, int step) -> std::optional<motion::Input> {
-                const bool fallen = now.puzzle.cells.has(deck.gone) && now.body.standing;
-                if (fallen || step > deck.crumbles_steps + k_falling_steps) return {};
-                return motion::Input{};
-            });
+    try_out(run->end, run->way(), [&](const PlayState& now, int step) -> std::optional<motion::Input> {
+        const bool fallen = now.puzzle.cells.has(deck.gone) && now.body.standing;
+        if (fallen || step > deck.crumbles_steps + k_falling_steps) return {};
+        return motion::Input{};
+    });
 }
 
 PlayReach::Answer PlayReach::ask(const Vec3& to) const {

@@ -23,9 +23,16 @@ public:
     /// What is taken and opened on the way: what something in the level depends on, or all.
     enum class Take { what_matters, everything, nothing };
 
+    /// A run from the level's start on, with the links on it.
+    struct Way {
+        motion::Recording recording;
+        std::vector<Witness::Leg> legs;
+        /// The same and what was played after it.
+        Way with(const motion::Recording& more) const;
+    };
     struct Chapter {
-        motion::PlayState begin;  ///< in the level as it is played
-        motion::Recording before; ///< from the start to there
+        motion::PlayState begin; ///< in the level as it is played
+        Way before;              ///< from the start to there
         std::shared_ptr<OpenLevel> open;
         Reach reach;
     };
@@ -34,7 +41,7 @@ public:
     PlayReach(OpenLevels& levels, const Vec3& start, const Cancel& cancel, Take take = Take::what_matters,
               const motion::PuzzleState& puzzle = {});
     /// From a state in the middle of play on, to which a run has led.
-    PlayReach(OpenLevels& levels, const motion::PlayState& begin, const motion::Recording& before,
+    PlayReach(OpenLevels& levels, const motion::PlayState& begin, const Witness& before,
               const Cancel& cancel);
 
     const std::vector<Chapter>& chapters() const { return chapters_; }
@@ -54,7 +61,7 @@ public:
 
 private:
     PlayReach(OpenLevels& levels, const Cancel& cancel, Take take, const motion::PuzzleState& puzzle);
-    void begin_with(motion::PlayState begin, motion::Recording before);
+    void begin_with(motion::PlayState begin, Way before);
 
     /// What a chapter differs by from others that play alike: what matters of what was taken and opened, and
     /// where lifts wait to be called.
@@ -66,13 +73,14 @@ private:
     struct Run {
         Witness witness; ///< from the level's start
         motion::PlayState end;
+        Way way() const { return {witness.recording, witness.legs}; }
     };
     /// What a player does at every step, until it gives nothing.
     using Policy = std::function<std::optional<motion::Input>(const motion::PlayState&, int step)>;
 
     Key key_of(const motion::PlayState& state) const;
     /// Adds a chapter, where one is at a place that no chapter like it reaches.
-    void add(motion::PlayState begin, motion::Recording before);
+    void add(motion::PlayState begin, Way before);
     bool is_known(const motion::PlayState& state);
     /// The lift on which a body stands; -1 for none.
     int lift_under(const motion::PlayState& state) const;
@@ -92,10 +100,10 @@ private:
     void launch(size_t chapter, const motion::Launcher& launcher);
     void ride(size_t chapter, size_t lift);
     /// Leaves a lift wherever and whenever that leads somewhere new.
-    void leave(const motion::PlayState& on, const motion::Recording& before, size_t lift);
+    void leave(const motion::PlayState& on, const Way& before, size_t lift);
     /// Plays a policy from a state on; where it comes to rest at a new place a chapter begins.
     /// Gives the ledge on which it stood then; -1 for none.
-    int try_out(const motion::PlayState& from, const motion::Recording& before, const Policy& policy);
+    int try_out(const motion::PlayState& from, const Way& before, const Policy& policy);
     /// Whether a lift leads nowhere but where one is already, by what is known of it.
     bool leads_nowhere(size_t chapter, size_t lift) const;
     /// Whether a chapter like a state reaches a ledge.
@@ -110,7 +118,7 @@ private:
     /// The same from a state on, in a search of it.
     struct From {
         motion::PlayState begin;
-        motion::Recording before;
+        Way before;
         OpenLevel* open;
         const Reach* reach;
         int detours = 0; ///< that were made already

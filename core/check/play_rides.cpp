@@ -104,7 +104,7 @@ std::vector<Vec2> PlayReach::directions() const {
     return out;
 }
 
-int PlayReach::try_out(const PlayState& from, const motion::Recording& before, const Policy& policy) {
+int PlayReach::try_out(const PlayState& from, const Way& before, const Policy& policy) {
     Recorder recorder(world_, character_, from);
     for (int step = 0; !recorder.state().dead; ++step) {
         const auto input = policy(recorder.play(), step);
@@ -115,9 +115,7 @@ int PlayReach::try_out(const PlayState& from, const motion::Recording& before, c
         levels_.without(from.puzzle.gone)->ground.ledge_at(recorder.state().at, tolerance::feet_m);
     if (!recorder.state().standing || recorder.state().dead) return -1;
     if (is_known(recorder.play()) || !brake(recorder) || is_known(recorder.play())) return ledge;
-    motion::Recording whole = before;
-    whole.append(recorder.recording());
-    add(recorder.play(), std::move(whole));
+    add(recorder.play(), before.with(recorder.recording()));
     return ledge;
 }
 
@@ -138,9 +136,8 @@ bool PlayReach::leads_nowhere(size_t chapter, size_t lift) const {
 std::optional<PlayReach::Run> PlayReach::on_from(const From& from, const Recorder& there,
                                                  const Spot& spot) const {
     if (--replans_left_ < 0) return {};
-    motion::Recording so_far = from.before;
-    so_far.append(there.recording());
-    const Reach reach = levels_.search(*from.open, there.play(), so_far);
+    Way so_far = from.before.with(there.recording());
+    const Reach reach = levels_.search(*from.open, there.play(), so_far.recording);
     if (!reach.reached(spot.ledge)) return {};
     return run_to(From{there.play(), so_far, from.open, &reach, from.detours + 1}, spot);
 }
@@ -179,7 +176,7 @@ std::optional<PlayReach::Run> PlayReach::detour(const From& start, const std::ve
         auto played = timed_run(world_, character_, from.begin, {legs[leg]});
         if (!played) break;
         from.begin = std::move(played->end);
-        from.before.append(played->recording);
+        from.before = from.before.with(played->recording);
     }
     const motion::Recording& first = legs[leg].run;
     for (int wait = 0; wait < longest && !cancel_.requested(); wait += longest / k_detour_waits + 1) {
@@ -226,7 +223,7 @@ void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
         if (!run) continue;
         if (!first_use(index, ladder.id, 0)) break;
         const PlayState foot = run->end;
-        const motion::Recording way = run->witness.recording;
+        const Way way = run->way();
         try_out(foot, way, [&](const PlayState& now, int step) -> std::optional<Input> {
             if (step > longest || (step > 10 && now.body.standing)) return {};
             return held_stick(up);
@@ -239,8 +236,7 @@ void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
             const bool at_top = climbing.state().at.z >= ladder.top() - tolerance::limit_m;
             if (climbing.state().at.z < next_m && !at_top) continue;
             next_m += k_rungs_m;
-            motion::Recording so_far = way;
-            so_far.append(climbing.recording());
+            const Way so_far = way.with(climbing.recording());
             // It drops, or jumps off.
             const auto let_go = [&](const Policy& then) {
                 for (const bool jumps : {false, true}) {
@@ -270,13 +266,12 @@ void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
             const auto run = run_to(chapters_[index], edge);
             if (!run) continue;
             if (!first_use(index, ladder.id, 1)) break;
-            try_out(run->end, run->witness.recording,
-                    [&](const PlayState& now, int step) -> std::optional<Input> {
-                        const bool below =
-                            now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
-                        if (step > longest || below) return {};
-                        return held_stick(ladder.front);
-                    });
+            try_out(run->end, run->way(), [&](const PlayState& now, int step) -> std::optional<Input> {
+                const bool below =
+                    now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
+                if (step > longest || below) return {};
+                return held_stick(ladder.front);
+            });
             break;
         }
         return;
@@ -286,14 +281,13 @@ void PlayReach::climb(size_t index, const motion::Ladder& ladder) {
             const auto run = run_to(chapters_[index],
                                     raised(flat(ladder.foot) + Vec2(side * (apart + r), 0), ladder.top()));
             if (!run) continue;
-            try_out(run->end, run->witness.recording,
-                    [&](const PlayState& now, int step) -> std::optional<Input> {
-                        const bool below =
-                            now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
-                        if (step > longest + 240 || below) return {};
-                        const bool grips = !now.body.standing && ladder.holds(now.body.at, r);
-                        return held_stick(grips ? Vec2(0, -1) : Vec2(-side, 0));
-                    });
+            try_out(run->end, run->way(), [&](const PlayState& now, int step) -> std::optional<Input> {
+                const bool below =
+                    now.body.standing && now.body.at.z < ladder.top() - character_.step_height_m;
+                if (step > longest + 240 || below) return {};
+                const bool grips = !now.body.standing && ladder.holds(now.body.at, r);
+                return held_stick(grips ? Vec2(0, -1) : Vec2(-side, 0));
+            });
             break;
         }
 }
@@ -309,7 +303,7 @@ void PlayReach::launch(size_t index, const motion::Launcher& launcher) {
         if (!run) continue;
         if (!first_use(index, launcher.id, 0)) return;
         const PlayState from = run->end;
-        const motion::Recording before_it = run->witness.recording;
+        const Way before_it = run->way();
         const auto fly = [&](Policy flying) {
             bool thrown = false;
             try_out(from, before_it, [&](const PlayState& now, int step) -> std::optional<Input> {
@@ -333,7 +327,7 @@ void PlayReach::ride(size_t index, size_t lift) {
     for (int stop = 0; stop < stops && !cancel_.requested(); ++stop) {
         const Chapter& chapter = chapters_[index];
         const auto open = levels_.with_lift_at(chapter.begin.puzzle.gone, lift, stop);
-        const Reach reach = levels_.search(*open, chapter.begin, chapter.before);
+        const Reach reach = levels_.search(*open, chapter.begin, chapter.before.recording);
         const Vec3 top = one.course.places()[size_t(stop)] + Vec3(0, 0, one.room.size.z);
         Spot spot;
         spot.fragment = open->ground.locate(top, tolerance::feet_m);
@@ -347,11 +341,11 @@ void PlayReach::ride(size_t index, size_t lift) {
             continue;
         }
         first_use(index, one.id, 0);
-        return leave(run->end, run->witness.recording, lift);
+        return leave(run->end, run->way(), lift);
     }
 }
 
-void PlayReach::leave(const PlayState& on, const motion::Recording& before, size_t lift) {
+void PlayReach::leave(const PlayState& on, const Way& before, size_t lift) {
     const PlayElements::Lift& one = world_.elements()->lifts[lift];
     const auto open = levels_.without(on.puzzle.gone);
     const bool is_new = !open->exits.contains(lift);
@@ -374,10 +368,13 @@ void PlayReach::leave(const PlayState& on, const motion::Recording& before, size
             std::copy_if(known.begin(), known.end(), std::back_inserter(tried),
                          [&](const LiftExit& exit) { return exit.clock == clock; });
         }
-        motion::Recording so_far;
+        if (tried.empty()) {
+            riding.advance({});
+            continue;
+        }
+        const Way so_far = before.with(riding.recording());
         for (const LiftExit& exit : tried) {
             if (cancel_.requested()) return;
-            if (so_far.runs.empty()) so_far = before, so_far.append(riding.recording());
             const int ledge = try_out(riding.play(), so_far, going(exit.direction, exit.jump_at));
             if (auto& ways = exits[ledge]; ledge >= 0 && is_new && ways.size() < k_most_exits)
                 ways.push_back(exit);
@@ -402,7 +399,7 @@ void PlayReach::hold(size_t index, const PlayElements::Press& press) {
             const auto run = run_to(chapters_[index], spot);
             if (!run) continue;
             const PlayState on = run->end;
-            const motion::Recording way = run->witness.recording;
+            const Way way = run->way();
             for (const Vec2 direction : directions()) try_out(on, way, going(direction, 60));
             complete_ = false; // there are more ways than those to be in it while it closes
             break;

@@ -49,7 +49,7 @@ ReachQueries::Answer ReachQueries::ask_back(const Vec3& from, const Vec3& to) {
     }
     PlayReach::Answer there = play_from(from).ask(to);
     if (!there.reached) return answer_of(std::move(there));
-    const PlayReach back(levels_, there.end, there.witness->recording, cancel_);
+    const PlayReach back(levels_, there.end, *there.witness, cancel_);
     return answer_of(back.ask(from));
 }
 

@@ -207,6 +207,17 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
             project.rules.*field.member = rules.flag(field.key, false);
         in.take_error(rules);
     }
+    if (in.has("suggestions")) {
+        const Json& kinds = in.object("suggestions");
+        for (const auto& [kind, counts] : kinds.items()) {
+            Reader habit(counts, in.place(), in.path_of("suggestions") + "." + kind);
+            const double kept = habit.number("kept", 0), thrown = habit.number("thrown", 0);
+            if (!(kept >= 0 && kept <= 1e9)) habit.fail("kept", "a count");
+            if (!(thrown >= 0 && thrown <= 1e9)) habit.fail("thrown", "a count");
+            in.take_error(habit);
+            if (in.ok()) project.habits[kind] = {int(kept), int(thrown)};
+        }
+    }
     if (auto error =
             each(in, "characters", [&](Reader& r) { project.characters.push_back(read_character(r)); }))
         return tl::unexpected(*error);
@@ -229,6 +240,8 @@ std::string text_of(const Project& project) {
     for (const MeasureField& field : k_measures) json[field.key] = project.measures.*field.member;
     for (const RuleField& field : k_puzzle_rules)
         if (project.rules.*field.member) json["rules"][field.key] = true;
+    for (const auto& [kind, habit] : project.habits)
+        json["suggestions"][kind] = {{"kept", habit.kept}, {"thrown", habit.thrown}};
     json["pixels_per_m"] = project.pixels_per_m;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;

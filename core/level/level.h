@@ -114,6 +114,12 @@ struct SchemeLayer {
 };
 
 /// What all levels of a project agree on.
+/// What a project kept and threw away of what was suggested to it.
+struct Habit {
+    int kept = 0, thrown = 0;
+    bool operator==(const Habit&) const = default;
+};
+
 struct Project {
     std::string name;
     double grid_m = 0.5;
@@ -129,7 +135,8 @@ struct Project {
     std::vector<std::shared_ptr<const Kit>> kits;
     std::vector<std::shared_ptr<const Assembly>> assemblies;
     PuzzleRules rules;
-    std::vector<SchemeLayer> scheme; ///< the layers of tiles that its levels have, those behind first
+    std::map<std::string, Habit> habits; ///< by kinds of what is suggested
+    std::vector<SchemeLayer> scheme;     ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;
 };
