@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "base/tolerance.h"
-#include "edit/fresh_ids.h"
+#include "edit/items.h"
 #include "level/element_kinds.h"
 #include "level/element_values.h"
 #include "level/order.h"
