@@ -99,6 +99,7 @@ QString element_choice_name(const char* choice) {
         {"crumbles", [] { return tr("crumbles"); }},
         {"deadly", [] { return tr("deadly"); }},
         {"loop", [] { return tr("round and round"); }},
+        {"turns", [] { return tr("ahead, and turns back at walls and edges"); }},
         {"always", [] { return tr("always"); }},
         {"called", [] { return tr("stood on or called"); }},
         {"back_and_forth", [] { return tr("back and forth"); }}};

@@ -40,7 +40,9 @@ QPixmap sign(const QColor& ink, int corners) {
 /// What is missing where a claim fails, in a few words.
 QString missing_text(const check::CheckResult& result, const Claim& claim) {
     for (const check::NearMiss& miss : result.near_misses)
-        if (miss.to == claim.to || miss.to == claim.from)
+        if (miss.limit == check::Limit::item && miss.to == claim.to)
+            return Tray::tr("behind what is closed");
+        else if (miss.to == claim.to || miss.to == claim.from)
             return miss.limit == check::Limit::slope
                        ? Tray::tr("%1° too steep").arg(miss.missing_deg, 0, 'f', 1)
                        : Tray::tr("%1 missing").arg(metres_text(miss.missing_m));

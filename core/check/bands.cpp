@@ -44,6 +44,7 @@ public:
             after.insert(after.end(), fresh.begin(), fresh.end());
             puzzle.gone = motion::gone_by(elements_, puzzle);
         }
+        out_.last = std::move(puzzle);
         return std::move(out_);
     }
 

@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "check/ground.h"
+#include "motion/play_state.h"
 
 namespace rubble::check {
 
@@ -11,6 +12,7 @@ namespace rubble::check {
 /// opened first, the fewest.
 struct Bands {
     std::vector<int> of_ledge;              ///< -1: one does not get there
+    motion::PuzzleState last;               ///< freely: all that is to be had is taken and opened
     std::vector<std::vector<ItemId>> after; ///< by bands, freely: what opened it; empty for the first one
     int count() const { return int(after.size()); }
 };

@@ -1,5 +1,7 @@
 #include "check/check.h"
 
+#include "check/missing_items.h"
+
 #include <algorithm>
 #include <chrono>
 #include <cmath>
@@ -54,6 +56,8 @@ Sentences sentences_of(const NearMiss& miss, const std::string& who) {
         break;
     case Limit::headroom:
         says = {{"Headroom on the way is %1 too low for %2.", {missing, who}}};
+        break;
+    case Limit::item: // told where it is found
         break;
     }
     for (size_t i = 0; i < miss.mends.size(); ++i) {
@@ -111,10 +115,10 @@ public:
             std::make_shared<MeasuredLinks>(spans_stage(terrain_, c_, project_, links_to_measure(), before));
         result_.spans = result_.measured->best;
         report(0.8);
-        explain(before);
-        if (stopped()) return {};
         if (queries_->elements_act() && options_.explain)
             result_.bands = std::make_shared<Bands>(bands_of(*queries_, result_.starts));
+        explain(before);
+        if (stopped()) return {};
         result_.findings = find_findings(project_, level_, result_);
         result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);
@@ -214,7 +218,12 @@ private:
             const Claim& claim = level_.claims[i];
             ClaimResult& judged = result_.claims[i];
             if (stopped() || judged.state != ClaimState::fails || !kind_of(claim).wants_a_way) continue;
-            if (queries_->elements_act()) continue;
+            if (queries_->elements_act()) {
+                if (const NearMiss* miss = look_for_items(claim.from, claim.to))
+                    judged.reason.insert(judged.reason.end(), miss->says.begin(), miss->says.end());
+                asked.insert(claim.to);
+                continue;
+            }
             const Element* from = find_item(level_, claim.from)->element();
             const Element* to = find_item(level_, claim.to)->element();
             const bool there = queries_->ask(from->at, to->at).reached == Reached::yes;
@@ -232,8 +241,24 @@ private:
                 continue;
             if (role == Role::note || role == Role::place || role == Role::device || role == Role::start)
                 continue;
+            if (queries_->elements_act() && look_for_items(starts[0]->id, place.item)) continue;
             look(starts[0]->id, place.item, *result_.reach);
         }
+    }
+
+    /// What has to be open or had to get to a place, where that is what is missing.
+    const NearMiss* look_for_items(const ItemId& from, const ItemId& to) {
+        const Item *start = find_item(level_, from), *end = find_item(level_, to);
+        if (!result_.bands || !start || !end || !start->element() || !end->element()) return nullptr;
+        const Vec3 from_at = met_at(level_, *start->element()), to_at = met_at(level_, *end->element());
+        auto says = missing_items(*queries_, level_, *result_.bands, from_at, to, to_at);
+        if (!says) return nullptr;
+        NearMiss miss;
+        miss.from = from, miss.to = to, miss.limit = Limit::item;
+        miss.take_off = from_at, miss.landing = to_at;
+        miss.says = std::move(*says);
+        result_.near_misses.push_back(std::move(miss));
+        return &result_.near_misses.back();
     }
 
     /// Claims that hold are to hold however the places of chance turn out.
@@ -390,6 +415,8 @@ const char* limit_key(Limit limit) {
         return "width";
     case Limit::fall:
         return "fall";
+    case Limit::item:
+        return "item";
     }
     return "";
 }

@@ -51,7 +51,7 @@ struct Mend {
 };
 
 /// What a character would have to do better.
-enum class Limit { gap, height, headroom, slope, step, width, fall };
+enum class Limit { gap, height, headroom, slope, step, width, fall, item };
 
 /// What is missing to reach a place.
 struct NearMiss {

@@ -140,7 +140,7 @@ Json check_report(const Level& level, const check::CheckResult& result) {
         one["limit"] = check::limit_key(miss.limit);
         if (miss.limit == check::Limit::slope)
             one["missing_deg"] = std::round(miss.missing_deg * 100) / 100;
-        else
+        else if (miss.limit != check::Limit::item)
             one["missing_m"] = tidy(miss.missing_m);
         one["text"] = in_english(miss.says, level);
         Json mends = Json::array();

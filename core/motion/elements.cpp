@@ -165,7 +165,10 @@ private:
         foe.id = one.id, foe.room = room_of(one.element);
         foe.room.place.at = way[0];
         const bool back = text_value(one.element, "way", "loop") == "back_and_forth";
-        foe.course = Course(std::move(way), number_of(one.element, "speed_mps"), 0, back);
+        foe.turns = text_value(one.element, "way") == "turns";
+        foe.speed_mps = number_of(one.element, "speed_mps");
+        if (foe.turns) foe.room.place.at = one.element.at;
+        foe.course = foe.turns ? Course() : Course(std::move(way), foe.speed_mps, 0, back);
         out_.foes.push_back(std::move(foe));
     }
 

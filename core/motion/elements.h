@@ -67,6 +67,8 @@ struct PlayElements {
         ItemId id;
         Room room; ///< where it begins
         Course course;
+        bool turns = false; ///< goes ahead until something stops it: its course is known to a world
+        double speed_mps = 0;
     };
 
     std::vector<Thing> things;
@@ -113,6 +115,9 @@ PuzzleState acted(const PlayElements& elements, const Character& character, Puzz
 /// then the body, and then what it comes to acts.
 PlayState play_freely(const World& world, const Character& character, const PlayState& state,
                       const Input& input);
+
+/// The course of a foe that turns back at walls and where the ground ends, in the level as it was built.
+Course turning_course(const World& world, const PlayElements::Foe& foe);
 
 /// How far what moves, lifts and foes in their order, is from where it was built.
 std::vector<Vec3> shifts_of(const PlayElements& elements, const std::vector<int>& clocks);

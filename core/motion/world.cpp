@@ -318,6 +318,8 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
         add_room(lift.room);
     }
     World world = maker.finished(std::move(moving));
+    for (PlayElements::Foe& foe : elements.foes)
+        if (foe.turns) foe.course = turning_course(world, foe);
     if (!elements.fixtures.empty()) world.set_fixtures(std::make_shared<const Fixtures>(elements.fixtures));
     if (!elements.empty()) world.set_elements(std::make_shared<const PlayElements>(std::move(elements)));
     return world;

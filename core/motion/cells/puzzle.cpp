@@ -36,7 +36,10 @@ public:
         }
         for (const Placed& one : elements_) // before doors, which name them
             if (one.element.kind == "switch") add_switch(one);
-        for (const Placed& one : elements_) add(one);
+        for (const Placed& one : elements_)
+            if (one.element.kind != "foe") add(one);
+        for (const Placed& one : elements_) // after the floors that they keep away from
+            if (one.element.kind == "foe") add_foe(one);
         if (puzzle_.crates.size() > size_t(most_crates)) return refused("It has more than 32 crates.");
         if (puzzle_.foes.size() > size_t(most_foes)) return refused("It has more than 8 foes.");
         if (bits_ > most_puzzle_bits)
@@ -102,8 +105,6 @@ private:
             add_door(item);
         else if (kind == "crate")
             add_crate(item);
-        else if (kind == "foe")
-            add_foe(item);
         else if (kind == "floor")
             add_floor(element);
         else if (kind == "hazard")
@@ -183,6 +184,11 @@ private:
         foe.id = item.id;
         std::vector<Vec3> points = points_value(element, "path");
         if (points.empty()) points.push_back(element.at);
+        if (text_value(element, "way") == "turns") {
+            foe.way = turning_way(cell_at(element.at), direction_of(element.facing_deg));
+            if (!foe.way.empty()) puzzle_.foes.push_back(std::move(foe));
+            return;
+        }
         const bool back = text_value(element, "way", "loop") == "back_and_forth";
         if (!back && points.size() > 1) points.push_back(points[0]);
         std::vector<int> way;
@@ -194,6 +200,29 @@ private:
         for (size_t i = way.size() - 1; back && i-- > 1;) way.push_back(way[i]);
         foe.way.assign(way.begin(), way.end());
         puzzle_.foes.push_back(std::move(foe));
+    }
+
+    /// Ahead until a wall or deadly floor stops it, back past where it began until the other, and so on. What
+    /// else stands in its way it waits before.
+    std::vector<uint16_t> turning_way(int from, int direction) const {
+        const auto free = [&](int cell) {
+            return cell >= 0 && !puzzle_.floor_of(cell).wall && !puzzle_.floor_of(cell).deadly;
+        };
+        std::vector<uint16_t> ahead, behind;
+        if (!free(from)) return {};
+        for (int at = puzzle_.beside(from, direction); free(at); at = puzzle_.beside(at, direction))
+            ahead.push_back(uint16_t(at));
+        const int back = (direction + 2) % 4;
+        for (int at = puzzle_.beside(from, back); free(at); at = puzzle_.beside(at, back))
+            behind.push_back(uint16_t(at));
+        std::vector<uint16_t> way{uint16_t(from)};
+        way.insert(way.end(), ahead.begin(), ahead.end());
+        for (size_t i = ahead.size(); i-- > 1;) way.push_back(ahead[i - 1]);
+        if (!ahead.empty()) way.push_back(uint16_t(from));
+        way.insert(way.end(), behind.begin(), behind.end());
+        for (size_t i = behind.size(); i-- > 1;) way.push_back(behind[i - 1]);
+        if (behind.empty() && way.size() > 1) way.pop_back(); // it stands where it began already
+        return way;
     }
 
     /// Cells beside each other up to a cell, to the side first.

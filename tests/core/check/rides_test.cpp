@@ -98,6 +98,43 @@ class RidesTest : public QObject {
     Q_OBJECT
 
 private slots:
+    void what_is_missing_is_said() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {14, 4, 1});
+        for (const double y : {-2.1, 2.1}) maker.box({0, y, 0}, {14, 0.2, 4});
+        const ItemId start = maker.start({-5, 0, 0}), goal = maker.goal({5, 0, 0});
+        maker.claim(Claim::Kind::reaches, start, goal);
+        const ItemId door = maker.element_with(
+            with_value(with_value(Element{"door", {2, 0, 0}, 90, {}}, "size_m", Vec3(4, 0.2, 4)), "key",
+                       std::string("brass")));
+        const ItemId key =
+            maker.element_with(with_value(Element{"key", {4, 1, 0}, 0, {}}, "kind", std::string("brass")));
+        const check::CheckResult result = check::check_level({}, maker.level());
+        QCOMPARE(result.claims.at(0).state, check::ClaimState::fails);
+        const auto miss = std::find_if(result.near_misses.begin(), result.near_misses.end(),
+                                       [&](const auto& one) { return one.to == goal; });
+        QVERIFY(miss != result.near_misses.end());
+        QCOMPARE(miss->limit, check::Limit::item);
+        const std::string says = check::in_english(miss->says, maker.level());
+        for (const std::string& word :
+             {goal.value, door.value, std::string("brass"), key.value + " lies behind"})
+            QVERIFY2(says.find(word) != std::string::npos, says.c_str());
+        // With the key on this side nothing is missing, and the level opens up in two bands.
+        LevelMaker with = maker;
+        with.element_with(with_value(Element{"key", {-3, 1, 0}, 0, {}}, "kind", std::string("brass")));
+        const check::CheckResult now = check::check_level({}, with.level());
+        QCOMPARE(now.claims.at(0).state, check::ClaimState::holds);
+        QVERIFY(now.near_misses.empty());
+        QVERIFY(now.bands);
+        QCOMPARE(now.bands->count(), 2);
+        const auto band_at = [&](const Vec3& at) {
+            return now.bands->of_ledge[size_t(now.ground->ledge_at(at, 0.05))];
+        };
+        QCOMPARE(band_at({-5, 0, 0}), 0);
+        QCOMPARE(band_at({5, 0, 0}), 1);
+        QCOMPARE(now.bands->after[1].size(), size_t(2)); // the key, and the door that it opens
+    }
+
     void a_ladder_leads_up_and_down() {
         for (const double height : {2.0, 5.0}) {
             for (const bool there : {false, true}) {

@@ -213,6 +213,22 @@ private slots:
         QVERIFY(play.body().dead);
     }
 
+    void a_foe_turns_at_walls_and_edges() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {20, 4, 1});
+        maker.box({6, 0, 0}, {2, 4, 2}); // a wall from x = 5; the ground ends at -10
+        Element foe = with_value(sized("foe", {0, 0, 0}, {0.8, 0.8, 1.6}), "way", std::string("turns"));
+        maker.element_with(with_value(std::move(foe), "speed_mps", 2.0));
+        Play play(maker, {-9, 1.5, 0});
+        const auto& course = play.world.elements()->foes[0].course;
+        double least = 0, most = 0;
+        for (int step = 0; step < course.steps(); ++step)
+            least = std::min(least, course.at(step).x), most = std::max(most, course.at(step).x);
+        QVERIFY2(std::abs(most - 4.6) < 0.1, qPrintable(QString::number(most)));
+        QVERIFY2(std::abs(least + 10) < 0.2, qPrintable(QString::number(least)));
+        QVERIFY(std::abs(course.steps() * motion::step_s - (most - least)) < 0.1); // there and back at 2 m/s
+    }
+
     void play_is_the_same_again() {
         LevelMaker maker;
         maker.box({0, 0, -1}, {10, 10, 1});
