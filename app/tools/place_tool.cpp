@@ -70,7 +70,8 @@ Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
             element = with_value(std::move(element), size->key, Vec3(*cell, *cell, size->usual_size.z));
     }
     if (const ElementField* way = kind.way(); way && glm::length(to - at) > 1e-6) {
-        element = with_value(std::move(element), way->key, std::vector<Vec3>{at, next_place(element, at, to)});
+        element =
+            with_value(std::move(element), way->key, std::vector<Vec3>{at, next_place(element, at, to)});
         if (kind.field("way")) element = with_value(std::move(element), "way", std::string("back_and_forth"));
     }
     return element;
@@ -90,10 +91,35 @@ bool PlaceTool::lengthen_way(const Vec3& to) {
     return true;
 }
 
+/// The selected element listens to the switch that is pointed at, or no longer.
+bool PlaceTool::refer_to(const Vec3& at) {
+    constexpr double k_near_m = 0.6;
+    const Item* item = session_.selected();
+    if (!item || !item->element()) return false;
+    const auto& fields = kind_of(*item->element()).fields;
+    const auto field = std::find_if(fields.begin(), fields.end(),
+                                    [](const auto& one) { return one.type == FieldType::items; });
+    if (field == fields.end()) return false;
+    const Item* nearest = nullptr;
+    for (const Item* other : elements_of(session_.level()))
+        if (other->element()->kind == "switch" &&
+            glm::length(flat(other->element()->at) - flat(at)) < k_near_m &&
+            (!nearest || glm::length(other->element()->at - at) < glm::length(nearest->element()->at - at)))
+            nearest = other;
+    if (!nearest) return false;
+    std::vector<std::string> ids = texts_value(*item->element(), field->key);
+    if (std::erase(ids, nearest->id.value) == 0) ids.push_back(nearest->id.value);
+    Item changed = *item;
+    changed.body = with_value(*item->element(), field->key, ids);
+    session_.apply(edit::with_changed(session_.stored_level(), changed),
+                   QCoreApplication::translate("PlaceTool", "Choose what it listens to"));
+    return true;
+}
+
 void PlaceTool::press(const Pointer& pointer) {
     if (seen_from_the_side(session_, pointer)) return;
     const Vec3 at = snapped(pointer);
-    if (pointer.keys & Qt::ControlModifier && lengthen_way(at)) return;
+    if (pointer.keys & Qt::ControlModifier && (refer_to(at) || lengthen_way(at))) return;
     if (!kind_of(kind_).way()) return put_down(at, at);
     pressed_ = at; // what has a way is dragged along it
 }
@@ -142,6 +168,10 @@ QString PlaceTool::hint() const {
     if (kind_of(kind_).way())
         return QCoreApplication::translate(
             "PlaceTool", "Drag from where it begins to where it turns back; Ctrl+click lengthens the way");
+    const auto& fields = kind_of(kind_).fields;
+    if (std::any_of(fields.begin(), fields.end(), [](auto& one) { return one.type == FieldType::items; }))
+        return QCoreApplication::translate(
+            "PlaceTool", "Click where it should stand; Ctrl+click a switch that it is to listen to");
     return QCoreApplication::translate("PlaceTool", "Click where it should stand");
 }
 

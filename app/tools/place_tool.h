@@ -21,6 +21,7 @@ public:
 private:
     Vec3 snapped(const Pointer& pointer) const;
     /// What is put down at a place; dragged to another, what has a way goes to there and back.
+    bool refer_to(const Vec3& at);
     Vec3 next_place(const Element& element, const Vec3& last, const Vec3& to) const;
     Element made(const Vec3& at, const Vec3& to) const;
     /// Lengthens the way of the selected element; false where it has none.

@@ -1,5 +1,6 @@
 #include <QCheckBox>
 #include <QComboBox>
+#include <QPushButton>
 
 #include "app/tiles_driver.h"
 #include "level/element_kinds.h"
@@ -176,6 +177,122 @@ private slots:
         QCOMPARE(goal_is(), check::Reached::yes);
         keep_picture("populate-space");
         QVERIFY(find_item(session().level(), goal));
+    }
+
+    void a_lift_is_dragged_and_leads_up() {
+        start(Frame::space);
+        session().go_to(Stage::populate);
+        Brush block;
+        block.place.at = {3.5, 0, 0}, block.size = {2, 6, 3};
+        session().apply(edit::with_item(session().stored_level(), 0, Item{{"block"}, {}, false, block, {}}),
+                        "Block");
+        settle();
+        const ItemId goal = place("goal", {3.5, 1.5, 3});
+        QVERIFY(!goal.empty());
+        QCOMPARE(find_item(session().level(), goal)->element()->at.z, 3.0);
+        QCOMPARE(goal_is(), check::Reached::no);
+        window_->use_tool("place lift");
+        click(Vec3(1.4, -1, 0));
+        const Item* lift = newest("lift");
+        QVERIFY(lift);
+        move_to(Vec3(3.5, -1, 3));
+        QTest::mouseClick(&view(), Qt::LeftButton, Qt::ControlModifier, at(Vec3(3.5, -1, 3)));
+        lift = newest("lift");
+        const std::vector<Vec3> stops = points_value(*lift->element(), "stops");
+        QCOMPARE(stops.size(), size_t(2));
+        // Level with the ground there, straight over where it was.
+        QCOMPARE(flat(stops[0]), flat(stops[1]));
+        QVERIFY(std::abs(stops[1].z - 2.8) < 1e-9);
+        QCOMPARE(goal_is(), check::Reached::yes);
+        keep_picture("populate-lift");
+        // In walk it moves.
+        session().select({});
+        view().setFocus();
+        move_to(met_at(session().level(), *newest("start")->element()));
+        key(Qt::Key_G);
+        QTRY_VERIFY(view().walker());
+        const auto shift = [&] {
+            return motion::shifts_of(*view().walker()->world().elements(), view().walker()->play().clocks)[0]
+                .z;
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(shift() > 1, 15000);
+        QTest::keyClick(&view(), Qt::Key_Escape);
+        QTRY_VERIFY(!view().walker());
+    }
+
+    void a_switch_is_chosen_by_pointing() {
+        start(Frame::space);
+        session().go_to(Stage::populate);
+        const ItemId press = place("switch", {1.5, 1.5, 0});
+        const ItemId door = place("door", {-1.5, 1.5, 0});
+        for (const size_t listens : {1, 0}) {
+            move_to(Vec3(1.5, 1.5, 0));
+            QTest::mouseClick(&view(), Qt::LeftButton, Qt::ControlModifier, at(Vec3(1.5, 1.5, 0)));
+            settle();
+            QCOMPARE(session().selection(), std::vector{door});
+            const auto ids = texts_value(*find_item(session().level(), door)->element(), "open_by");
+            QCOMPARE(ids.size(), listens);
+            if (listens) QCOMPARE(ids[0], press.value);
+        }
+    }
+
+    void suggestions_are_kept_and_thrown_away() {
+        start(Frame::space);
+        session().go_to(Stage::populate);
+        Level level = session().stored_level();
+        const auto box = [&](const char* id, const Vec3& where, const Vec3& size) {
+            Brush brush;
+            brush.place.at = where, brush.size = size;
+            level = edit::with_item(level, 0, Item{{id}, {}, false, brush, {}});
+        };
+        box("floor", {20, 0, -1}, {60, 30, 1});
+        for (int i = 0; i < 4; ++i) {
+            const std::string id = "wall" + std::to_string(i);
+            box(id.c_str(), {12.0 + i * 10, i % 2 ? 6.0 : -6.0, 0}, {0.5, 18, 4});
+        }
+        box("shelf", {18, 12, 0}, {4, 3, 3});
+        session().apply(level, "Hall");
+        settle();
+        session().apply(edit::with_item(session().stored_level(), 0,
+                                        Item{{"goal"}, {}, false, Element{"goal", {48, 0, 0}, 0, {}}, {}}),
+                        "Goal");
+        QCOMPARE(goal_is(), check::Reached::yes);
+        view().frame_all();
+        view().setFocus();
+        QTest::keyClick(&view(), Qt::Key_Space, Qt::ControlModifier);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().suggestions().looking && !session().suggestions().open.empty(),
+                                 60000);
+        for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
+        paint(view());
+        keep_picture("suggestions");
+        const auto press = [&](const QString& name) {
+            for (QPushButton* button : window_->findChildren<QPushButton*>())
+                if (button->accessibleName() == name && button->isVisible()) {
+                    button->click();
+                    QCoreApplication::processEvents();
+                    settle();
+                    return;
+                }
+            QFAIL(qPrintable("no button " + name));
+        };
+        const suggest::Suggestion first = session().suggestions().open[0];
+        const size_t all = session().suggestions().open.size(),
+                     items = session().stored_level().layers[0]->items.size();
+        QStringList names;
+        for (QPushButton* button : window_->findChildren<QPushButton*>())
+            if (button->text() == "Keep" && button->isVisible()) names << button->accessibleName();
+        QCOMPARE(size_t(names.size()), all);
+        press(names[0]);
+        QCOMPARE(session().suggestions().open.size(), all - 1);
+        QCOMPARE(session().stored_level().layers[0]->items.size(), items + first.items.size());
+        QCOMPARE(session().project().habits.at(first.kind).kept, 1);
+        press("Throw all suggestions away");
+        QVERIFY(session().suggestions().open.empty());
+        QCOMPARE(session().stored_level().layers[0]->items.size(), items + first.items.size());
+        int thrown = 0;
+        for (const auto& [kind, habit] : session().project().habits) thrown += habit.thrown;
+        QCOMPARE(size_t(thrown), all - 1);
+        QCOMPARE(goal_is(), check::Reached::yes);
     }
 
     void a_foe_is_dragged_along_its_way() {
