@@ -71,6 +71,38 @@ std::shared_ptr<OpenLevel> OpenLevels::with_lift_at(const std::vector<SourceId>&
     return known;
 }
 
+namespace {
+
+/// What links of another search lead to from where one begins, not played yet.
+Reach linked(const Reach& wider, Arrival begin, int ledge) {
+    Reach reach;
+    reach.arrivals.resize(wider.arrivals.size());
+    reach.doubtful = wider.doubtful;
+    std::vector<std::vector<std::shared_ptr<const Link>>> from(wider.arrivals.size());
+    for (const auto& link : wider.links) from[size_t(link->from)].push_back(link);
+    reach.arrivals[size_t(ledge)] = std::make_shared<const Arrival>(std::move(begin));
+    std::vector<int> open{ledge};
+    for (size_t i = 0; i < open.size(); ++i)
+        for (const auto& link : from[size_t(open[i])]) {
+            auto& place = reach.arrivals[size_t(link->to)];
+            if (place) continue;
+            auto arrival = std::make_shared<Arrival>();
+            arrival->link = link, arrival->from = open[i];
+            place = std::move(arrival);
+            reach.links.push_back(link);
+            open.push_back(link->to);
+        }
+    return reach;
+}
+
+bool reaches_as_much(const Reach& reach, const Reach& wider) {
+    for (int ledge = 0; ledge < int(reach.arrivals.size()); ++ledge)
+        if (wider.reached(ledge) && !reach.reached(ledge)) return false;
+    return true;
+}
+
+} // namespace
+
 Reach OpenLevels::search(OpenLevel& level, const motion::PlayState& begin,
                          const motion::Recording& before) const {
     const int ledge = level.ground.ledge_at(begin.body.at, tolerance::feet_m);
@@ -79,13 +111,46 @@ Reach OpenLevels::search(OpenLevel& level, const motion::PlayState& begin,
     arrival.rest = {begin.body, {}, 0, {}};
     ReachOptions options;
     options.cancel = cancel_;
-    const auto wider = std::find_if(level.searches.begin(), level.searches.end(), [&](const auto& search) {
+    // The newest knows the most links.
+    const auto wider = std::find_if(level.searches.rbegin(), level.searches.rend(), [&](const auto& search) {
         return search->complete && search->reached(ledge);
     });
-    if (wider != level.searches.end()) options.within = wider->get();
+    if (wider != level.searches.rend()) {
+        Reach reach = linked(**wider, arrival, ledge);
+        if (reaches_as_much(reach, **wider)) return reach;
+        options.within = wider->get();
+    }
     Reach reach = search_reach(*level.searcher, std::move(arrival), options);
-    if (ledge >= 0 && !options.within) level.searches.push_back(std::make_shared<const Reach>(reach));
+    if (ledge >= 0) {
+        auto known = std::make_shared<Reach>(reach);
+        if (options.within) // whoever comes later has the links of both
+            known->links.insert(known->links.end(), options.within->links.begin(),
+                                options.within->links.end());
+        level.searches.push_back(std::move(known));
+    }
     return reach;
+}
+
+Reach OpenLevels::search_anew(OpenLevel& level, const motion::PlayState& begin,
+                              const motion::Recording& before) const {
+    Arrival arrival;
+    arrival.run = before;
+    arrival.rest = {begin.body, {}, 0, {}};
+    ReachOptions options;
+    options.cancel = cancel_;
+    return search_reach(*level.searcher, std::move(arrival), options);
+}
+
+std::vector<std::shared_ptr<const Arrival>> OpenLevels::played(const OpenLevel& level, const Reach& reach,
+                                                               int ledge) const {
+    auto chain = reach.chain(ledge);
+    for (size_t i = 1; i < chain.size(); ++i) {
+        if (!chain[i]->run.runs.empty()) continue;
+        auto arrival = arrival_by(level.ground, *level.world, character_, *chain[i - 1], chain[i]->link);
+        if (!arrival) return {};
+        chain[i] = std::make_shared<const Arrival>(std::move(*arrival));
+    }
+    return chain;
 }
 
 } // namespace rubble::check

@@ -46,9 +46,16 @@ public:
     /// The same with one lift waiting at a stop.
     std::shared_ptr<OpenLevel> with_lift_at(const std::vector<motion::SourceId>& gone, size_t lift, int stop);
 
-    /// Where one gets to from a state, in which `before` is the run so far. Searches that were made already
-    /// make it quick.
+    /// Where one gets to from a state, in which `before` is the run so far. Where an earlier search reached as
+    /// much by links that lead on from here, arrivals say by which links, and are not played until `played`.
     Reach search(OpenLevel& level, const motion::PlayState& begin, const motion::Recording& before) const;
+    /// The same with every arrival played, whatever was searched before.
+    Reach search_anew(OpenLevel& level, const motion::PlayState& begin,
+                      const motion::Recording& before) const;
+    /// The arrivals from the beginning of a search to a ledge, each of them played; empty where the ledge is
+    /// not reached, or a link cannot be played from where the one before it ended.
+    std::vector<std::shared_ptr<const Arrival>> played(const OpenLevel& level, const Reach& reach,
+                                                       int ledge) const;
 
     const motion::World& world() const { return world_; }
     const Character& character() const { return character_; }

@@ -258,7 +258,12 @@ void PlayReach::go_on_from(size_t index) {
 }
 
 std::optional<PlayReach::Run> PlayReach::run_to(const From& from, const Spot& spot) const {
-    const auto chain = from.reach->chain(spot.ledge);
+    auto chain = levels_.played(*from.open, *from.reach, spot.ledge);
+    if (chain.empty() && from.reach->reached(spot.ledge)) {
+        // A link is not played from here as it was from elsewhere: what this place reaches is searched anew.
+        const Reach anew = levels_.search_anew(*from.open, from.begin, from.before.recording);
+        chain = levels_.played(*from.open, anew, spot.ledge);
+    }
     if (chain.empty()) return {};
     std::vector<TimedLeg> legs;
     for (size_t i = 1; i < chain.size(); ++i) legs.push_back({chain[i]->run, chain[i]->rest.body.at});
