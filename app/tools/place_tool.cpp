@@ -162,9 +162,8 @@ void PlaceTool::paint(QPainter& painter, const Camera& camera) {
 
 QString PlaceTool::hint() const {
     if (kind_of(kind_).sign == Sign::platform)
-        return QCoreApplication::translate("PlaceTool",
-                                           "Drag from its first stop to the next; Ctrl+click where it should "
-                                           "stop too: on higher ground it rises beside it");
+        return QCoreApplication::translate(
+            "PlaceTool", "Drag to its next stop; Ctrl+click adds one, on higher ground straight above");
     if (kind_of(kind_).way())
         return QCoreApplication::translate(
             "PlaceTool", "Drag from where it begins to where it turns back; Ctrl+click lengthens the way");

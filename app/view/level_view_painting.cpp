@@ -173,6 +173,13 @@ void LevelView::paint_over(QPainter& painter) {
     if (session_.stage() == Stage::check || session_.stage() == Stage::populate)
         draw_ruins(painter, labels, camera_, session_.puzzle_answer(), session_.stage() == Stage::check);
     label_names(labels);
+    const auto& suggested = session_.suggestions().open;
+    for (size_t i = 0; i < suggested.size(); ++i) { // by the numbers that the facts give them
+        const Item& item = suggested[i].items.front();
+        const Vec3 at = item.element() ? item.element()->at : box_of(item).middle();
+        if (const auto seen = camera_.to_screen(at); seen && camera_.holds(at))
+            labels.put(*seen + QPointF(0, 12), QString::number(i + 1), color::accent, true);
+    }
     if (const auto& result = session_.built().check;
         result && (session_.stage() == Stage::check || session_.stage() == Stage::populate))
         label_bands(labels, camera_, session_.level(), *result);
