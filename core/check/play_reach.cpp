@@ -266,7 +266,8 @@ std::optional<PlayReach::Run> PlayReach::run_to(const From& from, const Spot& sp
     }
     if (chain.empty()) return {};
     std::vector<TimedLeg> legs;
-    for (size_t i = 1; i < chain.size(); ++i) legs.push_back({chain[i]->run, chain[i]->rest.body.at});
+    for (size_t i = 1; i < chain.size(); ++i)
+        legs.push_back({chain[i]->run, chain[i]->rest.body.at, chain[i]->link, chain[i]->leap_begins});
     Character plain = character_;
     plain.early_press_s = 0;
     if (!chain.back()->helped) plain.late_jump_grace_s = 0;

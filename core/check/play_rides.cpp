@@ -176,6 +176,9 @@ std::optional<PlayReach::Run> PlayReach::detour(const From& start, const std::ve
         auto played = timed_run(world_, character_, from.begin, {legs[leg]});
         if (!played) break;
         from.begin = std::move(played->end);
+        if (legs[leg].link)
+            from.before.legs.push_back(
+                {legs[leg].link, from.before.recording.steps() + played->begins[0] + legs[leg].leap_begins});
         from.before = from.before.with(played->recording);
     }
     const motion::Recording& first = legs[leg].run;

@@ -1,8 +1,10 @@
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <vector>
 
+#include "check/leap.h"
 #include "motion/recording.h"
 
 namespace rubble::check {
@@ -10,7 +12,9 @@ namespace rubble::check {
 /// A run that begins and ends at rest, planned in a level in which nothing goes its way by itself.
 struct TimedLeg {
     motion::Recording run;
-    Vec3 rest{0}; ///< the feet at its end
+    Vec3 rest{0};                               ///< the feet at its end
+    std::shared_ptr<const Link> link = nullptr; ///< null for a walk alone
+    int leap_begins = 0;                        ///< the step with which the link begins
 };
 
 /// Legs as they are played.
