@@ -63,7 +63,7 @@ QString element_field_name(const char* key) {
         {"mode", [] { return tr("Works"); }},
         {"by", [] { return tr("Pressed by"); }},
         {"size_m", [] { return tr("Size"); }},
-        {"one_way", [] { return tr("From one side only"); }},
+        {"one_way", [] { return tr("One way only"); }},
         {"crates", [] { return tr("Lets crates pass"); }},
         {"acts", [] { return tr("What it does"); }},
         {"towards_deg", [] { return tr("Carries towards"); }},
