@@ -41,7 +41,7 @@ std::span<const ElementName> element_names() {
                     [] { return tr("Place: deck, from below or crumbling"); }},
         ElementName{"ladder", "place ladder", [] { return tr("Ladder"); },
                     [] { return tr("Place: ladder"); }},
-        ElementName{"launcher", "place launcher", [] { return tr("Launcher"); },
+        ElementName{"launcher", "place launcher", [] { return tr("Launch"); },
                     [] { return tr("Place: launcher"); }},
         ElementName{"sign", "place sign", [] { return tr("Sign"); }, [] { return tr("Place: sign"); }},
         ElementName{"zone", "place zone", [] { return tr("Zone"); },
