@@ -24,6 +24,7 @@ private slots:
             {"motion", {"base", "geometry", "level", "build"}},
             {"check", {"base", "geometry", "level", "edit", "build", "motion", "solve"}},
             {"solve", {"base", "geometry", "level", "build", "motion"}},
+            {"suggest", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"cast", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"io", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast"}}};
         int files = 0;
