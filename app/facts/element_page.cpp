@@ -73,17 +73,16 @@ void add_velocity(Page& page, const ElementEdit& edit, const ElementField& field
                             Facts::tr("Speed upwards")};
     for (int axis = 0; axis < 3; ++axis) {
         if (page.session().level().frame == Frame::side && axis == 1) continue;
-        page.add_number({along[axis], QString::fromUtf8(field.unit), 0.5,
-                         [edit, axis, &field] {
-                             return point_value(edit.now(), field.key, field.usual_size)[axis];
-                         },
-                         [edit, axis, &field, name = along[axis]](double to) {
-                             edit.change(name, [&](Element& e) {
-                                 Vec3 velocity = point_value(e, field.key, field.usual_size);
-                                 velocity[axis] = std::clamp(to, field.least, field.most);
-                                 e = with_value(std::move(e), field.key, velocity);
-                             });
-                         }});
+        page.add_number(
+            {along[axis], QString::fromUtf8(field.unit), 0.5,
+             [edit, axis, &field] { return point_value(edit.now(), field.key, field.usual_size)[axis]; },
+             [edit, axis, &field, name = along[axis]](double to) {
+                 edit.change(name, [&](Element& e) {
+                     Vec3 velocity = point_value(e, field.key, field.usual_size);
+                     velocity[axis] = std::clamp(to, field.least, field.most);
+                     e = with_value(std::move(e), field.key, velocity);
+                 });
+             }});
     }
 }
 

@@ -140,7 +140,9 @@ void add_ruins(Page& page, Tray& tray) {
                                    : Tray::tr("A step %1");
         const QString when = ruin.noticed_after ? Tray::tr("noticed after %1 steps").arg(*ruin.noticed_after)
                                                 : Tray::tr("not noticed");
-        list->addItem(what.arg(ways[size_t(ruin.letter)]) + "\n" + when);
+        const CellAt cell = known.puzzle->at(ruin.from);
+        const QString where = Tray::tr("from %1, %2").arg(cell.column).arg(cell.row);
+        list->addItem(what.arg(ways[size_t(ruin.letter)]) + "\n" + where + QStringLiteral(" · ") + when);
     }
     QObject::connect(list, &QListWidget::currentRowChanged, &page, [&tray, ruins, known](int row) {
         if (row < 0 || size_t(row) >= ruins.size()) return;

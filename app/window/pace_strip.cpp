@@ -245,9 +245,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
     }
 }
 
-motion::PlayState PaceStrip::play_at(size_t step) const {
-    return run_.at(step);
-}
+motion::PlayState PaceStrip::play_at(size_t step) const { return run_.at(step); }
 
 void PaceStrip::mouseMoveEvent(QMouseEvent* event) {
     const double left = x_of(0), right = x_of(seconds());

@@ -46,8 +46,9 @@ public:
     /// The same with one lift waiting at a stop.
     std::shared_ptr<OpenLevel> with_lift_at(const std::vector<motion::SourceId>& gone, size_t lift, int stop);
 
-    /// Where one gets to from a state, in which `before` is the run so far. Where an earlier search reached as
-    /// much by links that lead on from here, arrivals say by which links, and are not played until `played`.
+    /// Where one gets to from a state, in which `before` is the run so far. Where an earlier search reached
+    /// as much by links that lead on from here, arrivals say by which links, and are not played until
+    /// `played`.
     Reach search(OpenLevel& level, const motion::PlayState& begin, const motion::Recording& before) const;
     /// The same with every arrival played, whatever was searched before.
     Reach search_anew(OpenLevel& level, const motion::PlayState& begin,

@@ -80,7 +80,8 @@ void completed(Column& column) {
 
 Column moved(Column column, const Vec3& by) {
     for (Vec2& corner : column.area) corner += flat(by);
-    for (HeightPlane* plane : {&column.top, &column.bottom}) plane->c += by.z - glm::dot(plane->slope, flat(by));
+    for (HeightPlane* plane : {&column.top, &column.bottom})
+        plane->c += by.z - glm::dot(plane->slope, flat(by));
     column.low += by.z, column.high += by.z;
     column.box.low += flat(by), column.box.high += flat(by);
     return column;

@@ -39,8 +39,8 @@ struct PuzzleChange {
 };
 /// A run as it was played.
 struct PlayedRun {
-    std::vector<State> bodies;           ///< as of `replay`
-    std::vector<PuzzleChange> changes;   ///< what elements did meanwhile
+    std::vector<State> bodies;            ///< as of `replay`
+    std::vector<PuzzleChange> changes;    ///< what elements did meanwhile
     std::vector<std::vector<int>> clocks; ///< of what moves by itself, for each body
     /// All that there was at a step; the last one where there are not so many.
     PlayState at(size_t step) const;

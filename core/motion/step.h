@@ -30,10 +30,10 @@ struct State {
     bool rising_by_jump = false;
     bool sliding = false;  ///< on ground that is too steep
     bool climbing = false; ///< on a ladder
-    int pull_steps = 0;   ///< steps left until it stands on the edge it pulls itself up onto; 0: it does not
-    Vec3 pull_to{0};      ///< where it stands then
-    int jumps_left = 0;   ///< further jumps in the air
-    double fall_from = 0; ///< highest the feet have been since standing or a further jump
+    int pull_steps = 0;    ///< steps left until it stands on the edge it pulls itself up onto; 0: it does not
+    Vec3 pull_to{0};       ///< where it stands then
+    int jumps_left = 0;    ///< further jumps in the air
+    double fall_from = 0;  ///< highest the feet have been since standing or a further jump
     double off_ground_s = 1e9; ///< since standing without a jump, for the late-jump grace
     double press_age_s = 1e9;  ///< since the last press that has not been used
 

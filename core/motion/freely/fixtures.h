@@ -2,8 +2,8 @@
 
 #include <vector>
 
-#include "level/character.h"
 #include "base/id.h"
+#include "level/character.h"
 #include "level/placement.h"
 #include "motion/play_kinds.h"
 
@@ -22,7 +22,7 @@ struct Room {
 struct Ladder {
     ItemId id;
     Vec3 foot{0};
-    Vec2 front{1, 0};    ///< towards whoever climbs it
+    Vec2 front{1, 0}; ///< towards whoever climbs it
     double height_m = 0;
     bool behind = false; ///< of a Side level, behind the figure: up and down by the stick's other axis
 
