@@ -148,17 +148,18 @@ private:
     void crushes(const motion::PlayElements& elements, const motion::PlayElements::Lift& lift) {
         const Item* item = find_item(level_, lift.id);
         if (!item) return;
+        const motion::World& world = still(elements);
         const double radius = std::min(lift.room.size.x, lift.room.size.y) / 2 - k_scrape_m;
         for (int step = 0; step < lift.course.steps(); step += k_look_steps) {
             const Vec3 at = lift.course.at(step);
             const double top = at.z + lift.room.size.z;
             const motion::Body deck{at + Vec3(0, 0, k_scrape_m), radius, lift.room.size.z - 2 * k_scrape_m};
-            if (overlap_m(still(elements), deck) > tolerance::limit_m)
+            if (overlap_m(world, deck) > tolerance::limit_m)
                 return add(RuleId::lift_crushes, {{"%1 goes through matter.", {item->id}}}, *item);
             const motion::Body rider{raised(flat(at), top + tolerance::limit_m),
                                      std::min(radius, result_.character.radius_m),
                                      result_.character.height_m - 2 * tolerance::limit_m};
-            if (overlap_m(still(elements), rider) > tolerance::limit_m)
+            if (overlap_m(world, rider) > tolerance::limit_m)
                 return add(RuleId::lift_crushes, {{"Who stands on %1 is crushed on the way.", {item->id}}},
                            *item);
         }
@@ -168,16 +169,17 @@ private:
     void goes_freely(const motion::PlayElements& elements, const motion::PlayElements::Foe& foe) {
         const Item* item = find_item(level_, foe.id);
         if (!item) return;
+        const motion::World& world = still(elements);
         const double radius = std::min(foe.room.size.x, foe.room.size.y) / 2;
         for (int step = 0; step < foe.course.steps(); step += k_look_steps) {
             const Vec3 at = foe.course.at(step);
             const motion::Body body{at + Vec3(0, 0, k_scrape_m), radius - k_scrape_m,
                                     foe.room.size.z - k_scrape_m};
-            if (overlap_m(still(elements), body) > tolerance::limit_m)
+            if (overlap_m(world, body) > tolerance::limit_m)
                 return add(RuleId::foe_in_matter, {{"The way of %1 leads through matter.", {item->id}}},
                            *item);
             if (level_.frame != Frame::plan &&
-                !support_below(still(elements), {at, radius, 0}, k_scrape_m, result_.character.step_height_m))
+                !support_below(world, {at, radius, 0}, k_scrape_m, result_.character.step_height_m))
                 return add(RuleId::foe_in_matter, {{"The way of %1 leaves the ground.", {item->id}}}, *item);
         }
     }

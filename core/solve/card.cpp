@@ -17,9 +17,7 @@ int choices(const StateGraph& graph, const std::vector<char>& good, uint32_t sit
     return out;
 }
 
-void count_choices(const motion::CellPuzzle& puzzle, const StateGraph& graph, const std::vector<char>& good,
-                   const Way& way, Card& card) {
-    MoveFinder finder(puzzle);
+void count_choices(const StateGraph& graph, const std::vector<char>& good, const Way& way, Card& card) {
     int since = 0;
     for (size_t i = 0; i < way.states.size(); ++i) {
         const uint32_t situation = graph.situation_of(way.states[i]);
@@ -57,7 +55,7 @@ Card card_of(const motion::CellPuzzle& puzzle, const StateGraph& graph, const st
              const Way& way, const Cancel& cancel) {
     Card card;
     card.shortest_ways = way.ways;
-    count_choices(puzzle, graph, good, way, card);
+    count_choices(graph, good, way, card);
     if (graph.situations() <= k_most_walked) {
         card.never_used = unused(puzzle, graph, good, cancel);
         card.cells_known = !cancel.requested();

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "base/tolerance.h"
 #include "edit/items.h"
@@ -172,7 +173,7 @@ std::vector<Candidate> ladders(const Level& level, const check::CheckResult& res
             const double bottom = ground.feet_at(below, foot + out_of * (r + 0.1)), height = top - bottom;
             if (height <= result.character.jump_height_m || height > k_most_ladder_m) continue;
             Element ladder{"ladder", raised(edge - out_of * r, bottom), 0, {}};
-            ladder.facing_deg = std::atan2(out_of.y, out_of.x) * 180 / 3.14159265358979323846;
+            ladder.facing_deg = std::atan2(out_of.y, out_of.x) * 180 / std::numbers::pi;
             out.push_back({"ladder",
                            {element_item(level, with_value(std::move(ladder), "height_m", height))},
                            {{"Leads onto ground %1 higher that nobody gets to.", {Metres{height}}}},

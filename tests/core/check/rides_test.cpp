@@ -135,6 +135,30 @@ private slots:
         QCOMPARE(now.bands->after[1].size(), size_t(2)); // the key, and the door that it opens
     }
 
+    void what_moves_has_room() {
+        const auto found = [](const LevelMaker& maker, check::RuleId rule) {
+            const check::CheckResult result = checked(maker.level());
+            return std::count_if(result.findings.begin(), result.findings.end(),
+                                 [&](const check::Finding& one) { return one.rule == rule; });
+        };
+        for (const double ceiling : {3.9, 4.1}) { // the lift's top comes to 2.2, a courier is 1.8 high
+            LevelMaker maker;
+            maker.box({0, 0, -1}, {12, 8, 1});
+            maker.box({3, 0, ceiling}, {3, 3, 0.5});
+            maker.start({-4, 0, 0});
+            maker.element_with(lift_between({2, 2, 0.2}, {{3, 0, 0}, {3, 0, 2}}));
+            QCOMPARE(found(maker, check::RuleId::lift_crushes), ceiling < 4 ? 1 : 0);
+        }
+        for (const double far : {5.0, 8.0}) { // the ground ends at 6
+            LevelMaker maker;
+            maker.box({0, 0, -1}, {12, 8, 1});
+            maker.start({-5, 3, 0});
+            maker.element_with(with_value(Element{"foe", {0, -2, 0}, 0, {}}, "path",
+                                          std::vector<Vec3>{{0, -2, 0}, {far, -2, 0}}));
+            QCOMPARE(found(maker, check::RuleId::foe_in_matter), far > 6 ? 1 : 0);
+        }
+    }
+
     void a_ladder_leads_up_and_down() {
         for (const double height : {2.0, 5.0}) {
             for (const bool there : {false, true}) {

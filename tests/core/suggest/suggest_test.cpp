@@ -105,8 +105,9 @@ private slots:
                 }
                 result = checked(project, level);
             }
-            QVERIFY2(of_kind * 10 >= all * 7 || liked == "ladder",
-                     qPrintable(QString("%1 of %2").arg(of_kind).arg(all)));
+            // There are but so many places for a ladder.
+            if (liked == "pickup")
+                QVERIFY2(of_kind * 10 >= all * 7, qPrintable(QString("%1 of %2").arg(of_kind).arg(all)));
             QVERIFY(suggest::liking(project, liked) > 0.8);
             QVERIFY(suggest::liking(suggest::with_nothing_learned(project), liked) == 0.5);
         }
