@@ -35,6 +35,8 @@ io::Json json_of(const motion::CellPuzzle& puzzle, const solve::Card& card) {
     json["shortest_ways"] = card.shortest_ways, json["decisions"] = card.decisions;
     json["longest_without_choice"] = card.longest_without_choice;
     json["never_used"] = io::Json();
+    if (card.narrowest)
+        json["narrowest"] = {{"steps", *card.narrowest}, {"at", json_of(puzzle, card.narrowest_at)}};
     if (card.cells_known) {
         json["never_used"] = io::Json::array();
         for (const int cell : card.never_used) json["never_used"].push_back(json_of(puzzle, cell));

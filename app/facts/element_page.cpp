@@ -1,5 +1,7 @@
 #include <QCheckBox>
+#include <QColorDialog>
 #include <QComboBox>
+#include <QPushButton>
 
 #include "edit/items.h"
 #include "element_names.h"
@@ -20,11 +22,12 @@ struct ElementEdit {
 };
 
 void add_choice(Page& page, const ElementEdit& edit, const ElementField& field) {
-    const QString name = element_field_name(field.key);
+    const QString name = element_field_name(field.key.c_str());
     auto* row = new QHBoxLayout;
     auto* choice = new QComboBox;
     choice->setAccessibleName(name);
-    for (const char* one : field.choices) choice->addItem(element_choice_name(one), QString::fromUtf8(one));
+    for (const std::string& one : field.choices)
+        choice->addItem(element_choice_name(one.c_str()), QString::fromStdString(one));
     auto* label = new QLabel(name);
     label->setBuddy(choice);
     row->addWidget(label), row->addWidget(choice, 1);
@@ -41,7 +44,7 @@ void add_choice(Page& page, const ElementEdit& edit, const ElementField& field) 
 }
 
 void add_flag(Page& page, const ElementEdit& edit, const ElementField& field) {
-    const QString name = element_field_name(field.key);
+    const QString name = element_field_name(field.key.c_str());
     auto* box = new QCheckBox(name);
     page.column().addWidget(box);
     QObject::connect(box, &QCheckBox::clicked, &page, [edit, key = field.key, name](bool on) {
@@ -74,7 +77,7 @@ void add_velocity(Page& page, const ElementEdit& edit, const ElementField& field
     for (int axis = 0; axis < 3; ++axis) {
         if (page.session().level().frame == Frame::side && axis == 1) continue;
         page.add_number(
-            {along[axis], QString::fromUtf8(field.unit), 0.5,
+            {along[axis], QString::fromStdString(field.unit), 0.5,
              [edit, axis, &field] { return point_value(edit.now(), field.key, field.usual_size)[axis]; },
              [edit, axis, &field, name = along[axis]](double to) {
                  edit.change(name, [&](Element& e) {
@@ -89,7 +92,7 @@ void add_velocity(Page& page, const ElementEdit& edit, const ElementField& field
 /// Switches that swap a door, each with a way out, and those that could.
 void add_switches(Page& page, const ElementEdit& edit, const ElementField& field) {
     Session& session = page.session();
-    const QString name = element_field_name(field.key);
+    const QString name = element_field_name(field.key.c_str());
     const std::vector<std::string> now = texts_value(edit.now(), field.key);
     const auto set = [edit, key = field.key, name](std::vector<std::string> ids) {
         edit.change(name, [&](Element& e) { e = with_value(std::move(e), key, ids); });
@@ -108,7 +111,7 @@ void add_switches(Page& page, const ElementEdit& edit, const ElementField& field
     more->setAccessibleName(name);
     more->addItem(Facts::tr("%1…").arg(name));
     for (const Item* item : elements_of(session.level()))
-        if (item->element()->kind == "switch" &&
+        if (acts_as(*item->element()) == "switch" &&
             std::find(now.begin(), now.end(), item->id.value) == now.end())
             more->addItem(QString::fromStdString(item->title()), QString::fromStdString(item->id.value));
     more->setEnabled(more->count() > 1);
@@ -121,11 +124,29 @@ void add_switches(Page& page, const ElementEdit& edit, const ElementField& field
     });
 }
 
+/// A colour, chosen in a dialog and shown on its button.
+void add_color(Page& page, const ElementEdit& edit, const ElementField& field) {
+    const QString name = element_field_name(field.key.c_str());
+    QPushButton* button = page.add_button(name, [&page, edit, key = field.key, name] {
+        const QColor chosen = QColorDialog::getColor(
+            QColor(QString::fromStdString(text_value(edit.now(), key, "#BDB6A9"))), &page, name);
+        if (!chosen.isValid()) return;
+        edit.change(name, [&](Element& e) {
+            e = with_value(std::move(e), key, chosen.name().toStdString());
+        });
+    });
+    page.on_refresh([edit, key = field.key, button] {
+        QPixmap picture(12, 12);
+        picture.fill(QColor(QString::fromStdString(text_value(edit.now(), key, "#BDB6A9"))));
+        button->setIcon(picture);
+    });
+}
+
 void add_field(Page& page, const ElementEdit& edit, const ElementField& field) {
-    const QString name = element_field_name(field.key);
+    const QString name = element_field_name(field.key.c_str());
     switch (field.type) {
     case FieldType::number:
-        page.add_number({name, QString::fromUtf8(field.unit),
+        page.add_number({name, QString::fromStdString(field.unit),
                          std::max((field.most - field.least) / 1000, 0.1),
                          [edit, &field] { return number_of(edit.now(), field); },
                          [edit, &field, name](double to) {
@@ -150,6 +171,9 @@ void add_field(Page& page, const ElementEdit& edit, const ElementField& field) {
                 });
             });
         break;
+    case FieldType::color:
+        add_color(page, edit, field);
+        break;
     case FieldType::size:
         add_size(page, edit, field);
         break;
@@ -172,6 +196,18 @@ void add_field(Page& page, const ElementEdit& edit, const ElementField& field) {
         break;
     }
     }
+}
+
+/// The level that a goal leads on to, with a way there.
+void add_next_level(Page& page, const Element& goal) {
+    const QString next = QString::fromStdString(text_value(goal, "leads_to"));
+    if (next.isEmpty()) return;
+    Session& session = page.session();
+    if (const auto index = session.documents().level_named(next.toStdString()))
+        page.add_button(Facts::tr("Go to %1").arg(next),
+                        [&session, index] { session.documents().show_level(*index); });
+    else
+        page.add_text(Facts::tr("The project has no level called \"%1\".").arg(next), "meaning");
 }
 
 } // namespace
@@ -230,6 +266,7 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
                      [=](double to) { change(Facts::tr("Turn"), [&](Element& e) { e.facing_deg = to; }); }});
     const ElementEdit edit{id, element, change};
     for (const ElementField& field : kind_of(element()).fields) add_field(page, edit, field);
+    if (role_of(element()) == Role::goal) add_next_level(page, element());
     offer_claims(page);
 }
 

@@ -1,5 +1,7 @@
 #include "facts/facts.h"
 
+#include "level/element_values.h"
+
 #include <cmath>
 #include <set>
 
@@ -56,6 +58,11 @@ std::vector<int> kind_of(const Session& session) {
         const auto add = [&](const std::string& text) {
             out.push_back(int(std::hash<std::string>()(text) & 0xFFFFFF));
         };
+        add(session.level().about);
+        out.push_back(int(session.level().also_proven.size()));
+        out.push_back(int(session.project().rule_sets.size()));
+        out.push_back(int(session.project().characters.size()));
+        if (item && item->element()) add(text_value(*item->element(), "leads_to"));
         if (item && item->element()) { // what it refers to has rows
             Item copy = *item;
             for_each_reference(copy, [&](ItemId& id) { add(id.value); });

@@ -179,9 +179,10 @@ void fill_level(Page& page, Facts& facts) {
                  : Facts::tr("%1 × %2").arg(metres_text(size.x), metres_text(size[layout_of(frame).ahead]))));
     });
     add_suggestions(page);
+    add_play(page);
     if (session.level().frame == Frame::plan) {
         add_way_of_walking(page);
-        if (session.stage() == Stage::check || session.stage() == Stage::populate) add_puzzle(page, facts);
+        if (session.stage() == Stage::check || session.stage() == Stage::populate) add_puzzle(page, facts), add_cards(page);
         if (session.stage() == Stage::check) add_maze(page);
     }
     add_tile_layer(page);

@@ -15,6 +15,10 @@ void fill_level(Page& page, Facts& facts);
 void add_maze(Page& page);
 /// How a level walked by cells is solved, where something in it acts.
 void add_puzzle(Page& page, Facts& facts);
+/// How hard the project's puzzles are, side by side.
+void add_cards(Page& page);
+/// What the level is about, with whom its claims hold, and the rules of play.
+void add_play(Page& page);
 /// What is suggested, where something is.
 void add_suggestions(Page& page);
 void fill_character(Page& page);

@@ -56,6 +56,9 @@ void add_puzzle(Page& page, Facts& facts) {
             row(Facts::tr("Steps at least"), QString::number(answer.steps()));
             row(Facts::tr("pushes among them"), QString::number(answer.pushes));
         }
+        if (answer.too_late)
+            row(Facts::tr("Steps at least, of %1 allowed").arg(known.puzzle->most_steps),
+                QString::number(answer.steps()));
         row(answer.complete ? Facts::tr("States") : Facts::tr("States seen, not all"),
             QString::number(answer.states));
         if (answer.complete) {
@@ -72,6 +75,8 @@ void add_puzzle(Page& page, Facts& facts) {
             row(Facts::tr("Decisions on the way"), QString::number(answer.card->decisions));
             row(Facts::tr("Longest without a choice"),
                 Facts::tr("%1 steps").arg(answer.card->longest_without_choice));
+            if (answer.card->narrowest)
+                row(Facts::tr("Narrowest moment past a foe"), Facts::tr("%1 steps").arg(*answer.card->narrowest));
             if (answer.card->cells_known)
                 row(Facts::tr("Cells never used"), QString::number(answer.card->never_used.size()));
         }

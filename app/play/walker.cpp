@@ -1,5 +1,6 @@
 #include "play/walker.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <Qt>
@@ -48,7 +49,30 @@ void Walker::put_back_when_dead(double seconds) {
     eased_z_ = state().at.z;
 }
 
+bool Walker::at_goal() const {
+    return std::any_of(goals_.begin(), goals_.end(),
+                       [&](const Vec3& goal) { return motion::is_at(*world_, character_, state(), goal); });
+}
+
+std::optional<double> Walker::seconds_left() const {
+    return limit_s_ > 0 ? std::optional(std::max(limit_s_ - spent_s_, 0.0)) : std::nullopt;
+}
+
+std::optional<int> Walker::steps_left() const {
+    return limit_steps_ > 0 ? std::optional(std::max(limit_steps_ - spent_steps_, 0)) : std::nullopt;
+}
+
+/// A moment after the time was up the walk begins again.
+void Walker::begin_anew_when_out_of_time(double seconds) {
+    constexpr double k_seen_late_s = 0.8;
+    arrived_ = arrived_ || at_goal();
+    const bool late = !arrived_ && (seconds_left().value_or(1) <= 0 || steps_left().value_or(1) <= 0);
+    out_of_time_s_ = late ? out_of_time_s_ + seconds : 0;
+    if (out_of_time_s_ >= k_seen_late_s) restart();
+}
+
 void Walker::restart() {
+    spent_s_ = out_of_time_s_ = 0, spent_steps_ = 0, arrived_ = false;
     back_to_.reset(), whole_ = true, dead_s_ = 0;
     recorder_ = motion::Recorder(*world_, character_, motion::state_at(*world_, character_, start_));
     eased_z_ = recorder_.state().at.z;
@@ -92,9 +116,13 @@ motion::Input Walker::input() const {
 
 void Walker::advance(double seconds) {
     put_back_when_dead(seconds);
+    begin_anew_when_out_of_time(seconds);
     owed_s_ = std::min(owed_s_ + seconds, k_most_owed_s);
     while (owed_s_ >= motion::step_s) {
+        const motion::CellState before = play().puzzle.cells;
         recorder_.advance(input());
+        spent_s_ += motion::step_s;
+        if (world_->moving().puzzle && before != play().puzzle.cells) ++spent_steps_;
         owed_s_ -= motion::step_s;
         const double z = state().at.z;
         eased_z_ =

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <set>
 
 #include "motion/recording.h"
@@ -21,6 +22,15 @@ public:
     void advance(double seconds);
     /// Where the figure is put back to when it dies, if it was there; without any it stays where it died.
     void set_checkpoints(std::vector<Vec3> places) { checkpoints_ = std::move(places); }
+    /// Within what time, and by cells in how many steps, a goal has to be reached (0: any); else the walk begins
+    /// anew.
+    void set_limits(std::vector<Vec3> goals, double seconds, int steps) {
+        goals_ = std::move(goals), limit_s_ = seconds, limit_steps_ = steps;
+    }
+    bool at_goal() const;
+    /// What is left of the time, and of the steps; nothing where there is no limit.
+    std::optional<double> seconds_left() const;
+    std::optional<int> steps_left() const;
     void restart();
     /// As it was some time before.
     void go_back(double seconds);
@@ -45,6 +55,12 @@ private:
     motion::Recorder recorder_;
     void put_back_when_dead(double seconds);
 
+    void begin_anew_when_out_of_time(double seconds);
+
+    std::vector<Vec3> goals_;
+    double limit_s_ = 0, spent_s_ = 0, out_of_time_s_ = 0;
+    int limit_steps_ = 0, spent_steps_ = 0;
+    bool arrived_ = false; ///< it was at a goal in time
     std::vector<Vec3> checkpoints_;
     std::optional<Vec3> back_to_; ///< the last one that it was at
     double dead_s_ = 0;

@@ -121,6 +121,12 @@ void Documents::redo() {
     note_change();
 }
 
+std::optional<size_t> Documents::level_named(const std::string& name) const {
+    for (size_t i = 0; i < document().levels.size(); ++i)
+        if (document().levels[i].level->name == name) return i;
+    return {};
+}
+
 void Documents::show_level(size_t index) {
     if (index >= document().levels.size() || index == index_) return;
     index_ = index;

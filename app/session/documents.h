@@ -42,6 +42,8 @@ public:
     void undo();
     void redo();
     void show_level(size_t index);
+    /// The level of that name; nothing where there is none.
+    std::optional<size_t> level_named(const std::string& name) const;
     /// Forgets what was, and shows a level of another history.
     void begin_with(History history, size_t index);
     /// The document is in its files now; `as_file`: the file that the shown level belongs to from now on.

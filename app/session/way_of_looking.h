@@ -74,6 +74,9 @@ public:
     /// at.
     const std::vector<std::string>& fitting() const { return fitting_; }
     void set_fitting(std::vector<std::string> pieces);
+    /// The project's own kind of element in the hand, by its key.
+    const std::string& own_kind() const { return own_kind_; }
+    void set_own_kind(const std::string& key) { own_kind_ = key; }
     /// The assembly in the hand, by its file.
     const std::string& assembly() const { return assembly_; }
     void set_assembly(const std::string& file);
@@ -107,6 +110,7 @@ private:
     std::vector<ItemId> isolated_;
     int layer_ = 0;
     edit::Stamp stamp_;
+    std::string own_kind_;
     std::string sheet_;
     int ground_ = -1;
     std::string kit_, piece_, assembly_;

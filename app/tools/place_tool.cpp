@@ -54,9 +54,15 @@ Vec3 PlaceTool::next_place(const Element& element, const Vec3& last, const Vec3&
     return to;
 }
 
+std::shared_ptr<const ElementKind> PlaceTool::kind() const {
+    if (usual_.empty())
+        if (auto own = find_own_kind(session_.project(), session_.looking().own_kind())) return own;
+    return {std::shared_ptr<void>(), &kind_of(usual_)}; // it lives as long as the program
+}
+
 Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
     const Level& level = session_.level();
-    Element element{kind_, at, 0, {}};
+    Element element = element_of(this->kind(), at);
     const ElementKind& kind = kind_of(element);
     const ElementField* size = kind.field("size_m");
     if (level.frame == Frame::side && (kind.sign == Sign::door || kind.sign == Sign::bars))
@@ -102,7 +108,7 @@ bool PlaceTool::refer_to(const Vec3& at) {
     if (field == fields.end()) return false;
     const Item* nearest = nullptr;
     for (const Item* other : elements_of(session_.level()))
-        if (other->element()->kind == "switch" &&
+        if (acts_as(*other->element()) == "switch" &&
             glm::length(flat(other->element()->at) - flat(at)) < k_near_m &&
             (!nearest || glm::length(other->element()->at - at) < glm::length(nearest->element()->at - at)))
             nearest = other;
@@ -120,7 +126,7 @@ void PlaceTool::press(const Pointer& pointer) {
     if (seen_from_the_side(session_, pointer)) return;
     const Vec3 at = snapped(pointer);
     if (pointer.keys & Qt::ControlModifier && (refer_to(at) || lengthen_way(at))) return;
-    if (!kind_of(kind_).way()) return put_down(at, at);
+    if (!kind()->way()) return put_down(at, at);
     pressed_ = at; // what has a way is dragged along it
 }
 
@@ -139,11 +145,13 @@ bool PlaceTool::escape() {
 
 void PlaceTool::put_down(const Vec3& at, const Vec3& to) {
     const Level& level = session_.level();
-    Item item{edit::fresh_id(level, kind_of(kind_).id_prefix), {}, false, made(at, to), {}};
+    Item item{edit::fresh_id(level, kind()->id_prefix), {}, false, made(at, to), {}};
     size_t count = 1;
-    for (const Item* other : elements_of(level)) count += other->element()->kind == kind_;
-    item.name = kind_;
-    item.name[0] = char(std::toupper(static_cast<unsigned char>(kind_[0])));
+    const auto kind = this->kind();
+    if (kind->key.empty()) return; // the project has no kind of its own
+    for (const Item* other : elements_of(level)) count += other->element()->kind == kind->key;
+    item.name = kind->name.empty() ? kind->key : kind->name;
+    item.name[0] = char(std::toupper(static_cast<unsigned char>(item.name[0])));
     if (count > 1) item.name += " " + std::to_string(count);
     session_.apply(edit::with_item(level, session_.layer(), item),
                    QCoreApplication::translate("PlaceTool", "Place"));
@@ -157,17 +165,17 @@ void PlaceTool::paint(QPainter& painter, const Camera& camera) {
         painter.setPen(QPen(color::accent, 1.6, Qt::DashLine));
         draw_line(painter, camera, *pressed_, hover_);
     }
-    if (const auto at = camera.to_screen(hover_)) draw_element(painter, *at, kind_, true);
+    if (const auto at = camera.to_screen(hover_)) draw_element(painter, *at, *kind(), true);
 }
 
 QString PlaceTool::hint() const {
-    if (kind_of(kind_).sign == Sign::platform)
+    if (kind()->sign == Sign::platform)
         return QCoreApplication::translate(
             "PlaceTool", "Drag to its next stop; Ctrl+click adds one, on higher ground straight above");
-    if (kind_of(kind_).way())
+    if (kind()->way())
         return QCoreApplication::translate(
             "PlaceTool", "Drag from where it begins to where it turns back; Ctrl+click lengthens the way");
-    const auto& fields = kind_of(kind_).fields;
+    const auto& fields = kind()->fields;
     if (std::any_of(fields.begin(), fields.end(), [](auto& one) { return one.type == FieldType::items; }))
         return QCoreApplication::translate(
             "PlaceTool", "Click where it should stand; Ctrl+click a switch that it is to listen to");

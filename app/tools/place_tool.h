@@ -1,5 +1,6 @@
 #pragma once
 
+#include "level/element_kinds.h"
 #include "tools/tool.h"
 
 namespace rubble::app {
@@ -7,7 +8,8 @@ namespace rubble::app {
 /// Puts an element onto the surface under the pointer with one click.
 class PlaceTool : public Tool {
 public:
-    PlaceTool(Session& session, std::string kind) : Tool(session), kind_(std::move(kind)) {}
+    /// Of a kind that every project has; with none, of the project's own kind that was chosen last.
+    PlaceTool(Session& session, std::string kind) : Tool(session), usual_(std::move(kind)) {}
 
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
@@ -16,7 +18,8 @@ public:
     bool busy() const override { return pressed_.has_value(); }
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;
-    const std::string& kind() const { return kind_; }
+    /// What it places.
+    std::shared_ptr<const ElementKind> kind() const;
 
 private:
     Vec3 snapped(const Pointer& pointer) const;
@@ -28,7 +31,7 @@ private:
     bool lengthen_way(const Vec3& to);
     void put_down(const Vec3& at, const Vec3& to);
 
-    std::string kind_;
+    std::string usual_;
     Vec3 hover_{0};
     std::optional<Vec3> pressed_;
 };

@@ -252,6 +252,15 @@ std::vector<ToolEntry> made_list() {
             k_no_tray, picture_underlay),
     };
     for (const ElementName& name : element_names()) list.push_back(placed(name));
+    list.push_back({"place own",
+                    [] { return tr("Own kind"); },
+                    [] { return tr("Place: a kind of this project"); },
+                    k_no_key,
+                    k_no_tray,
+                    k_all_frames,
+                    {},
+                    [](Session& session, const ToolRoom&) { return std::make_unique<PlaceTool>(session, std::string()); },
+                    [](QPainter& painter) { picture_element(painter, "place"); }});
     return list;
 }
 

@@ -119,7 +119,7 @@ void picture_knife(QPainter& painter) {
 }
 
 void picture_element(QPainter& painter, const std::string& kind) {
-    draw_element(painter, {20, 28}, kind, false);
+    draw_element(painter, {20, 28}, kind_of(kind), false);
 }
 
 void picture_slice(QPainter& painter) {

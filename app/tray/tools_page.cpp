@@ -1,8 +1,11 @@
+#include <QPainter>
+
 #include "element_names.h"
 #include "level/element_kinds.h"
 #include "tools/tool_list.h"
 #include "tray/pages.h"
 #include "tray/tool_buttons.h"
+#include "view/overlay.h"
 
 namespace rubble::app {
 
@@ -43,6 +46,29 @@ void fill_shapes(Page& page, Tray& tray) {
                             "Openings go into the wall you point at."));
 }
 
+namespace {
+
+/// The kinds of elements that the project made itself, each with its sign, and the way to make one.
+void add_own_kinds(Page& page, Tray& tray) {
+    Session& session = page.session();
+    page.add_heading(Tray::tr("Of this project"));
+    for (const auto& kind : session.project().element_kinds) {
+        if (kind->name.empty()) continue; // a limit to one that every project has
+        QPushButton* button = page.add_button(QString::fromStdString(kind->name), [&session, &tray, key = kind->key] {
+            session.looking().set_own_kind(key);
+            emit tray.toolWanted(QStringLiteral("place own"));
+        });
+        QPixmap picture(40, 40);
+        picture.fill(Qt::transparent);
+        QPainter painter(&picture);
+        draw_element(painter, {20, 28}, *kind, false);
+        button->setIcon(picture);
+    }
+    page.add_button(Tray::tr("Kinds of elements…"), [&tray] { emit tray.commandWanted(QStringLiteral("element-kinds")); });
+}
+
+} // namespace
+
 void fill_elements(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Elements"));
     // What acts only from cell to cell is offered where one goes so.
@@ -56,6 +82,7 @@ void fill_elements(Page& page, Tray& tray) {
         }
         return true;
     });
+    add_own_kinds(page, tray);
     add_hint(page, Tray::tr("A named place is somewhere to make claims about: the character gets there, or "
                             "must not."));
 }

@@ -42,7 +42,7 @@ void ElementOverlay::draw_body(const Element& element, const Look& look) {
     const auto corners = body_corners(element);
     const Sign sign = kind_of(element).sign;
     const bool lies = sign == Sign::waves || sign == Sign::spikes;
-    const QColor ink = element_color(element.kind);
+    const QColor ink = element_color(kind_of(element));
     painter_.save();
     painter_.setRenderHint(QPainter::Antialiasing);
     painter_.setOpacity(look.opacity);
@@ -86,7 +86,7 @@ void ElementOverlay::draw_ladder(const Element& element) {
     const Placement place{element.at, element.facing_deg, {}};
     painter_.save();
     painter_.setRenderHint(QPainter::Antialiasing);
-    painter_.setPen(QPen(element_color(element.kind), 2));
+    painter_.setPen(QPen(element_color(kind_of(element)), 2));
     for (const double side : {-k_half_m, k_half_m})
         draw_line(painter_, camera_, place.to_level({0, side, 0}), place.to_level({0, side, height}));
     for (double z = k_rung_m; z < height; z += k_rung_m)
@@ -108,7 +108,7 @@ void ElementOverlay::draw_way(const Element& element) {
     if (way.size() < 2) return;
     if (text_of(element, "way") == "loop") way.push_back(way[0]);
     painter_.setBrush(Qt::NoBrush);
-    painter_.setPen(QPen(element_color(element.kind), 1.6, Qt::DashLine));
+    painter_.setPen(QPen(element_color(kind_of(element)), 1.6, Qt::DashLine));
     draw_path(painter_, camera_, way);
     for (const Vec3& point : way)
         if (const auto at = camera_.to_screen(point)) painter_.drawEllipse(*at, 3, 3);
@@ -122,11 +122,11 @@ void ElementOverlay::draw_references(const Item& item) {
             draw_line(painter_, camera_, item.element()->at, other->element()->at);
     });
     // A key shows its doors and a door its keys.
-    const std::string own = item.element()->kind == "key"    ? text_value(*item.element(), "kind", "brass")
-                            : item.element()->kind == "door" ? text_value(*item.element(), "key")
+    const std::string own = acts_as(*item.element()) == "key"    ? text_value(*item.element(), "kind", "brass")
+                            : acts_as(*item.element()) == "door" ? text_value(*item.element(), "key")
                                                              : "";
     if (own.empty()) return;
-    const bool key = item.element()->kind == "key";
+    const bool key = acts_as(*item.element()) == "key";
     for (const Item* other : elements_of(level_))
         if (other->element()->kind == (key ? "door" : "key") &&
             text_value(*other->element(), key ? "key" : "kind", key ? "" : "brass") == own)
@@ -156,7 +156,7 @@ void ElementOverlay::draw_ghosts(std::span<const Item> items) {
             draw_way(*element);
             painter_.setOpacity(0.6);
             if (const auto at = camera_.to_screen(element->at))
-                draw_element(painter_, *at, element->kind, true);
+                draw_element(painter_, *at, kind_of(*element), true);
             continue;
         }
         const Box3 box = box_of(item);
@@ -177,7 +177,7 @@ void ElementOverlay::draw_ghosts(std::span<const Item> items) {
 }
 
 void ElementOverlay::draw_sign(const Element& element) {
-    if (const auto at = camera_.to_screen(element.at)) draw_element(painter_, *at, element.kind, false);
+    if (const auto at = camera_.to_screen(element.at)) draw_element(painter_, *at, kind_of(element), false);
 }
 
 void ElementOverlay::draw(const motion::World& world, const motion::PlayState& state) {
@@ -201,10 +201,16 @@ void ElementOverlay::draw_in_cells(const motion::World& world, const motion::Pla
     for (size_t i = 0; i < puzzle.switches.size(); ++i)
         on[puzzle.switches[i].id] = motion::is_on(puzzle, now, int(i));
     for (size_t i = 0; i < puzzle.crates.size(); ++i) {
+        if (now.crates[i] == motion::CellState::stored) continue;
         const CellAt corner = puzzle.at(now.crates[i] & ~motion::CellState::filled);
         const double far = (puzzle.crates[i].size - 1) / 2.0 * cells.cell_m;
-        elsewhere[puzzle.crates[i].id] = {cells.middle_of(corner) + Vec2(far, -far),
-                                          bool(now.crates[i] & motion::CellState::filled)};
+        const Vec2 middle = cells.middle_of(corner) + Vec2(far, -far);
+        const bool fills = now.crates[i] & motion::CellState::filled;
+        if (const auto giver = element_of(puzzle.crates[i].id); giver && acts_as(*giver) == "dispenser")
+            draw_body(with_value(Element{"crate", raised(middle, giver->at.z), 0, {}}, "size_m", cells.cell_m),
+                      {false, fills ? 0.4 : 1});
+        else
+            elsewhere[puzzle.crates[i].id] = {middle, fills};
     }
     for (size_t i = 0; i < puzzle.foes.size(); ++i)
         elsewhere[puzzle.foes[i].id] = {cells.middle_of(puzzle.at(motion::cell_of_foe(puzzle, now, int(i)))),
@@ -220,7 +226,7 @@ void ElementOverlay::draw_in_cells(const motion::World& world, const motion::Pla
         draw_body(element, look);
         const Role role = role_of(element);
         const bool pressed = on.contains(item->id) && on.at(item->id);
-        if (role == Role::thing || on.contains(item->id) || element.kind == "foe") {
+        if (role == Role::thing || on.contains(item->id) || acts_as(element) == "foe") {
             painter_.setOpacity(pressed ? 0.4 : 1);
             draw_sign(element);
             painter_.setOpacity(1);
@@ -240,13 +246,15 @@ void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayS
         if (const Sign sign = kind_of(*item->element()).sign;
             sign == Sign::rungs || sign == Sign::arrow || sign == Sign::waves)
             draw_body(*item->element(), {});
-    const std::vector<Vec3> shifts = motion::shifts_of(elements, state.clocks);
+    const motion::Shifts shifts = motion::shifts_of(elements, state);
     for (size_t i = 0; i < elements.lifts.size(); ++i) {
         // It is built where it stops first.
         const auto element = element_of(elements.lifts[i].id);
         if (element)
-            draw_one(elements.lifts[i].id, {}, elements.lifts[i].room.place.at + shifts[i] - element->at);
+            draw_one(elements.lifts[i].id, {}, elements.lifts[i].room.place.at + shifts.movers[i] - element->at);
     }
+    for (size_t i = 0; i < elements.crates.size(); ++i)
+        draw_one(elements.crates[i].id, {}, shifts.movers[elements.lifts.size() + i]);
     for (size_t i = 0; i < elements.decks.size(); ++i) {
         const auto& deck = elements.decks[i];
         if (deck.gone >= 0 && state.puzzle.cells.has(deck.gone)) continue;
@@ -257,7 +265,7 @@ void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayS
     for (size_t i = 0; i < elements.foes.size(); ++i) {
         const auto element = element_of(elements.foes[i].id);
         if (!element) continue;
-        const Vec3 by = elements.foes[i].room.place.at + shifts[elements.lifts.size() + i] - element->at;
+        const Vec3 by = elements.foes[i].room.place.at + shifts.foes[i] - element->at;
         draw_one(elements.foes[i].id, {}, by);
         draw_sign(*element_of(elements.foes[i].id, by));
     }

@@ -68,6 +68,8 @@ signals:
     void cursorMoved(const rubble::Vec3& at);
     void hintChanged(const QString& hint);
     void walkEnded(bool keep_view);
+    /// At a goal one wants to go on to the level that it leads to.
+    void goalLeft();
     void noteDropped(const rubble::Vec3& at);
 
 protected:

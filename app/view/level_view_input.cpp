@@ -200,6 +200,10 @@ bool LevelView::walk_key(QKeyEvent* event) {
     case Qt::Key_Backspace:
         walker_->go_back(1);
         return true;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (walker_->at_goal()) emit goalLeft();
+        return true;
     case Qt::Key_V:
         walker_->toggle_first_person();
         return true;

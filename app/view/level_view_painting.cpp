@@ -258,7 +258,7 @@ void LevelView::paint_elements(QPainter& painter) {
     for (const suggest::Suggestion& one : session_.suggestions().open) overlay.draw_ghosts(one.items);
     for (const auto& [item, at] : seen_elements()) {
         const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
-        draw_element(painter, at, item->element()->kind, selected);
+        draw_element(painter, at, kind_of(*item->element()), selected);
     }
     painter.setBrush(Qt::NoBrush);
 }
@@ -270,7 +270,7 @@ void LevelView::keep_free_what_is_worked_on(Labels& labels) {
         for (const auto& [item, at] : seen_elements())
             if (QLineF(at - QPointF(0, 10), last_pointer_).length() < k_near_px) {
                 labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
-                           element_color(item->element()->kind).darker(130));
+                           element_color(kind_of(*item->element())).darker(130));
                 break;
             }
     const auto around = [](QPointF p, double px) { return QRectF(p.x() - px, p.y() - px, 2 * px, 2 * px); };
@@ -296,7 +296,7 @@ void LevelView::label_names(Labels& labels) {
     for (const auto& [item, at] : seen)
         if (!far || is_end(*item) || is_chosen(std::pair(item, at)))
             labels.put(at + QPointF(0, 10), QString::fromStdString(item->title()),
-                       element_color(item->element()->kind).darker(130));
+                       element_color(kind_of(*item->element())).darker(130));
 }
 
 namespace {
@@ -436,14 +436,23 @@ void LevelView::paint_walk(QPainter& painter) {
     Labels labels(painter);
     if (const QString held = held_text(walker_->world(), walker_->play()); !held.isEmpty())
         labels.put(QPointF(width() / 2.0, 22), held, color::ink, true);
+    if (const auto left = walker_->seconds_left())
+        labels.put(QPointF(width() / 2.0, 44), *left > 0 ? tr("%1 s left").arg(*left, 0, 'f', 1) : tr("Time is up"),
+                   *left > 5 ? color::ink : color::plum);
+    if (const auto left = walker_->steps_left())
+        labels.put(QPointF(width() / 2.0, 44), *left > 0 ? tr("%1 steps left").arg(*left) : tr("No step is left"),
+                   *left > 3 ? color::ink : color::plum);
+    if (walker_->at_goal())
+        labels.put(QPointF(width() / 2.0, 66), tr("The goal is reached. Return goes on, where it leads on"),
+                   color::sea_green, true);
     const QString text = walker_->state().dead ? tr("The fall was too deep, or this kills. Backspace goes "
                                                     "back a second, R to where the walk began")
                          : session_.level().frame == Frame::side
-                             ? tr("A D run · Space jump · S crouch, with Space down "
+                             ? tr("A D run · Space jump · E use · S crouch, with Space down "
                                   "through a deck · Backspace back a second · R restart · N note · Esc end")
                          : session_.level().frame == Frame::plan
-                             ? tr("W A S D walk · Backspace back a second · R restart · N note · Esc end")
-                             : tr("W A S D walk · Space jump · C crouch · V view · Backspace back a second · "
+                             ? tr("W A S D walk · E use · Backspace back a second · R restart · N note · Esc end")
+                             : tr("W A S D walk · Space jump · E use · C crouch · V view · Backspace back a second · "
                                   "R restart · N note · Esc end");
     labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }

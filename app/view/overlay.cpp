@@ -184,8 +184,8 @@ void draw_figure(QPainter& painter, const Camera& camera, const Character& c, co
     painter.restore();
 }
 
-QColor element_color(const std::string& kind) {
-    switch (kind_of(kind).role) {
+QColor element_color(const ElementKind& kind) {
+    switch (kind.role) {
     case Role::start:
         return color::sea_green;
     case Role::goal:
@@ -198,17 +198,17 @@ QColor element_color(const std::string& kind) {
     case Role::place:
         break;
     }
-    const Sign sign = kind_of(kind).sign;
+    const Sign sign = kind.sign;
     return sign == Sign::spikes || sign == Sign::eye ? color::plum : color::blue_grey;
 }
 
-void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected) {
+void draw_element(QPainter& painter, QPointF at, const ElementKind& kind, bool selected) {
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     const QColor ink = element_color(kind);
     painter.setPen(QPen(selected ? color::accent : ink, selected ? 2.6 : 1.8));
     painter.setBrush(QColor(255, 255, 255, 230));
-    switch (kind_of(kind).sign) {
+    switch (kind.sign) {
     case Sign::pennant:
         painter.drawLine(at, at - QPointF(0, 22));
         painter.setBrush(ink);
@@ -252,6 +252,11 @@ void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool s
         painter.drawEllipse(at - QPointF(0, 3), 9, 4);
         painter.setBrush(ink);
         painter.drawEllipse(at - QPointF(0, 5), 5, 2.2);
+        break;
+    case Sign::clock:
+        painter.drawEllipse(at - QPointF(0, 9), 8, 8);
+        painter.drawLine(at - QPointF(0, 9), at - QPointF(0, 14));
+        painter.drawLine(at - QPointF(0, 9), at + QPointF(4, -7));
         break;
     case Sign::crate:
         painter.drawRect(QRectF(at.x() - 7, at.y() - 14, 14, 14));

@@ -6,6 +6,7 @@
 #include <QPainterPath>
 #include <QString>
 
+#include "level/element_kinds.h"
 #include "check/spans.h"
 #include "level/level.h"
 #include "view/camera.h"
@@ -51,8 +52,8 @@ private:
 void draw_figure(QPainter& painter, const Camera& camera, const Character& character, const Vec3& feet,
                  bool crouched, const QColor& ink);
 /// The sign of an element with its colour by kind.
-void draw_element(QPainter& painter, QPointF at, const std::string& kind, bool selected);
-QColor element_color(const std::string& kind);
+void draw_element(QPainter& painter, QPointF at, const ElementKind& kind, bool selected);
+QColor element_color(const ElementKind& kind);
 /// The colour of a span that works, by its grade.
 QColor grade_color(check::Grade grade);
 

@@ -9,6 +9,8 @@
 #include "build/solid_builder.h"
 #include "edit/chance.h"
 #include "io/recording_file.h"
+#include "level/element_kinds.h"
+#include "level/element_values.h"
 #include "level/order.h"
 #include "motion/standing.h"
 #include "play/kept_run.h"
@@ -22,6 +24,7 @@ Walks::Walks(Session& session, LevelView& view, StatusLine& status, QWidget& win
       status_(status),
       window_(window) {
     connect(&view_, &LevelView::walkEnded, this, &Walks::end);
+    connect(&view_, &LevelView::goalLeft, this, &Walks::go_on);
 }
 
 void Walks::begin(const LevelView* pointed) {
@@ -59,8 +62,24 @@ void Walks::begin(const LevelView* pointed) {
     auto walker = std::make_unique<Walker>(world, character, *at, heading);
     std::vector<Vec3> checkpoints;
     for (const Item* item : elements_of(level))
-        if (item->element()->kind == "checkpoint") checkpoints.push_back(met_at(level, *item->element()));
+        if (acts_as(*item->element()) == "checkpoint") checkpoints.push_back(met_at(level, *item->element()));
     walker->set_checkpoints(std::move(checkpoints));
+    std::vector<Vec3> goals;
+    double seconds = 0;
+    int steps = 0;
+    next_level_.reset();
+    for (const Item* item : elements_of(level)) {
+        const Element& element = *item->element();
+        if (role_of(element) == Role::goal) {
+            goals.push_back(met_at(level, element));
+            if (const std::string next = text_value(element, "leads_to"); !next.empty() && !next_level_)
+                next_level_ = session_.documents().level_named(next);
+        }
+        if (acts_as(element) != "time_limit") continue;
+        seconds = world->moving().puzzle ? 0 : number_of(element, "seconds");
+        steps = int(number_of(element, "steps"));
+    }
+    walker->set_limits(std::move(goals), seconds, steps);
     view_.begin_walk(std::move(walker));
 }
 
@@ -89,6 +108,14 @@ void Walks::end(bool keep_view) {
     if (walker->is_whole() && walker->recording().steps() > k_worth_keeping)
         status_.offer(tr("Keep this run"), [this, recording = walker->recording()] { keep_run(recording); });
     view_.setFocus();
+}
+
+void Walks::go_on() {
+    if (!next_level_ || !view_.walker() || !view_.walker()->at_goal()) return;
+    const size_t next = *next_level_;
+    end(false);
+    session_.documents().show_level(next);
+    begin(nullptr);
 }
 
 void Walks::keep_run(const motion::Recording& recording) {

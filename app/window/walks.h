@@ -25,6 +25,8 @@ signals:
 
 private:
     void end(bool keep_view);
+    /// From a goal to the level that it leads to, and walks there.
+    void go_on();
     void make_room(bool walking);
     void keep_run(const motion::Recording& recording);
 
@@ -32,6 +34,7 @@ private:
     LevelView& view_;
     StatusLine& status_;
     QWidget& window_;
+    std::optional<size_t> next_level_; ///< that a goal leads to
     std::vector<QWidget*> parts_, hidden_;
     bool fill_window_ = true;
 };

@@ -14,6 +14,7 @@
 #include "commands/pieces.h"
 #include "commands/reshaping.h"
 #include "commands/sheets.h"
+#include "kinds/element_kinds_dialog.h"
 #include "numbers.h"
 #include "tools/item_handles.h"
 #include "tools/tool_list.h"
@@ -197,6 +198,13 @@ void MainWindow::build_tool_commands() {
         const int axis = camera.kind == Camera::Kind::front ? 1 : camera.kind == Camera::Kind::right ? 0 : 2;
         if (files_->add_underlay(axis, {camera.target.x, camera.target.y, axis == 2 ? 0 : camera.target.z}))
             use_tool(QStringLiteral("underlay"));
+    });
+    add_command("element-kinds", tr("Kinds of elements of this project"), Qt::CTRL | Qt::ALT | Qt::Key_K, [this] {
+        ElementKindsDialog dialog(session_.project(), this);
+        if (dialog.exec() != QDialog::Accepted) return;
+        Project project = session_.project();
+        project.element_kinds = dialog.kinds();
+        session_.apply(std::move(project), tr("Kinds of elements"));
     });
     commands_->begin(Menu::level, tr("Pieces"));
     add_command("bring-pieces", tr("Bring pieces in"), {}, [this] {

@@ -22,6 +22,7 @@ Vec2 stick_of(motion::Letter letter) {
     case motion::Letter::south:
         return {0, -1};
     case motion::Letter::wait:
+    case motion::Letter::use:
         break;
     }
     return Vec2(0);
@@ -36,15 +37,17 @@ bool play_letters(motion::Recorder& recorder, const motion::World& world, const 
         const auto letter = motion::letter_of(c);
         if (!letter) return false;
         const Vec2 stick = stick_of(*letter);
+        const bool uses = *letter == motion::Letter::use;
+        if (uses && recorder.state().jump_held) recorder.advance({}); // the key is let go between two uses
         // Held for one step; the figure arrives by itself. Waiting lasts until its letter was played.
         bool played = false;
         for (int i = 0; i < k_longest_letter; ++i) {
             const auto before = recorder.play();
-            recorder.advance({played ? Vec2(0) : stick, false, false, false});
+            recorder.advance({played ? Vec2(0) : stick, false, false, uses && !played});
             const auto& now = recorder.play();
             if (now.body.dead) return false;
             played |= now.puzzle.cells != before.puzzle.cells || now.waited_s < before.waited_s ||
-                      (stick != Vec2(0) && i == 0);
+                      ((uses || stick != Vec2(0)) && i == 0);
             if (played && flat(now.body.at) == cells.middle_of(puzzle.at(now.puzzle.cells.figure))) break;
         }
         if (!played) return false;

@@ -172,13 +172,14 @@ private:
     /// Says what is missing where something is not reached, as before where nothing that counts changed.
     void explain(const CheckResult* before) {
         auto with = std::make_shared<ExplainedWith>(ExplainedWith{
-            project_, level_.layers, level_.claims, level_.character, options_.explain, options_.mends});
+            project_, level_.layers, level_.claims, level_.character, level_.also_proven, options_.explain, options_.mends});
         if (before && before->explained && same(*before->explained, *with)) {
             result_.near_misses = before->near_misses;
             result_.claims = before->claims;
         } else {
             find_near_misses();
             prove_other_outcomes();
+            prove_for_others();
         }
         result_.explained = std::move(with);
     }
@@ -186,7 +187,7 @@ private:
         return a.layers.size() == b.layers.size() &&
                std::equal(a.layers.begin(), a.layers.end(), b.layers.begin(),
                           [](const auto& x, const auto& y) { return x.is(y); }) &&
-               a.claims == b.claims && a.character == b.character && a.explain == b.explain &&
+               a.claims == b.claims && a.character == b.character && a.also == b.also && a.explain == b.explain &&
                a.mends == b.mends && a.project == b.project;
     }
 
@@ -299,6 +300,32 @@ private:
             return {"With %1 at %2:", {assembly ? assembly->name : source, outcomes.places[i]}};
         }
         return {"As places of chance may turn out:"};
+    }
+
+    /// Claims that hold are to hold with the other characters, and under the other rules, for which the level is to be
+    /// proven too.
+    void prove_for_others() {
+        for (const AlsoProven& also : level_.also_proven) {
+            Level level = level_;
+            if (!also.character.empty()) level.character = also.character;
+            if (const RuleSet* set = find_rule_set(project_, also.rules)) level.rules = set->rules;
+            const Character c = character_of(project_, level);
+            const std::string who = character_name(project_, level);
+            const auto world = motion::world_of(trials_.build(level, options_.cancel));
+            const Ground ground = ground_of(world, c, options_.cancel);
+            ReachQueries queries(ground, world, c, options_.cancel);
+            for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
+                ClaimResult& claim = result_.claims[i];
+                if (claim.state == ClaimState::fails) continue;
+                ClaimResult then = judge(level, level_.claims[i], who, queries);
+                if (stopped()) return;
+                if (then.state == ClaimState::holds) continue;
+                claim.state = then.state, claim.witness = std::move(then.witness);
+                claim.reason = {also.rules.empty() ? Sentence{"With %1:", {who}}
+                                                   : Sentence{"With %1 under the rules \"%2\":", {who, also.rules}}};
+                claim.reason.insert(claim.reason.end(), then.reason.begin(), then.reason.end());
+            }
+        }
     }
 
     /// Claims that hold now and would not with the mend.

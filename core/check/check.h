@@ -101,6 +101,7 @@ struct ExplainedWith {
     std::vector<Shared<Layer>> layers;
     std::vector<Claim> claims;
     CharacterId character;
+    std::vector<AlsoProven> also;
     bool explain = false, mends = false;
 };
 

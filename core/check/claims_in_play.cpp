@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 
+#include "base/tolerance.h"
+#include "check/walk.h"
 #include "edit/items.h"
 #include "level/element_kinds.h"
 #include "level/order.h"
@@ -72,6 +74,102 @@ ReachQueries::Answer ask_without(const Level& level, const ItemId& item, const V
     const Ground ground = ground_of(world, queries.character(), queries.cancel());
     ReachQueries others(ground, world, queries.character(), queries.cancel(), false);
     return others.ask(from, to);
+}
+
+/// So many places of one level are asked whether a goal is still reached from there.
+constexpr int k_most_asked = 48;
+/// Places smaller than this are edges on which nobody stays (square metres).
+constexpr double k_stays_m2 = 0.01;
+
+/// Whether one can get stuck where elements act freely: asked in every chapter of play of the places from which
+/// there is neither a way to a goal nor back to where the chapter began.
+class StuckSearch {
+public:
+    StuckSearch(const Level& level, ReachQueries& queries) : queries_(queries) {
+        for (const Item* goal : elements_of(level, Role::goal)) goals_.push_back(met_at(level, *goal->element()));
+    }
+
+    /// A place where one is stuck; nothing where none was found.
+    std::optional<Vec3> run(const Vec3& from) {
+        const PlayReach play(queries_.levels(), from, queries_.cancel());
+        decided_ = play.complete();
+        for (const PlayReach::Chapter& chapter : play.chapters()) {
+            if (queries_.cancel().requested()) break;
+            if (gets_to_goal(chapter.begin, chapter.before)) {
+                for (const int ledge : not_leading_back(chapter))
+                    if (const auto at = stuck_on(chapter, ledge)) return at;
+            } else if (decided_) {
+                return chapter.begin.body.at;
+            }
+        }
+        return {};
+    }
+    bool decided() const { return decided_ && !queries_.cancel().requested(); }
+
+private:
+    bool gets_to_goal(const motion::PlayState& begin, const PlayReach::Way& before) {
+        if (++asked_ > k_most_asked) {
+            decided_ = false;
+            return true;
+        }
+        const PlayReach play(queries_.levels(), begin, Witness{before.recording, before.legs, {}}, queries_.cancel());
+        bool decided = true;
+        for (const Vec3& goal : goals_) {
+            const PlayReach::Answer answer = play.ask(goal);
+            if (answer.reached) return true;
+            decided = decided && answer.decided;
+        }
+        if (!decided) decided_ = false;
+        return false;
+    }
+
+    /// The ledges of a chapter from which no links lead to where it began.
+    std::vector<int> not_leading_back(const PlayReach::Chapter& chapter) const {
+        const Ground& ground = chapter.open->ground;
+        const int begin = ground.ledge_at(chapter.begin.body.at, tolerance::feet_m);
+        if (begin < 0) return {};
+        Reach reach = chapter.reach;
+        const std::vector<bool> returns = search_return(*chapter.open->searcher, reach, {begin});
+        std::vector<int> out;
+        for (int ledge = 0; ledge < int(returns.size()); ++ledge)
+            if (reach.reached(ledge) && !returns[size_t(ledge)] &&
+                ground.ledges[size_t(ledge)].area_m2 >= k_stays_m2)
+                out.push_back(ledge);
+        return out;
+    }
+
+    std::optional<Vec3> stuck_on(const PlayReach::Chapter& chapter, int ledge) {
+        const Arrival& arrival = *chapter.reach.arrivals[size_t(ledge)];
+        motion::PlayState there = chapter.begin;
+        there.body = arrival.rest.body;
+        if (there.body == motion::State{}) { // it was not played: put down there
+            const auto& fragments = chapter.open->ground.ledges[size_t(ledge)].fragments;
+            there.body = motion::state_at(*chapter.open->world, queries_.character(),
+                                          place_of(chapter.open->ground, fragments[0]));
+        }
+        const bool was_decided = decided_;
+        decided_ = true;
+        const bool out = gets_to_goal(there, chapter.before);
+        const bool stuck = !out && decided_;
+        decided_ = was_decided && decided_;
+        return stuck ? std::optional(there.body.at) : std::nullopt;
+    }
+
+    ReachQueries& queries_;
+    std::vector<Vec3> goals_;
+    int asked_ = 0;
+    bool decided_ = true;
+};
+
+ClaimResult never_stuck_freely(const Level& level, const Claim& claim, const std::string& who,
+                               ReachQueries& queries, const Vec3& from) {
+    StuckSearch search(level, queries);
+    if (const auto at = search.run(from))
+        return judged(claim, ClaimState::fails,
+                      {{"From a place at %1, %2, %3 %4 gets to no goal any more.",
+                        {Metres{at->x}, Metres{at->y}, Metres{at->z}, who}}});
+    if (!search.decided()) return unknown(claim, {{"Not every way of playing could be looked at."}});
+    return judged(claim, ClaimState::holds);
 }
 
 } // namespace
@@ -171,8 +269,7 @@ ClaimResult judge_never_stuck(const Level& level, const Claim& claim, const std:
                       {{"In %1 of %2 situations that one can get into no goal is reached any more.",
                         {std::to_string(ruined), std::to_string(graph.situations())}}});
     }
-    if (queries.world().elements())
-        return unknown(claim, {{"Whether one can get stuck is not decided yet where doors act freely."}});
+    if (queries.world().elements()) return never_stuck_freely(level, claim, who, queries, from);
     Reach reach = queries.reach_from(from);
     std::vector<int> targets;
     for (const Item* goal : goals)

@@ -1,6 +1,8 @@
 #include "check/element_rules.h"
 
 #include <algorithm>
+#include <array>
+#include <cstdio>
 #include <set>
 
 #include "base/tolerance.h"
@@ -34,7 +36,7 @@ public:
 
     std::vector<Finding> run() {
         for (const Item* item : elements_) {
-            const std::string& kind = item->element()->kind;
+            const std::string& kind = acts_as(*item->element());
             if (kind == "door") door(*item);
             if (kind == "gate") gate(*item);
             if (kind == "switch") unheard(*item);
@@ -44,14 +46,90 @@ public:
         }
         if (const auto& elements = result_.world->elements()) {
             for (const auto& lift : elements->lifts) crushes(*elements, lift);
-            for (const auto& foe : elements->foes) goes_freely(*elements, foe);
+            for (const auto& foe : elements->foes)
+                if (foe.way == motion::FoeWay::drawn) goes_freely(*elements, foe);
+            for (const auto& crate : elements->crates) crate_freely(*elements, crate);
         }
         if (const auto& puzzle = result_.world->moving().puzzle)
             for (size_t i = 0; i < puzzle->crates.size(); ++i) crate(*puzzle, int(i));
+        counts();
+        time_limit();
         return std::move(out_);
     }
 
 private:
+    /// As many of a kind as the project wants in each level.
+    void counts() {
+        for (const auto& kind : project_.element_kinds) {
+            std::vector<const Item*> there;
+            std::copy_if(elements_.begin(), elements_.end(), std::back_inserter(there),
+                         [&](const Item* item) { return item->element()->kind == kind->key; });
+            const std::string& name = kind->name.empty() ? kind->key : kind->name;
+            const std::string count = std::to_string(there.size());
+            if (kind->at_most >= 0 && int(there.size()) > kind->at_most)
+                add(RuleId::too_many,
+                    {{"%1 is one too many: there are %2 of %3, and at most %4 are allowed.",
+                      {there[size_t(kind->at_most)]->id, count, name, std::to_string(kind->at_most)}}},
+                    *there[size_t(kind->at_most)]);
+            if (int(there.size()) < kind->at_least && !result_.starts.empty())
+                out_.push_back({RuleId::too_few,
+                                rule_of(RuleId::too_few).severity,
+                                {{"There are %1 of %2, and at least %3 are wanted.",
+                                  {count, name, std::to_string(kind->at_least)}}},
+                                result_.starts[0],
+                                {}});
+        }
+    }
+
+    /// The quickest way to a goal that is known takes longer than the level allows.
+    void time_limit() {
+        const auto& elements = result_.world->elements();
+        const auto& puzzle = result_.world->moving().puzzle;
+        for (const Item* item : elements_) {
+            if (acts_as(*item->element()) != "time_limit") continue;
+            const double limit_s = puzzle ? 0 : elements ? elements->limit_s : number_of(*item->element(), "seconds");
+            for (const Place& place : result_.places) {
+                const Item* goal = find_item(level_, place.item);
+                if (!goal || role_of(*goal->element()) != Role::goal || place.reached != Reached::yes) continue;
+                if (limit_s <= 0 || place.time_s <= limit_s) continue;
+                add(RuleId::out_of_time,
+                    {{"The way to %1 takes %2 of the %3 that %4 allows.",
+                      {goal->id, seconds(place.time_s), seconds(limit_s), item->id}}},
+                    *item, {goal->id});
+            }
+        }
+    }
+
+    static std::string seconds(double value) {
+        std::array<char, 32> text{};
+        std::snprintf(text.data(), text.size(), "%.1f s", value);
+        return text.data();
+    }
+
+    /// From no side is there room to stand behind it, or for it to go on.
+    void crate_freely(const motion::PlayElements& elements, const motion::PlayElements::Crate& crate) {
+        const Item* item = find_item(level_, crate.id);
+        if (!item) return;
+        std::vector<motion::SourceId> movers;
+        for (const auto& lift : elements.lifts) movers.push_back(lift.source());
+        movers.push_back(crate.source());
+        std::sort(movers.begin(), movers.end());
+        const motion::World& world = result_.world->without(movers);
+        const double r = result_.character.radius_m - tolerance::limit_m;
+        for (const Vec3 own : {Vec3(1, 0, 0), Vec3(0, 1, 0), Vec3(-1, 0, 0), Vec3(0, -1, 0)}) {
+            const Vec3 towards = crate.room.place.direction(own);
+            if (world.flat_on() && std::abs(towards.x) < 0.5) continue;
+            const double half = (own.x != 0 ? crate.room.size.x : crate.room.size.y) / 2;
+            const Vec3 lift(0, 0, 2 * k_scrape_m);
+            const motion::Body who{crate.room.place.at - towards * (half + result_.character.radius_m) + lift, r,
+                                   result_.character.height_m - 4 * k_scrape_m};
+            const motion::Body next{crate.room.place.at + towards * (2 * k_scrape_m) + lift, half - k_scrape_m,
+                                    crate.room.size.z - 4 * k_scrape_m};
+            if (overlap_m(world, who) <= tolerance::limit_m && overlap_m(world, next) <= k_scrape_m) return;
+        }
+        add(RuleId::crate_stuck, {{"Nobody can push %1 where it stands.", {crate.id}}}, *item);
+    }
+
     void add(RuleId rule, Sentences says, const Item& item, std::vector<ItemId> more = {}) {
         std::vector<ItemId> ids{item.id};
         ids.insert(ids.end(), more.begin(), more.end());
@@ -61,7 +139,7 @@ private:
 
     int count_of(const char* kind, const char* key, const std::string& name) const {
         return int(std::count_if(elements_.begin(), elements_.end(), [&](const Item* item) {
-            return item->element()->kind == kind && text_of(*item->element(), key) == name;
+            return acts_as(*item->element()) == kind && text_of(*item->element(), key) == name;
         }));
     }
 
@@ -71,7 +149,7 @@ private:
             if (field.type != FieldType::items) continue;
             for (const std::string& id : texts_value(*item.element(), field.key)) {
                 const Item* other = find_item(level_, {id});
-                if (other && other->element() && other->element()->kind == "switch") continue;
+                if (other && other->element() && acts_as(*other->element()) == "switch") continue;
                 add(RuleId::reference_missing,
                     {{"%1 listens to \"%2\", which is no switch of this level.", {item.id, id}}}, item);
             }
@@ -209,7 +287,7 @@ private:
         Level opened = level_;
         std::vector<ItemId> doors;
         for (const Item* other : elements_) {
-            if (other->element()->kind != "door" || text_of(*other->element(), "key") != name) continue;
+            if (acts_as(*other->element()) != "door" || text_of(*other->element(), "key") != name) continue;
             if (other->id.value.find('/') != std::string::npos) continue; // within an assembly
             Item open = *other;
             Element& element = std::get<Element>(open.body);

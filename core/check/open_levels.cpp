@@ -9,66 +9,81 @@ namespace rubble::check {
 using motion::PlayElements;
 using motion::SourceId;
 
-std::shared_ptr<OpenLevel> OpenLevels::made(const motion::World& world) const {
+std::shared_ptr<OpenLevel> OpenLevels::made(const motion::World& world, const motion::PuzzleState& puzzle) const {
     auto level = std::make_shared<OpenLevel>();
+    level->character = skilled(*world_.elements(), puzzle, character_);
     level->world = &world;
-    if (built_) {
+    if (built_ && level->character == character_) {
         const motion::WorldChange change = motion::change_between(world_, world);
         const GroundBefore before{*built_, change};
-        level->ground = ground_of(world, character_, cancel_, &before);
+        level->ground = ground_of(world, level->character, cancel_, &before);
     } else {
-        level->ground = ground_of(world, character_, cancel_);
+        level->ground = ground_of(world, level->character, cancel_);
     }
-    level->searcher = std::make_unique<LeapSearch>(level->ground, world, character_);
+    level->searcher = std::make_unique<LeapSearch>(level->ground, world, level->character);
     return level;
 }
 
-std::shared_ptr<OpenLevel> OpenLevels::without(const std::vector<SourceId>& gone) {
-    std::vector<SourceId> still = gone; // what moves is met when it is played
-    for (const PlayElements::Lift& lift : world_.elements()->lifts) still.push_back(lift.source());
-    std::sort(still.begin(), still.end());
-    auto& known = known_[still];
-    if (!known && still.empty()) { // the same matter, in which nothing acts
-        auto world = std::make_shared<motion::World>(world_);
-        world->set_elements(nullptr);
-        known = made(*world);
-        known->own_world = std::move(world);
-    } else if (!known) {
-        known = made(world_.without(still));
-    }
+OpenLevels::Name OpenLevels::name_of(const motion::PuzzleState& puzzle, int lift, int stop) const {
+    const PlayElements& elements = *world_.elements();
+    Name name{puzzle.gone, lift, stop, {}, {}};
+    for (size_t i = 0; i < elements.lifts.size(); ++i) // what moves is met when it is played
+        if (int(i) != lift) name.gone.push_back(elements.lifts[i].source());
+    std::sort(name.gone.begin(), name.gone.end());
+    const bool pushed = std::any_of(puzzle.moved.begin(), puzzle.moved.end(),
+                                    [](const auto& moved) { return moved != std::array<int, 3>{}; });
+    if (pushed) name.moved = puzzle.moved;
+    for (const PlayElements::Thing& thing : elements.things)
+        if (thing.skill && puzzle.cells.has(thing.bit)) name.skills.push_back(thing.bit);
+    return name;
+}
+
+std::shared_ptr<OpenLevel> OpenLevels::like(const motion::PuzzleState& puzzle) {
+    const Name name = name_of(puzzle, -1, 0);
+    auto& known = known_[name];
+    if (known) return known;
+    if (!name.moved.empty()) return known = made_with(name, puzzle);
+    if (!name.gone.empty()) return known = made(world_.without(name.gone), puzzle);
+    auto world = std::make_shared<motion::World>(world_); // the same matter, in which nothing acts
+    world->set_elements(nullptr);
+    known = made(*world, puzzle);
+    known->own_world = std::move(world);
     return known;
 }
 
-std::shared_ptr<OpenLevel> OpenLevels::with_lift_at(const std::vector<SourceId>& gone, size_t lift,
-                                                    int stop) {
-    const PlayElements& elements = *world_.elements();
-    const PlayElements::Lift& one = elements.lifts[lift];
-    std::vector<SourceId> still = gone;
-    for (size_t i = 0; i < elements.lifts.size(); ++i)
-        if (i != lift) still.push_back(elements.lifts[i].source());
-    std::sort(still.begin(), still.end());
-    // A source that no lift has says which stop it is.
-    std::vector<SourceId> name = still;
-    name.push_back({one.id, stop + 1});
+std::shared_ptr<OpenLevel> OpenLevels::with_lift_at(const motion::PuzzleState& puzzle, size_t lift, int stop) {
+    const Name name = name_of(puzzle, int(lift), stop);
     auto& known = known_[name];
-    if (known) return known;
-    const motion::World& from = world_.without(still);
+    if (!known) known = made_with(name, puzzle);
+    return known;
+}
+
+std::shared_ptr<OpenLevel> OpenLevels::made_with(const Name& name, const motion::PuzzleState& puzzle) const {
+    const PlayElements& elements = *world_.elements();
+    std::map<SourceId, Vec3> elsewhere;
+    if (name.lift >= 0) {
+        const PlayElements::Lift& lift = elements.lifts[size_t(name.lift)];
+        elsewhere[lift.source()] = lift.course.places()[size_t(name.stop)] - lift.course.places()[0];
+    }
+    for (size_t i = 0; i < name.moved.size(); ++i)
+        elsewhere[elements.crates[i].source()] = motion::metres_of(name.moved[i]);
+    const motion::World& from = world_.without(name.gone);
     motion::WorldMaker maker;
-    const Vec3 by = one.course.places()[size_t(stop)] - one.course.places()[0];
     for (const motion::World::Source& source : from.sources()) {
         maker.begin(source.id, source.tags);
-        if (source.id != one.source()) {
+        const auto moved = elsewhere.find(source.id);
+        if (moved == elsewhere.end()) {
             maker.add(from, source);
             continue;
         }
         for (int i = source.first; i < source.first + source.count; ++i)
-            maker.add(motion::moved(from.columns()[size_t(i)], by));
+            maker.add(motion::moved(from.columns()[size_t(i)], moved->second));
     }
     auto world = std::make_shared<motion::World>(maker.finished(from.moving()));
     world->set_fixtures(from.fixtures());
-    known = made(*world);
-    known->own_world = std::move(world);
-    return known;
+    auto level = made(*world, puzzle);
+    level->own_world = std::move(world);
+    return level;
 }
 
 namespace {
@@ -146,7 +161,7 @@ std::vector<std::shared_ptr<const Arrival>> OpenLevels::played(const OpenLevel& 
     auto chain = reach.chain(ledge);
     for (size_t i = 1; i < chain.size(); ++i) {
         if (!chain[i]->run.runs.empty()) continue;
-        auto arrival = arrival_by(level.ground, *level.world, character_, *chain[i - 1], chain[i]->link);
+        auto arrival = arrival_by(level.ground, *level.world, level.character, *chain[i - 1], chain[i]->link);
         if (!arrival) return {};
         chain[i] = std::make_shared<const Arrival>(std::move(*arrival));
     }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <map>
 #include <memory>
 #include <vector>
@@ -20,6 +21,7 @@ struct LiftExit {
 
 /// What a level is like while the same things are open, and what was searched in it.
 struct OpenLevel {
+    Character character;                            ///< with the skills that it has taken
     const motion::World* world = nullptr;           ///< without what is out of the way, and what moves
     std::shared_ptr<const motion::World> own_world; ///< where it was made for this
     Ground ground;
@@ -41,10 +43,11 @@ public:
           built_(built),
           cancel_(cancel) {}
 
-    /// Without some sources, and without what moves.
-    std::shared_ptr<OpenLevel> without(const std::vector<motion::SourceId>& gone);
+    /// As play made it: without what is out of the way and what moves by itself, with crates where they were
+    /// pushed, for a character with the skills that it took.
+    std::shared_ptr<OpenLevel> like(const motion::PuzzleState& puzzle);
     /// The same with one lift waiting at a stop.
-    std::shared_ptr<OpenLevel> with_lift_at(const std::vector<motion::SourceId>& gone, size_t lift, int stop);
+    std::shared_ptr<OpenLevel> with_lift_at(const motion::PuzzleState& puzzle, size_t lift, int stop);
 
     /// Where one gets to from a state, in which `before` is the run so far. Where an earlier search reached
     /// as much by links that lead on from here, arrivals say by which links, and are not played until
@@ -62,13 +65,24 @@ public:
     const Character& character() const { return character_; }
 
 private:
-    std::shared_ptr<OpenLevel> made(const motion::World& world) const;
+    /// What tells levels apart: what is gone, which lift waits where, where crates are, and the skills.
+    struct Name {
+        std::vector<motion::SourceId> gone;
+        int lift = -1, stop = 0;
+        std::vector<std::array<int, 3>> moved;
+        std::vector<int> skills;
+        auto operator<=>(const Name&) const = default;
+    };
+    Name name_of(const motion::PuzzleState& puzzle, int lift, int stop) const;
+    std::shared_ptr<OpenLevel> made(const motion::World& world, const motion::PuzzleState& puzzle) const;
+    /// A level whose crates, or a lift, are elsewhere than they were built.
+    std::shared_ptr<OpenLevel> made_with(const Name& name, const motion::PuzzleState& puzzle) const;
 
     const motion::World& world_;
     const Character& character_;
     const Ground* built_;
     Cancel cancel_;
-    std::map<std::vector<motion::SourceId>, std::shared_ptr<OpenLevel>> known_;
+    std::map<Name, std::shared_ptr<OpenLevel>> known_;
 };
 
 } // namespace rubble::check

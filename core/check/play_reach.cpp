@@ -1,6 +1,7 @@
 #include "check/play_reach.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "base/tolerance.h"
 #include "check/timed_run.h"
@@ -23,6 +24,8 @@ constexpr int k_against_steps = 60;
 constexpr int k_places_of_a_side = 3;
 /// How long one waits for a deck to be gone, beyond its own time (steps).
 constexpr int k_falling_steps = 600;
+/// Crates this near to where they were are not told apart (metres).
+constexpr double k_same_crate_m = 0.25;
 
 /// Whether all that was reached in one chapter is reached in another, as far as it is still there.
 bool reaches_as_much(const PlayReach::Chapter& later, const PlayReach::Chapter& before) {
@@ -105,7 +108,7 @@ void PlayReach::begin_with(PlayState begin, Way before) {
 bool PlayReach::covers(const Key& more, const Key& less) const {
     const PlayElements& elements = *world_.elements();
     const auto &gone = more.puzzle.gone, &wanted = less.puzzle.gone;
-    if (more.waits != less.waits || !std::includes(gone.begin(), gone.end(), wanted.begin(), wanted.end()))
+    if (more.waits != less.waits || more.puzzle.moved != less.puzzle.moved || !std::includes(gone.begin(), gone.end(), wanted.begin(), wanted.end()))
         return false;
     for (const PlayElements::Thing& thing : elements.things)
         if (less.puzzle.cells.has(thing.bit) && !more.puzzle.cells.has(thing.bit)) return false;
@@ -143,8 +146,11 @@ bool matters(const PlayElements& elements, const PlayElements::Thing& thing) {
     case motion::ThingKind::item:
         break;
     }
-    return std::any_of(elements.hazards.begin(), elements.hazards.end(),
-                       [&](const auto& hazard) { return hazard.without == thing.name; });
+    return thing.skill ||
+           std::any_of(elements.hazards.begin(), elements.hazards.end(),
+                       [&](const auto& hazard) { return hazard.without == thing.name; }) ||
+           std::any_of(elements.crates.begin(), elements.crates.end(),
+                       [&](const auto& crate) { return crate.needs == thing.name; });
 }
 
 PlayReach::Key PlayReach::key_of(const PlayState& state) const {
@@ -155,6 +161,9 @@ PlayReach::Key PlayReach::key_of(const PlayState& state) const {
             key.puzzle.cells.flip(thing.bit);
     for (const PlayElements::Press& press : elements.switches) // where one stands is not what one changed
         if (key.puzzle.cells.has(press.stood_on)) key.puzzle.cells.flip(press.stood_on);
+    for (auto& moved : key.puzzle.moved) // pushed to nearly the same place it does not count as elsewhere
+        for (int& along : moved)
+            along = int(std::lround(along * motion::moved_unit_m / k_same_crate_m));
     for (size_t i = 0; i < elements.lifts.size(); ++i)
         if (elements.lifts[i].called) key.waits.push_back(elements.lifts[i].course.waits_at(state.clocks[i]));
     return key;
@@ -178,7 +187,7 @@ bool PlayReach::is_known(const PlayState& now) {
     PlayState state = now;
     if (take_ == Take::nothing) state.puzzle = puzzle_;
     const Key key = key_of(state);
-    const int ledge = levels_.without(state.puzzle.gone)->ground.ledge_at(state.body.at, tolerance::feet_m);
+    const int ledge = levels_.like(state.puzzle)->ground.ledge_at(state.body.at, tolerance::feet_m);
     if (ledge < 0) {
         const int lift = lift_under(state);
         return lift < 0 || used_.contains({key, world_.elements()->lifts[size_t(lift)].id, 0});
@@ -193,7 +202,7 @@ void PlayReach::add(PlayState begin, Way before) {
     if (take_ == Take::nothing) begin.puzzle = puzzle_;
     if (!chapters_.empty() && is_known(begin)) return;
     Chapter chapter;
-    chapter.open = levels_.without(begin.puzzle.gone);
+    chapter.open = levels_.like(begin.puzzle);
     chapter.reach = levels_.search(*chapter.open, begin, before.recording);
     complete_ = complete_ && chapter.reach.complete;
     known_[key_of(begin)].push_back(chapters_.size());
@@ -207,6 +216,7 @@ void PlayReach::ride_on(size_t index) {
     for (const motion::Ladder& ladder : elements.fixtures.ladders) climb(index, ladder);
     for (const motion::Launcher& launcher : elements.fixtures.launchers) launch(index, launcher);
     for (size_t i = 0; i < elements.lifts.size(); ++i) ride(index, i);
+    for (size_t i = 0; take_ != Take::nothing && i < elements.crates.size(); ++i) push(index, i);
 }
 
 void PlayReach::go_on_from(size_t index) {
@@ -268,7 +278,7 @@ std::optional<PlayReach::Run> PlayReach::run_to(const From& from, const Spot& sp
     std::vector<TimedLeg> legs;
     for (size_t i = 1; i < chain.size(); ++i)
         legs.push_back({chain[i]->run, chain[i]->rest.body.at, chain[i]->link, chain[i]->leap_begins});
-    Character plain = character_;
+    Character plain = from.open->character;
     plain.early_press_s = 0;
     if (!chain.back()->helped) plain.late_jump_grace_s = 0;
     Recorder last(*from.open->world, plain, chain.back()->rest);
@@ -307,7 +317,14 @@ void PlayReach::take_at(size_t index, const ItemId& id, const Vec3& at) {
     int tried = 0;
     for (const Spot& spot : spots_of(chapters_[index].open->ground, character_, at)) {
         if (!chapters_[index].reach.reached(spot.ledge) || ++tried > 2) continue;
-        const auto run = run_to(chapters_[index], spot);
+        auto run = run_to(chapters_[index], spot);
+        if (run && key_of(run->end) == key_of(chapters_[index].begin)) { // a switch that is used
+            Recorder using_it(world_, character_, run->end);
+            using_it.advance({Vec2(0), false, false, true});
+            using_it.advance({});
+            run->witness.recording.append(using_it.recording());
+            run->end = using_it.play();
+        }
         if (!run || key_of(run->end) == key_of(chapters_[index].begin)) continue;
         used_.insert(use);
         return add(run->end, run->way());

@@ -69,7 +69,7 @@ auto flying_to(Vec2 place, double speed_mps) {
 } // namespace
 
 std::vector<Vec2> PlayReach::places_beyond(const PlayState& state, double highest_m) {
-    const auto open = levels_.without(state.puzzle.gone);
+    const auto open = levels_.like(state.puzzle);
     std::vector<Vec2> out;
     const Vec2 here = flat(state.body.at);
     for (int ledge = 0; ledge < int(open->ground.ledges.size()); ++ledge) {
@@ -112,7 +112,7 @@ int PlayReach::try_out(const PlayState& from, const Way& before, const Policy& p
         recorder.advance(*input);
     }
     const int ledge =
-        levels_.without(from.puzzle.gone)->ground.ledge_at(recorder.state().at, tolerance::feet_m);
+        levels_.like(from.puzzle)->ground.ledge_at(recorder.state().at, tolerance::feet_m);
     if (!recorder.state().standing || recorder.state().dead) return -1;
     if (is_known(recorder.play()) || !brake(recorder) || is_known(recorder.play())) return ledge;
     add(recorder.play(), before.with(recorder.recording()));
@@ -329,7 +329,7 @@ void PlayReach::ride(size_t index, size_t lift) {
     const int stops = int(one.course.places().size());
     for (int stop = 0; stop < stops && !cancel_.requested(); ++stop) {
         const Chapter& chapter = chapters_[index];
-        const auto open = levels_.with_lift_at(chapter.begin.puzzle.gone, lift, stop);
+        const auto open = levels_.with_lift_at(chapter.begin.puzzle, lift, stop);
         const Reach reach = levels_.search(*open, chapter.begin, chapter.before.recording);
         const Vec3 top = one.course.places()[size_t(stop)] + Vec3(0, 0, one.room.size.z);
         Spot spot;
@@ -350,7 +350,7 @@ void PlayReach::ride(size_t index, size_t lift) {
 
 void PlayReach::leave(const PlayState& on, const Way& before, size_t lift) {
     const PlayElements::Lift& one = world_.elements()->lifts[lift];
-    const auto open = levels_.without(on.puzzle.gone);
+    const auto open = levels_.like(on.puzzle);
     const bool is_new = !open->exits.contains(lift);
     auto& exits = open->exits[lift];
     // How it was left another time tells how to leave it now.

@@ -2,6 +2,8 @@
 
 #include <array>
 
+#include "level/kinds_of_play.h"
+
 namespace rubble::check {
 
 namespace {
@@ -90,12 +92,26 @@ constexpr std::array k_rules{
          "A lift goes through no matter, and who stands on it has room everywhere."},
     Rule{key_behind_door, "element.key_behind_door", blocker, Craft::populate, "Populate", false,
          "A key does not lie behind the door that it opens."},
+    Rule{too_many, "element.too_many", concern, Craft::populate, "Populate", false,
+         "No more of a kind than the project allows."},
+    Rule{too_few, "element.too_few", concern, Craft::populate, "Populate", false,
+         "As many of a kind as the project wants."},
+    Rule{out_of_time, "element.out_of_time", blocker, Craft::populate, "Populate", false,
+         "The goal is reached within the time that the level allows."},
+    Rule{unusual_kind, "element.unusual_kind", remark, Craft::populate, "Populate", false,
+         "Elements serve the kind of play that the level is about."},
+    Rule{no_loops, rule_loops, remark, Craft::populate, "Populate", false,
+         "Where one finds the way there is more than one."},
+    Rule{not_spread, rule_spread, remark, Craft::populate, "Populate", false,
+         "Where one gathers pick-ups lie all over the level."},
+    Rule{not_seen_before, rule_seen_before, concern, Craft::populate, "Populate", false,
+         "Where one slips past foes their way is seen from before."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == key_behind_door;
+    return k_rules.back().id == not_seen_before;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

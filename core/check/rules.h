@@ -47,7 +47,14 @@ enum class RuleId {
     foe_in_matter,
     crate_stuck,
     lift_crushes,
-    key_behind_door
+    key_behind_door,
+    too_many,
+    too_few,
+    out_of_time,
+    unusual_kind,
+    no_loops,
+    not_spread,
+    not_seen_before
 };
 
 /// The part of the work in which a finding is put right.

@@ -272,6 +272,12 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
         if (!own.ok()) return tl::unexpected(own.error());
         level.links.push_back(std::move(made));
     }
+    level.about = in.text("about");
+    for (const Json& also : in.list("also_proven")) {
+        Reader own(also, place, in.path_of("also_proven"));
+        level.also_proven.push_back({{own.text("character")}, own.text("rules")});
+        if (!own.ok()) return tl::unexpected(own.error());
+    }
     for (const auto& [who, changes] : in.object("characters").items())
         level.characters[{who}] = read_changes(in, who, changes);
     if (!in.ok()) return tl::unexpected(in.error());
@@ -288,6 +294,16 @@ std::string text_of(const Level& level) {
     json["frame"] = key_of(k_frames, level.frame);
     if (level.walked != Walked::freely) json["walked"] = key_of(k_walked, level.walked);
     json["character"] = level.character.value;
+    if (!level.about.empty()) json["about"] = level.about;
+    if (!level.also_proven.empty()) {
+        json["also_proven"] = Json::array();
+        for (const AlsoProven& also : level.also_proven) {
+            Json one = Json::object();
+            if (!also.character.empty()) one["character"] = also.character.value;
+            if (!also.rules.empty()) one["rules"] = also.rules;
+            json["also_proven"].push_back(std::move(one));
+        }
+    }
     if (!level.characters.empty()) {
         Json all = Json::object();
         for (const auto& [who, changes] : level.characters) all[who.value] = Json(changes);

@@ -1,3 +1,4 @@
+#include "io/play_file.h"
 #include "io/project_file.h"
 
 #include <algorithm>
@@ -80,14 +81,6 @@ constexpr MeasureField k_measures[] = {{"wall_m", &Measures::wall_m, 1e-3},
                                        {"ceiling_m", &Measures::ceiling_m, 1e-3},
                                        {"corridor_m", &Measures::corridor_m, 0},
                                        {"overlap_m", &Measures::overlap_m, 0}};
-
-struct RuleField {
-    const char* key;
-    bool PuzzleRules::*member;
-};
-constexpr RuleField k_puzzle_rules[] = {{"two_crates", &PuzzleRules::two_crates},
-                                        {"crates_slide", &PuzzleRules::crates_slide},
-                                        {"keys_are_kept", &PuzzleRules::keys_are_kept}};
 
 /// Names of files by what they were called before.
 using Names = std::map<std::string, std::string>;
@@ -201,12 +194,7 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
         value = in.number(field.key, value);
         if (!(value >= field.least && value <= 1000)) in.fail(field.key, "a measure from 0 to 1000 m");
     }
-    if (in.has("rules")) {
-        Reader rules(in.object("rules"), in.place(), in.path_of("rules"));
-        for (const RuleField& field : k_puzzle_rules)
-            project.rules.*field.member = rules.flag(field.key, false);
-        in.take_error(rules);
-    }
+    project.rules = read_puzzle_rules(in, "rules");
     if (in.has("suggestions")) {
         const Json& kinds = in.object("suggestions");
         for (const auto& [kind, counts] : kinds.items()) {
@@ -225,6 +213,12 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
         return tl::unexpected(*error);
     if (auto error = each(in, "layer_scheme", [&](Reader& r) { project.scheme.push_back(read_scheme(r)); }))
         return tl::unexpected(*error);
+    if (auto error = each(in, "element_kinds", [&](Reader& r) { project.element_kinds.push_back(read_element_kind(r)); }))
+        return tl::unexpected(*error);
+    if (auto error = each(in, "rule_sets", [&](Reader& r) { project.rule_sets.push_back(read_rule_set(r)); }))
+        return tl::unexpected(*error);
+    if (auto error = each(in, "kinds_of_play", [&](Reader& r) { project.kinds_of_play.push_back(read_kind_of_play(r)); }))
+        return tl::unexpected(*error);
     if (!in.ok()) return tl::unexpected(in.error());
     project.extra = in.rest();
     return project;
@@ -238,8 +232,7 @@ std::string text_of(const Project& project) {
     json["module_m"] = project.module_m;
     json["turn_step_deg"] = project.turn_step_deg;
     for (const MeasureField& field : k_measures) json[field.key] = project.measures.*field.member;
-    for (const RuleField& field : k_puzzle_rules)
-        if (project.rules.*field.member) json["rules"][field.key] = true;
+    if (Json rules = puzzle_rules_json(project.rules); !rules.is_null()) json["rules"] = rules;
     for (const auto& [kind, habit] : project.habits)
         json["suggestions"][kind] = {{"kept", habit.kept}, {"thrown", habit.thrown}};
     json["pixels_per_m"] = project.pixels_per_m;
@@ -271,6 +264,14 @@ std::string text_of(const Project& project) {
         for (const SchemeLayer& layer : project.scheme) scheme.push_back(scheme_json(layer));
         json["layer_scheme"] = scheme;
     }
+    const auto add_list = [&](const char* key, const auto& list, const auto& one_json) {
+        if (list.empty()) return;
+        json[key] = Json::array();
+        for (const auto& one : list) json[key].push_back(one_json(one));
+    };
+    add_list("element_kinds", project.element_kinds, [](const auto& kind) { return element_kind_json(*kind); });
+    add_list("rule_sets", project.rule_sets, rule_set_json);
+    add_list("kinds_of_play", project.kinds_of_play, kind_of_play_json);
     add_rest(json, project.extra);
     return to_text(json);
 }

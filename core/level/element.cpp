@@ -9,10 +9,18 @@
 
 namespace rubble {
 
+bool Element::operator==(const Element& other) const {
+    const bool alike = own == other.own || (own && other.own && *own == *other.own);
+    return alike && kind == other.kind && at == other.at && facing_deg == other.facing_deg &&
+           values == other.values;
+}
+
 const char* type_key(const Element&) { return "element"; }
-const char* id_prefix(const Element& element) { return kind_of(element).id_prefix; }
-std::string kind_word(const Element& element) { return element.kind; }
-std::string search_words(const Element& element) { return "element " + element.kind; }
+const char* id_prefix(const Element& element) { return kind_of(element).id_prefix.c_str(); }
+std::string kind_word(const Element& element) {
+    return element.own ? element.own->name : element.kind;
+}
+std::string search_words(const Element& element) { return "element " + kind_word(element); }
 
 std::string problem_of(const Element& element, const Element*) {
     for (int axis = 0; axis < 3; ++axis)
@@ -47,7 +55,7 @@ Element transformed(const Element& element, const Transform& transform) {
             std::vector<Vec3> places = points_value(element, field.key);
             for (Vec3& place : places) place = transform.applied_to(place);
             out = with_value(std::move(out), field.key, places);
-        } else if (std::string_view(field.unit) == "°") {
+        } else if (field.unit == "°") {
             const double heading = number_value(element, field.key, field.usual);
             out = with_value(std::move(out), field.key, transform.heading_deg(element.at, heading));
         }

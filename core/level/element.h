@@ -1,6 +1,7 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <string>
 
 #include "base/id.h"
@@ -11,13 +12,16 @@
 
 namespace rubble {
 
+struct ElementKind;
+
 /// Anything that takes part in play: start, goal, place, note. Kinds that a newer version knows are kept.
 struct Element {
     std::string kind;
     Vec3 at{0};
     double facing_deg = 0;
     Extra values;
-    bool operator==(const Element&) const = default;
+    std::shared_ptr<const ElementKind> own = {}; ///< of a kind that the project made: that kind
+    bool operator==(const Element& other) const;
 };
 
 /// What every kind of item answers, as item.h says. @{

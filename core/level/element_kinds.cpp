@@ -1,6 +1,7 @@
 #include "level/element_kinds.h"
 
 #include <algorithm>
+#include <array>
 
 #include "base/ensure.h"
 #include "level/element_values.h"
@@ -17,7 +18,7 @@ ElementField flag(const char* key) { return {key, FieldType::flag, "", 0, 1, 0, 
 ElementField velocity(const Vec3& usual) {
     return {"velocity_mps", FieldType::velocity, "m/s", -100, 100, 0, {}, usual, ""};
 }
-ElementField choice(const char* key, std::vector<const char*> choices) {
+ElementField choice(const char* key, std::vector<std::string> choices) {
     return {key, FieldType::choice, "", 0, 0, 0, std::move(choices), Vec3(0), ""};
 }
 ElementField text(const char* key, const char* usual) {
@@ -27,17 +28,29 @@ ElementField size(const Vec3& usual) { return {"size_m", FieldType::size, "m", 0
 ElementField places(const char* key) { return {key, FieldType::places, "m", 0, 0, 0, {}, Vec3(0), ""}; }
 ElementField items(const char* key) { return {key, FieldType::items, "", 0, 0, 0, {}, Vec3(0), ""}; }
 
+/// What an item can give besides a name: more of one of a character's metrics.
+std::vector<std::string> skills() {
+    std::vector<std::string> out{""};
+    for (const char* key : {"further_jumps", "jump_height_m", "run_speed_mps", "pull_up_m", "climb_speed_mps"})
+        out.push_back(key);
+    return out;
+}
+
 std::vector<ElementKind> made_kinds() {
     const Vec3 door(1, 0.2, 2), ground(1, 1, 0.1), volume(1, 1, 1), plate(2, 2, 0.2), figure(0.8, 0.8, 1.6);
     return {
         {"start", Role::start, Sign::pennant, "s"},
-        {"goal", Role::goal, Sign::ring, "g"},
+        {"goal", Role::goal, Sign::ring, "g", {text("leads_to", "")}},
         {"place", Role::place, Sign::lozenge, "e"},
         {"note", Role::note, Sign::sheet, "n"},
         {"checkpoint", Role::device, Sign::pennant, "j"},
         {"pickup", Role::thing, Sign::pearl, "u", {text("kind", "pearl")}},
         {"key", Role::thing, Sign::key, "k", {text("kind", "brass"), flag("kept")}},
-        {"item", Role::thing, Sign::boots, "w", {text("gives", "oilskins")}},
+        {"item",
+         Role::thing,
+         Sign::boots,
+         "w",
+         {text("gives", "oilskins"), choice("skill", skills()), number("adds", "", -100, 100, 1)}},
         {"door",
          Role::device,
          Sign::door,
@@ -52,8 +65,14 @@ std::vector<ElementKind> made_kinds() {
          Role::device,
          Sign::disc,
          "x",
-         {choice("mode", {"once", "toggle", "held"}), choice("by", {"any", "foot", "crate"})}},
-        {"crate", Role::device, Sign::crate, "c", {number("size_m", "m", 0.1, 10, 1)}, Acting::by_cells},
+         {choice("mode", {"once", "toggle", "held"}), choice("by", {"any", "foot", "crate", "use"})}},
+        {"crate", Role::device, Sign::crate, "c", {number("size_m", "m", 0.1, 10, 1), text("needs", "")}},
+        {"dispenser",
+         Role::device,
+         Sign::crate,
+         "dp",
+         {number("count", "", 1, 16, 3), items("called_by")},
+         Acting::by_cells},
         {"barrier",
          Role::device,
          Sign::bars,
@@ -72,8 +91,10 @@ std::vector<ElementKind> made_kinds() {
          Role::device,
          Sign::eye,
          "o",
-         {places("path"), choice("way", {"loop", "back_and_forth", "turns"}),
-          number("speed_mps", "m/s", 0.1, 20, 2), size(figure)}},
+         {places("path"), choice("way", {"loop", "back_and_forth", "turns", "follows_left", "follows_right", "wanders",
+                                          "comes_nearer"}),
+          number("speed_mps", "m/s", 0.1, 20, 2), number("sight_m", "m", 0.5, 100, 8),
+          number("seed", "", 0, 1e6, 1), size(figure)}},
         {"lift",
          Role::device,
          Sign::platform,
@@ -89,6 +110,11 @@ std::vector<ElementKind> made_kinds() {
          Acting::upright},
         {"ladder", Role::device, Sign::rungs, "r", {number("height_m", "m", 0.2, 100, 3)}, Acting::upright},
         {"launcher", Role::device, Sign::arrow, "v", {velocity({0, 0, 8}), size(ground)}, Acting::upright},
+        {"time_limit",
+         Role::device,
+         Sign::clock,
+         "tl",
+         {number("seconds", "s", 1, 86400, 60), number("steps", "", 0, 1e6, 0)}},
         {"sign", Role::note, Sign::board, "t", {text("says", "")}},
         {"zone", Role::place, Sign::lozenge, "p", {text("name", ""), size(volume)}},
     };
@@ -120,7 +146,25 @@ const ElementKind& kind_of(const std::string& key) {
     return k_unknown;
 }
 
-const ElementKind& kind_of(const Element& element) { return kind_of(element.kind); }
+const ElementKind& kind_of(const Element& element) {
+    return element.own ? *element.own : kind_of(element.kind);
+}
+
+const std::string& acts_as(const Element& element) {
+    return element.own && !element.own->acts_as.empty() ? element.own->acts_as : element.kind;
+}
+
+Element element_of(const std::shared_ptr<const ElementKind>& kind, const Vec3& at, double facing_deg) {
+    return {kind->key, at, facing_deg, {}, kind->name.empty() ? nullptr : kind};
+}
+
+std::span<const char* const> sign_keys() {
+    static constexpr std::array k_keys{"pennant", "ring",  "lozenge", "sheet",  "key",   "door",  "bars",
+                                       "disc",    "crate", "pearl",   "eye",    "boots", "waves", "spikes",
+                                       "rungs",   "arrow", "platform", "plank", "board", "clock"};
+    static_assert(k_keys.size() == size_t(Sign::clock) + 1);
+    return k_keys;
+}
 
 const ElementKind& kind_with(Role role) {
     const auto kinds = element_kinds();

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <memory>
 #include <span>
 #include <string>
 #include <vector>
@@ -38,20 +39,22 @@ enum class Sign {
     arrow,
     platform,
     plank,
-    board
+    board,
+    clock
 };
 
-enum class FieldType { number, flag, choice, text, size, velocity, places, items };
+enum class FieldType { number, flag, choice, text, size, velocity, places, items, color };
 
 /// What elements of a kind have among their `values`, with its type and, of numbers, unit and range.
 struct ElementField {
-    const char* key;
+    std::string key;
     FieldType type = FieldType::number;
-    const char* unit = "";
+    std::string unit = {};
     double least = 0, most = 0, usual = 0;
-    std::vector<const char*> choices = {}; ///< the first one is usual
+    std::vector<std::string> choices = {}; ///< the first one is usual
     Vec3 usual_size{0};
-    const char* usual_text = "";
+    std::string usual_text = {};
+    bool operator==(const ElementField&) const = default;
 };
 
 /// Where elements of a kind act: everywhere, where one goes from cell to cell, or where one moves upright and
@@ -59,14 +62,18 @@ struct ElementField {
 enum class Acting { everywhere, by_cells, upright };
 
 /// A kind of element; a new one is a row of `element_kinds`, a name in the program (app/element_names) and
-/// how it acts (motion).
+/// how it acts (motion). Projects add rows of their own, which act as one of these or not at all.
 struct ElementKind {
-    const char* key; ///< in files
-    Role role;
-    Sign sign;
-    const char* id_prefix;
+    std::string key; ///< in files
+    Role role = Role::thing;
+    Sign sign = Sign::lozenge;
+    std::string id_prefix = "e";
     std::vector<ElementField> fields = {};
     Acting acting = Acting::everywhere;
+    std::string name = {};    ///< what a project calls its own kind; empty: a kind that every project has
+    std::string acts_as = {}; ///< of a project's own: the kind that it acts as; empty: it does nothing
+    int at_least = 0, at_most = -1; ///< so many a project wants in each level; -1: as many as one likes
+    bool operator==(const ElementKind&) const = default;
 
     /// The field of a key; null where the kind has none.
     const ElementField* field(const std::string& wanted) const;
@@ -79,6 +86,12 @@ std::span<const ElementKind> element_kinds();
 /// The kind of an element; one that is not known is a thing without a field.
 const ElementKind& kind_of(const Element& element);
 const ElementKind& kind_of(const std::string& key);
+/// How signs are called in files, in the order of `Sign`.
+std::span<const char* const> sign_keys();
+/// The kind by whose laws an element acts: its own, or that which its own kind acts as.
+const std::string& acts_as(const Element& element);
+/// A new element of a kind.
+Element element_of(const std::shared_ptr<const ElementKind>& kind, const Vec3& at, double facing_deg = 0);
 /// The first kind that has a role; there is one for each but `thing`.
 const ElementKind& kind_with(Role role);
 /// What an element is for.

@@ -1,5 +1,7 @@
 #include "level/level.h"
 
+#include "level/element_kinds.h"
+
 namespace rubble {
 
 namespace {
@@ -43,6 +45,13 @@ std::optional<Item> with_files_of(const Project& project, const Item& item) {
     if (const ItemList* members = members_of(item)) {
         ItemList now = with_files_of(project, *members);
         return now.is(*members) ? std::nullopt : std::optional(with_members(item, std::move(now)));
+    }
+    if (const Element* element = item.element()) {
+        auto own = find_own_kind(project, element->kind);
+        if (own == element->own) return {};
+        Item changed = item;
+        std::get<Element>(changed.body).own = std::move(own);
+        return changed;
     }
     if (const PlacedPicture* picture = item.picture()) {
         auto sheet = find_sheet(project, picture->sheet_file);
@@ -108,6 +117,18 @@ std::shared_ptr<const Kit> find_kit(const Project& project, const std::string& f
 std::shared_ptr<const Assembly> find_assembly(const Project& project, const std::string& file) {
     for (const auto& assembly : project.assemblies)
         if (assembly->file == file) return assembly;
+    return nullptr;
+}
+
+std::shared_ptr<const ElementKind> find_own_kind(const Project& project, const std::string& key) {
+    for (const auto& kind : project.element_kinds)
+        if (kind->key == key && !kind->name.empty()) return kind;
+    return nullptr;
+}
+
+const RuleSet* find_rule_set(const Project& project, const std::string& name) {
+    for (const RuleSet& set : project.rule_sets)
+        if (set.name == name) return &set;
     return nullptr;
 }
 

@@ -51,10 +51,33 @@ struct ItemLink {
 
 /// What a project's play by cells allows besides what is usual.
 struct PuzzleRules {
-    bool two_crates = false;    ///< two crates in a row are pushed at once
-    bool crates_slide = false;  ///< crates that are pushed onto slippery floor go on as the figure does
-    bool keys_are_kept = false; ///< no key is used up
+    bool two_crates = false;     ///< two crates in a row are pushed at once
+    bool crates_slide = false;   ///< crates that are pushed onto slippery floor go on as the figure does
+    bool keys_are_kept = false;  ///< no key is used up
+    bool nobody_pushes = false;  ///< crates stay where they are
     bool operator==(const PuzzleRules&) const = default;
+};
+
+/// Rules that a project gives a name, so that levels can be proven under them too.
+struct RuleSet {
+    std::string name;
+    PuzzleRules rules;
+    bool operator==(const RuleSet&) const = default;
+};
+
+/// With whom, and under which rules, a level's claims are to hold besides its own character and rules.
+struct AlsoProven {
+    CharacterId character; ///< empty: the level's
+    std::string rules;     ///< the name of a rule set; empty: the project's rules
+    bool operator==(const AlsoProven&) const = default;
+};
+
+/// What a level is about: which elements serve that, and which are unusual in it.
+struct KindOfPlay {
+    std::string key, name;
+    std::vector<std::string> serves, unusual; ///< kinds of elements
+    std::vector<std::string> rules;           ///< findings that it asks for, by their keys
+    bool operator==(const KindOfPlay&) const = default;
 };
 
 struct Level {
@@ -69,6 +92,8 @@ struct Level {
     std::vector<ItemLink> links;
     std::map<CharacterId, CharacterChanges> characters;
     PuzzleRules rules; ///< the project's
+    std::vector<AlsoProven> also_proven;
+    std::string about; ///< the key of its kind of play; empty: none is said
     bool part = false; ///< of levels: an assembly or a piece that is open by itself, which nobody plays alone
     Extra extra;
     bool operator==(const Level&) const = default;
@@ -113,13 +138,13 @@ struct SchemeLayer {
     bool operator==(const SchemeLayer&) const = default;
 };
 
-/// What all levels of a project agree on.
 /// What a project kept and threw away of what was suggested to it.
 struct Habit {
     int kept = 0, thrown = 0;
     bool operator==(const Habit&) const = default;
 };
 
+/// What all levels of a project agree on.
 struct Project {
     std::string name;
     double grid_m = 0.5;
@@ -135,6 +160,10 @@ struct Project {
     std::vector<std::shared_ptr<const Kit>> kits;
     std::vector<std::shared_ptr<const Assembly>> assemblies;
     PuzzleRules rules;
+    std::vector<RuleSet> rule_sets;
+    /// Kinds of elements that it made, and limits to those that every project has.
+    std::vector<std::shared_ptr<const ElementKind>> element_kinds;
+    std::vector<KindOfPlay> kinds_of_play; ///< those that it changed or made
     std::map<std::string, Habit> habits; ///< by kinds of what is suggested
     std::vector<SchemeLayer> scheme;     ///< the layers of tiles that its levels have, those behind first
     Extra extra;
@@ -158,6 +187,10 @@ std::shared_ptr<const Kit> find_kit(const Project& project, const std::string& f
 std::shared_ptr<const Assembly> find_assembly(const Project& project, const std::string& file);
 /// The level with its tile layers, pictures, pieces and assemblies as the project's files have them now.
 Level with_files_of(const Project& project, Level level);
+/// The project's own kind of that key; null where it has none.
+std::shared_ptr<const ElementKind> find_own_kind(const Project& project, const std::string& key);
+/// Null where the project has none of that name.
+const RuleSet* find_rule_set(const Project& project, const std::string& name);
 /// Null where the project has none of that id.
 const NamedCharacter* find_character(const Project& project, const CharacterId& id);
 /// The level's character: the project's, or the default metrics where it has none of that name, with the

@@ -16,17 +16,21 @@ namespace {
 /// A door opens to a body that is this near and goes against it (metres), at the widest angle whose cosine
 /// this is.
 constexpr double k_touch_m = 0.12, k_against = 0.5;
+/// How far one reaches to use a switch beyond one's own body, and how near under a crate one is that it lies on
+/// (metres).
+constexpr double k_hand_m = 0.5, k_lies_on_m = 0.2;
 
 class Reader {
 public:
     explicit Reader(const build::Solid& solid) : solid_(solid) {
         out_.keys_are_kept = solid.rules.keys_are_kept;
+        out_.nobody_pushes = solid.rules.nobody_pushes;
     }
 
     PlayElements run() {
         if (!solid_.elements) return {};
         for (const build::PlacedElement& one : *solid_.elements)
-            if (one.element.kind == "switch") add_switch(one);
+            if (acts_as(one.element) == "switch") add_switch(one);
         for (const build::PlacedElement& one : *solid_.elements) add(one);
         return std::move(out_);
     }
@@ -44,14 +48,14 @@ private:
     }
 
     void add(const Placed& one) {
-        const std::string& kind = one.element.kind;
+        const std::string& kind = acts_as(one.element);
         if (kind == "key")
             add_thing(one, flag_value(one.element, "kept", false) ? ThingKind::kept_key : ThingKind::key,
                       index_of(out_.keys, text_of(one.element, "kind")));
         else if (kind == "pickup")
             add_thing(one, ThingKind::pick_up, index_of(out_.pick_ups, text_of(one.element, "kind")));
         else if (kind == "item")
-            add_thing(one, ThingKind::item, index_of(out_.items, text_of(one.element, "gives")));
+            add_item(one);
         else if (kind == "door" || kind == "gate")
             add_door(one);
         else if (kind == "hazard")
@@ -66,13 +70,33 @@ private:
             add_foe(one);
         else if (kind == "ladder")
             add_ladder(one);
+        else if (kind == "crate")
+            add_crate(one);
+        else if (kind == "time_limit")
+            out_.limit_s = number_of(one.element, "seconds");
         else if (kind == "launcher")
             out_.fixtures.launchers.push_back(
                 {one.id, room_of(one.element), point_value(one.element, "velocity_mps", Vec3(0, 0, 8))});
     }
 
     void add_thing(const Placed& one, ThingKind kind, int name) {
-        if (const int own = bit(); own >= 0) out_.things.push_back({one.id, kind, name, one.element.at, own});
+        if (const int own = bit(); own >= 0)
+            out_.things.push_back({one.id, kind, name, one.element.at, own, nullptr, 0});
+    }
+
+    void add_item(const Placed& one) {
+        const size_t before = out_.things.size();
+        add_thing(one, ThingKind::item, index_of(out_.items, text_of(one.element, "gives")));
+        const CharacterField* skill = find_character_field(text_value(one.element, "skill"));
+        if (out_.things.size() == before || !skill) return;
+        out_.things.back().skill = skill->member;
+        out_.things.back().adds = number_of(one.element, "adds");
+    }
+
+    void add_crate(const Placed& one) {
+        const std::string needs = text_of(one.element, "needs");
+        out_.crates.push_back(
+            {one.id, room_of(one.element), needs.empty() ? -1 : index_of(out_.items, needs)});
     }
 
     void add_switch(const Placed& one) {
@@ -82,6 +106,10 @@ private:
         press.mode = mode == "toggle" ? PressMode::toggle
                      : mode == "held" ? PressMode::held
                                       : PressMode::once;
+        const std::string by = text_value(one.element, "by", "any");
+        press.by_foot = by == "foot" || by == "any", press.by_crate = by == "crate" || by == "any";
+        press.by_use = by == "use";
+        if (press.by_use && press.mode == PressMode::held) press.mode = PressMode::toggle;
         press.bit = bit(), press.stood_on = bit();
         if (press.stood_on >= 0) out_.switches.push_back(press);
     }
@@ -93,7 +121,7 @@ private:
     void add_door(const Placed& one) {
         PlayElements::Door door;
         door.id = one.id, door.room = room_of(one.element);
-        if (one.element.kind == "gate") {
+        if (acts_as(one.element) == "gate") {
             door.pick_up = index_of(out_.pick_ups, text_of(one.element, "pickup"));
             door.count = int(number_value(one.element, "count", 1));
         } else {
@@ -138,7 +166,7 @@ private:
     void add_deck(const Placed& one, double crumbles_s) {
         PlayElements::Deck deck;
         deck.id = one.id, deck.room = room_of(one.element);
-        deck.one_way = one.element.kind == "deck" && flag_value(one.element, "one_way", false);
+        deck.one_way = acts_as(one.element) == "deck" && flag_value(one.element, "one_way", false);
         if (crumbles_s > 0)
             if (deck.gone = bit(); deck.gone >= 0)
                 deck.crumbles_steps = std::max(int(std::lround(crumbles_s / step_s)), 1);
@@ -165,10 +193,15 @@ private:
         foe.id = one.id, foe.room = room_of(one.element);
         foe.room.place.at = way[0];
         const bool back = text_value(one.element, "way", "loop") == "back_and_forth";
-        foe.turns = text_value(one.element, "way") == "turns";
+        foe.way = foe_way_of(text_value(one.element, "way"));
         foe.speed_mps = number_of(one.element, "speed_mps");
-        if (foe.turns) foe.room.place.at = one.element.at;
-        foe.course = foe.turns ? Course() : Course(std::move(way), foe.speed_mps, 0, back);
+        foe.sight_m = number_of(one.element, "sight_m");
+        foe.seed = uint64_t(number_of(one.element, "seed"));
+        if (foe.way == FoeWay::drawn)
+            foe.course = Course(std::move(way), foe.speed_mps, 0, back);
+        else
+            foe.room.place.at = one.element.at;
+        if (foe.way == FoeWay::comes_nearer) foe.nearing = out_.nearing++;
         out_.foes.push_back(std::move(foe));
     }
 
@@ -272,21 +305,63 @@ bool has_at(const Character& c, const State& body, const Vec3& at, bool in_the_a
     return in_the_air && at.z >= body.at.z && at.z <= body.at.z + height;
 }
 
+Character skilled(const PlayElements& elements, const PuzzleState& puzzle, Character character) {
+    for (const PlayElements::Thing& thing : elements.things) {
+        if (!thing.skill || !puzzle.cells.has(thing.bit)) continue;
+        double& metric = character.*thing.skill;
+        for (const CharacterField& field : character_fields())
+            if (field.member == thing.skill) metric = std::clamp(metric + thing.adds, field.least, field.most);
+    }
+    return character;
+}
+
 PlayState begun_with(const PlayElements& elements, const Character& character, const State& body) {
     PlayState state{body, {}, 0};
     state.puzzle.gone = gone_now(elements, state.puzzle, body_of(character, body));
     state.puzzle = acted(elements, character, std::move(state.puzzle), body);
     state.clocks.assign(elements.clocks(), 0);
+    state.puzzle.moved.assign(elements.crates.size(), {});
     return state;
 }
+
+namespace {
+
+/// Switches that are used: once for each time that the key is pressed beside them.
+bool use(const PlayElements& elements, const Character& c, const State& body, bool pressed,
+         PuzzleState& puzzle) {
+    bool any = false;
+    for (const PlayElements::Press& press : elements.switches) {
+        if (!press.by_use || pressed == puzzle.cells.has(press.stood_on)) continue;
+        const bool near = glm::length(flat(body.at) - flat(press.at)) <= c.radius_m + k_hand_m &&
+                          std::abs(press.at.z - body.at.z) <= c.height_m;
+        if (pressed && !near) continue;
+        puzzle.cells.flip(press.stood_on);
+        if (pressed && press.mode == PressMode::once) puzzle.cells.set(press.bit);
+        if (pressed && press.mode == PressMode::toggle) puzzle.cells.flip(press.bit);
+        any = true;
+    }
+    return any;
+}
+
+/// Whether a crate lies on a switch.
+bool crate_on(const PlayElements& elements, const PuzzleState& puzzle, const PlayElements::Press& press) {
+    for (size_t i = 0; i < elements.crates.size() && i < puzzle.moved.size(); ++i)
+        if (shifted(elements.crates[i].room, metres_of(puzzle.moved[i])).holds(press.at, k_lies_on_m)) return true;
+    return false;
+}
+
+} // namespace
 
 PuzzleState opened(const PlayElements& elements, const Character& c, const PlayState& state,
                    const Input& input) {
     PuzzleState puzzle = state.puzzle;
-    const double size = glm::length(input.stick);
-    if (size < k_against) return puzzle;
     const Body body = body_of(c, state.body);
-    bool any = false;
+    bool any = use(elements, c, state.body, input.use, puzzle);
+    const double size = glm::length(input.stick);
+    if (size < k_against) {
+        if (any) puzzle.gone = gone_now(elements, puzzle, body);
+        return puzzle;
+    }
     for (size_t i = 0; i < elements.doors.size(); ++i) {
         const PlayElements::Door& door = elements.doors[i];
         if (door.key < 0 || is_open(elements, puzzle, int(i)) || apart_m(door.room, body) > k_touch_m)
@@ -312,7 +387,10 @@ PuzzleState acted(const PlayElements& elements, const Character& c, PuzzleState 
         if (!puzzle.cells.has(thing.bit) && has_at(c, body, thing.at, thing.kind == ThingKind::pick_up))
             puzzle.cells.set(thing.bit);
     for (const PlayElements::Press& press : elements.switches) {
-        const bool stands = has_at(c, body, press.at, false), stood = puzzle.cells.has(press.stood_on);
+        if (press.by_use) continue;
+        const bool stands = (press.by_foot && has_at(c, body, press.at, false)) ||
+                            (press.by_crate && crate_on(elements, puzzle, press)),
+                   stood = puzzle.cells.has(press.stood_on);
         if (stands == stood) continue;
         puzzle.cells.flip(press.stood_on);
         if (stands && press.mode == PressMode::once) puzzle.cells.set(press.bit);

@@ -1,5 +1,8 @@
 #pragma once
 
+#include <array>
+#include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -20,6 +23,8 @@ struct PlayElements {
         int name = -1; ///< which kind of key, pick-up or item
         Vec3 at{0};
         int bit = 0;
+        double Character::*skill = nullptr; ///< the metric of which whoever has it has more
+        double adds = 0;
     };
     struct Door {
         ItemId id;
@@ -35,7 +40,8 @@ struct PlayElements {
         ItemId id;
         PressMode mode = PressMode::once;
         Vec3 at{0};
-        int bit = 0, stood_on = 0; ///< bits: it is on, and somebody stands on it
+        int bit = 0, stood_on = 0; ///< bits: it is on, and somebody stands on it, or is using it
+        bool by_foot = true, by_crate = true, by_use = false;
     };
     /// What kills whoever is in it without an item.
     struct Hazard {
@@ -67,8 +73,17 @@ struct PlayElements {
         ItemId id;
         Room room; ///< where it begins
         Course course;
-        bool turns = false; ///< goes ahead until something stops it: its course is known to a world
-        double speed_mps = 0;
+        FoeWay way = FoeWay::drawn; ///< the course of those that go by a rule is known to a world
+        double speed_mps = 0, sight_m = 0;
+        uint64_t seed = 0;
+        int nearing = -1; ///< which one it is of those that come nearer
+    };
+    /// A box that is pushed along its sides, and falls.
+    struct Crate {
+        ItemId id;
+        Room room;      ///< where it was built
+        int needs = -1; ///< the item without which nobody pushes it
+        SourceId source() const { return {id, 0}; }
     };
 
     std::vector<Thing> things;
@@ -78,22 +93,30 @@ struct PlayElements {
     std::vector<Lift> lifts;
     std::vector<Deck> decks;
     std::vector<Foe> foes;
+    std::vector<Crate> crates;
     Fixtures fixtures;
     std::vector<std::string> keys, pick_ups, items; ///< the names of kinds
-    bool keys_are_kept = false;
+    bool keys_are_kept = false, nobody_pushes = false;
+    double limit_s = 0; ///< within which the goal has to be reached; 0: any time
+    int nearing = 0;    ///< how many foes come nearer
     int bits = 0;
     bool overflows = false; ///< there are more than play can tell apart: those that are too many do nothing
 
     bool empty() const {
         return things.empty() && doors.empty() && switches.empty() && hazards.empty() && lifts.empty() &&
-               decks.empty() && foes.empty() && fixtures.empty();
+               decks.empty() && foes.empty() && crates.empty() && fixtures.empty();
     }
     /// Whether time counts: something goes its way or crumbles.
     bool timed() const { return clocks() > 0; }
-    /// How many clocks play has: of the lifts, then the decks, then the foes.
-    size_t clocks() const { return lifts.size() + decks.size() + foes.size(); }
+    /// How many clocks play has: of the lifts, then the decks, then the foes, and the places of those foes that
+    /// come nearer.
+    size_t clocks() const { return lifts.size() + decks.size() + foes.size() + 3 * size_t(nearing); }
     size_t clock_of_deck(size_t deck) const { return lifts.size() + deck; }
     size_t clock_of_foe(size_t foe) const { return lifts.size() + decks.size() + foe; }
+    /// The first of three.
+    size_t place_of_nearing(int which) const {
+        return lifts.size() + decks.size() + foes.size() + 3 * size_t(which);
+    }
 };
 
 /// The elements of a solid that act in its frame.
@@ -116,11 +139,44 @@ PuzzleState acted(const PlayElements& elements, const Character& character, Puzz
 PlayState play_freely(const World& world, const Character& character, const PlayState& state,
                       const Input& input);
 
-/// The course of a foe that turns back at walls and where the ground ends, in the level as it was built.
-Course turning_course(const World& world, const PlayElements::Foe& foe);
+/// The course of a foe that goes by a rule, in the level as it was built: it keeps to where it has room and ground.
+Course course_by_rule(const World& world, const PlayElements::Foe& foe);
+/// Where a foe that comes nearer is a step later, seen from a state: towards the body where it sees it and has room
+/// and ground, else where it is. In `moved_unit_m` from where it was built.
+std::array<int, 3> came_nearer(const World& world, const PlayElements::Foe& foe, const std::array<int, 3>& moved,
+                               const Body& body);
 
-/// How far what moves, lifts and foes in their order, is from where it was built.
-std::vector<Vec3> shifts_of(const PlayElements& elements, const std::vector<int>& clocks);
+/// How far what moves is from where it was built: what is matter, lifts and then crates, and foes.
+struct Shifts {
+    std::vector<Vec3> movers, foes;
+};
+/// See Shifts.
+Shifts shifts_of(const PlayElements& elements, const PlayState& state);
+/// A displacement in `moved_unit_m`, in metres.
+inline Vec3 metres_of(const std::array<int, 3>& moved) {
+    return Vec3(moved[0], moved[1], moved[2]) * moved_unit_m;
+}
+/// A place moved along, with the box around it.
+inline Room shifted(Room room, const Vec3& by) {
+    room.place.at += by;
+    return room;
+}
+/// Crates a step later: pushed by a body that goes against one, carried by lifts that moved between two places,
+/// fallen where nothing holds them. The body that pushes keeps up with what it pushes.
+struct CratesMoved {
+    PuzzleState puzzle;
+    State body;
+};
+/// See CratesMoved.
+CratesMoved crates_moved(const World& world, const PlayElements& elements, const Character& character,
+                         const PlayState& state, const Input& input, std::span<const Vec3> lifts_before,
+                         std::span<const Vec3> lifts_now);
+/// The direction, along one of a crate's sides, in which a body would push it; nothing where it does not.
+std::optional<Vec2> pushed_towards(const Room& crate, const Character& character, const State& body,
+                                   const Input& input);
+
+/// A character with what it has taken.
+Character skilled(const PlayElements& elements, const PuzzleState& puzzle, Character character);
 /// Whether a body stands on a box.
 bool stands_on(const Room& room, const Character& character, const State& body);
 /// How far a body is from a box: beside it in plan, and over or under it; negative where it is in it

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <compare>
 #include <vector>
 
@@ -14,8 +15,13 @@ namespace rubble::motion {
 struct PuzzleState {
     std::vector<SourceId> gone; ///< each once, ascending
     CellState cells;
+    /// Freely: how far each crate is from where it was built, in `moved_unit_m`.
+    std::vector<std::array<int, 3>> moved = {};
     auto operator<=>(const PuzzleState&) const = default;
 };
+
+/// Places that play moves to are whole numbers of this, so that states are the same on every machine (metres).
+inline constexpr double moved_unit_m = 1.0 / 4096;
 
 /// All that changes in play: the body, and what it changed around it.
 struct PlayState {
@@ -23,7 +29,8 @@ struct PlayState {
     PuzzleState puzzle;
     double waited_s = 0; ///< by cells: since the last letter
     /// Freely: how far each thing that moves by itself is in its course, and since when each deck that
-    /// crumbles was stepped on (steps; 0 where it was not).
+    /// crumbles was stepped on (steps; 0 where it was not); then, for each foe that comes nearer, three numbers:
+    /// how far it is from where it was built, in `moved_unit_m`.
     std::vector<int> clocks = {};
     bool operator==(const PlayState&) const = default;
 };

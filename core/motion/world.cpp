@@ -317,9 +317,13 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
         maker.begin(lift.source());
         add_room(lift.room);
     }
+    for (const PlayElements::Crate& crate : elements.crates) {
+        maker.begin(crate.source());
+        add_room(crate.room);
+    }
     World world = maker.finished(std::move(moving));
     for (PlayElements::Foe& foe : elements.foes)
-        if (foe.turns) foe.course = turning_course(world, foe);
+        if (foe.way != FoeWay::drawn) foe.course = course_by_rule(world, foe);
     if (!elements.fixtures.empty()) world.set_fixtures(std::make_shared<const Fixtures>(elements.fixtures));
     if (!elements.empty()) world.set_elements(std::make_shared<const PlayElements>(std::move(elements)));
     return world;

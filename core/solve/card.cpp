@@ -1,6 +1,7 @@
 #include "solve/card.h"
 
 #include <algorithm>
+#include <string_view>
 #include <unordered_map>
 
 namespace rubble::solve {
@@ -49,6 +50,43 @@ std::vector<int> unused(const motion::CellPuzzle& puzzle, const StateGraph& grap
     return out;
 }
 
+/// So many letters are played at most to find the narrowest moment, and so long one waits.
+constexpr int64_t k_most_played = 4'000'000;
+constexpr int k_longest_wait = 64;
+
+/// Whether letters lead from a state to a goal.
+bool leads_on(const motion::CellPuzzle& puzzle, motion::CellState state, std::string_view letters) {
+    for (const char c : letters) {
+        const motion::Played played = motion::played(puzzle, state, *motion::letter_of(c));
+        if (played.outcome != motion::Played::Outcome::moved) return false;
+        state = played.state;
+    }
+    return motion::solved(puzzle, state);
+}
+
+/// Waits before each letter of the solution: for how many letters in a row the rest still leads to the goal.
+void find_narrowest(const motion::CellPuzzle& puzzle, const std::string& letters, Card& card,
+                    const Cancel& cancel) {
+    if (puzzle.foes.empty()) return;
+    int64_t played = 0;
+    motion::CellState state = puzzle.start;
+    for (size_t i = 0; i < letters.size() && played < k_most_played && !cancel.requested(); ++i) {
+        const std::string_view rest = std::string_view(letters).substr(i);
+        motion::CellState waiting = state;
+        int free = 1;
+        for (; free < k_longest_wait; ++free) {
+            const motion::Played one = motion::played(puzzle, waiting, motion::Letter::wait);
+            played += int64_t(rest.size()) + 1;
+            if (one.outcome != motion::Played::Outcome::moved) break;
+            waiting = one.state;
+            if (!leads_on(puzzle, waiting, rest)) break;
+        }
+        if (free < k_longest_wait && (!card.narrowest || free < *card.narrowest))
+            card.narrowest = free, card.narrowest_at = state.figure;
+        state = motion::played(puzzle, state, *motion::letter_of(letters[i])).state;
+    }
+}
+
 } // namespace
 
 Card card_of(const motion::CellPuzzle& puzzle, const StateGraph& graph, const std::vector<char>& good,
@@ -56,6 +94,7 @@ Card card_of(const motion::CellPuzzle& puzzle, const StateGraph& graph, const st
     Card card;
     card.shortest_ways = way.ways;
     count_choices(graph, good, way, card);
+    find_narrowest(puzzle, way.letters, card, cancel);
     if (graph.situations() <= k_most_walked) {
         card.never_used = unused(puzzle, graph, good, cancel);
         card.cells_known = !cancel.requested();

@@ -13,8 +13,7 @@ using motion::Letter;
 MoveFinder::MoveFinder(const CellPuzzle& puzzle)
     : puzzle_(puzzle),
       timed_(puzzle.timed()),
-      simple_(!puzzle.timed() && std::all_of(puzzle.crates.begin(), puzzle.crates.end(),
-                                             [](const CellPuzzle::Crate& crate) { return crate.size == 1; })),
+      simple_(!puzzle.timed() && puzzle.crates_are_simple()),
       beside_(size_t(puzzle.cells()) * 4, -1),
       plain_(size_t(puzzle.cells())),
       quiet_(size_t(puzzle.cells())),
@@ -23,7 +22,7 @@ MoveFinder::MoveFinder(const CellPuzzle& puzzle)
     for (int cell = 0; cell < puzzle.cells(); ++cell) {
         const CellPuzzle::Floor& floor = puzzle.floor_of(cell);
         plain_[size_t(cell)] = !floor.wall && !floor.slippery && floor.belt < 0 && floor.crumbles < 0 &&
-                               floor.press < 0 && floor.one_way < 0 && !floor.goal;
+                               floor.press < 0 && floor.one_way < 0 && floor.dispenser < 0 && !floor.goal;
         quiet_[size_t(cell)] = plain_[size_t(cell)] && !floor.deadly && !floor.hazard && floor.door < 0 &&
                                floor.thing < 0 && !floor.keeps_crates_out;
         for (int direction = 0; direction < 4; ++direction)
@@ -68,7 +67,7 @@ void MoveFinder::note_crates(const CellState& state) {
     for (const int cell : crate_cells_) crate_[size_t(cell)] = 0;
     crate_cells_.clear();
     for (size_t i = 0; i < puzzle_.crates.size(); ++i) {
-        if (state.crates[i] & CellState::filled) continue;
+        if (!state.stands(i)) continue;
         const int size = puzzle_.crates[i].size;
         for (int row = 0; row < size; ++row)
             for (int column = 0; column < size; ++column) {
@@ -102,6 +101,8 @@ void MoveFinder::try_move(const CellState& state, int from, Letter letter) {
 
 void MoveFinder::try_waiting(const CellState& state) {
     if (timed_ || puzzle_.floor_of(state.figure).belt >= 0) play(state, state.figure, 0, Letter::wait);
+    const int press = puzzle_.floor_of(state.figure).press;
+    if (press >= 0 && puzzle_.switches[size_t(press)].by_use) play(state, state.figure, 0, Letter::use);
 }
 
 const std::vector<Move>& MoveFinder::moves_from(const CellState& state) {

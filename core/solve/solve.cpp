@@ -67,6 +67,8 @@ Answer solved(const motion::CellPuzzle& puzzle, const SolveOptions& options) {
         if (way) answer.solvable = true;
     }
     if (way) answer.letters = std::move(way->letters), answer.pushes = way->pushes;
+    if (way && puzzle.most_steps > 0 && answer.steps() > puzzle.most_steps)
+        answer.solvable = false, answer.too_late = true;
     return answer;
 }
 

@@ -25,6 +25,7 @@ struct Answer {
     std::optional<bool> solvable; ///< nothing: undecided
     std::string letters;          ///< a solution of the fewest letters, and of those of the fewest pushes
     int pushes = 0;
+    bool too_late = false; ///< the shortest way takes more steps than the level allows
     size_t states = 0;     ///< that were seen
     bool complete = false; ///< all states were seen: the ruins are all there are
     std::vector<Ruin> ruins;

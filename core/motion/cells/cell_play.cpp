@@ -43,11 +43,13 @@ PlayState cell_play(const World& world, const Character& c, PlayState state, con
     Vec2 apart = middle - flat(s.at);
     const bool arrived = apart == Vec2(0);
     if (arrived) {
-        const Letter letter = letter_of_stick(input.stick);
+        const Letter letter = input.use ? Letter::use : letter_of_stick(input.stick);
         state.waited_s += step_s;
         const bool time_counts = puzzle.timed() || puzzle.floor_of(now.figure).belt >= 0;
         const bool due = time_counts && state.waited_s >= letter_s(cells, c) - 1e-9;
-        if (letter != Letter::wait || due) {
+        // A key that is held down uses once: the next time after it was let go.
+        const bool used_already = letter == Letter::use && s.jump_held;
+        if ((letter != Letter::wait && !used_already) || due) {
             Played played = motion::played(puzzle, now, letter);
             // Whoever pushes against a wall waits.
             if (played.outcome == Played::Outcome::blocked && due)
@@ -65,7 +67,7 @@ PlayState cell_play(const World& world, const Character& c, PlayState state, con
     s.standing = true;
     s.fall_from = s.at.z;
     s.off_ground_s = 0;
-    s.jump_held = input.jump;
+    s.jump_held = input.use;
     return state;
 }
 

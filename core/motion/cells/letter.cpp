@@ -41,7 +41,9 @@ Played played(const CellPuzzle& puzzle, const CellState& before, Letter letter) 
         if (outcome == Outcome::blocked) state = before;
         return out;
     };
-    if (letter != Letter::wait) {
+    if (letter == Letter::use) {
+        if (!cells::use(puzzle, state, before.figure)) return ends(Outcome::blocked);
+    } else if (letter != Letter::wait) {
         const int direction = int(letter), next = puzzle.beside(before.figure, direction);
         if (next < 0 || !cells::lets_in(puzzle, before, next, direction, true)) return ends(Outcome::blocked);
         // A door is as it was before a push that changes it.
@@ -57,6 +59,7 @@ Played played(const CellPuzzle& puzzle, const CellState& before, Letter letter) 
             !cells::slide(puzzle, state, direction))
             return ends(Outcome::killed);
     }
+    cells::dispense(puzzle, before, state);
     if (!cells::carry(puzzle, state)) return ends(Outcome::killed);
     if (!cells::foes_go(puzzle, state, before.figure)) return ends(Outcome::killed);
     return out;

@@ -8,6 +8,7 @@
 #include "level/element_kinds.h"
 #include "level/element_values.h"
 #include "level/order.h"
+#include "motion/cells/foe_ways.h"
 #include "motion/cells/rules.h"
 
 namespace rubble::motion {
@@ -35,11 +36,11 @@ public:
             puzzle_.floor[i].deadly = cells_.kinds[i] == Kind::deadly;
         }
         for (const Placed& one : elements_) // before doors, which name them
-            if (one.element.kind == "switch") add_switch(one);
+            if (acts_as(one.element) == "switch") add_switch(one);
         for (const Placed& one : elements_)
-            if (one.element.kind != "foe") add(one);
+            if (acts_as(one.element) != "foe") add(one);
         for (const Placed& one : elements_) // after the floors that they keep away from
-            if (one.element.kind == "foe") add_foe(one);
+            if (acts_as(one.element) == "foe") add_foe(one);
         if (puzzle_.crates.size() > size_t(most_crates)) return refused("It has more than 32 crates.");
         if (puzzle_.foes.size() > size_t(most_foes)) return refused("It has more than 8 foes.");
         if (bits_ > most_puzzle_bits)
@@ -88,7 +89,7 @@ private:
     void add(const Placed& item) {
         const Element& element = item.element;
         const Role role = role_of(element);
-        const std::string& kind = element.kind;
+        const std::string& kind = acts_as(element);
         using Thing = ThingKind;
         if (role == Role::start && !puzzle_.has_start && cell_at(element.at) >= 0)
             puzzle_.start.figure = uint16_t(cell_at(element.at)), puzzle_.has_start = true;
@@ -105,6 +106,10 @@ private:
             add_door(item);
         else if (kind == "crate")
             add_crate(item);
+        else if (kind == "dispenser")
+            add_dispenser(item);
+        else if (kind == "time_limit")
+            puzzle_.most_steps = int(number_of(element, "steps"));
         else if (kind == "floor")
             add_floor(element);
         else if (kind == "hazard")
@@ -140,7 +145,9 @@ private:
         press.mode = mode == "toggle" ? PressMode::toggle
                      : mode == "held" ? PressMode::held
                                       : PressMode::once;
-        press.by_foot = by != "crate", press.by_crate = by == "crate" || by == "any";
+        press.by_foot = by == "foot" || by == "any", press.by_crate = by == "crate" || by == "any";
+        press.by_use = by == "use";
+        if (press.by_use && press.mode == PressMode::held) press.mode = PressMode::toggle;
         press.bit = bits_++;
         press.cells = cells_under(element, point_value(element, "size_m", Vec3(0)));
         for (const int cell : press.cells)
@@ -152,16 +159,14 @@ private:
         const Element& element = item.element;
         CellPuzzle::Door door;
         door.id = item.id;
-        if (element.kind == "gate") {
+        if (acts_as(element) == "gate") {
             door.pick_up = index_of(puzzle_.pick_ups, text_of(element, "pickup"));
             door.count = int(number_value(element, "count", 1));
         } else {
             if (const std::string key = text_value(element, "key"); !key.empty())
                 door.key = index_of(puzzle_.keys, key), door.opened = bits_++, door.paid = bits_++;
             door.open = flag_value(element, "open", false);
-            for (const std::string& id : texts_value(element, "open_by"))
-                for (size_t i = 0; i < puzzle_.switches.size(); ++i)
-                    if (puzzle_.switches[i].id.value == id) door.switches.push_back(int(i));
+            door.switches = switches_of(element, "open_by");
         }
         door.cells = cells_under(element, point_value(element, "size_m", k_door_m));
         for (const int cell : door.cells) puzzle_.floor[size_t(cell)].door = int16_t(puzzle_.doors.size());
@@ -175,7 +180,31 @@ private:
         if (under.size() != size_t(size) * size_t(size)) return; // it reaches over the level's end
         if (puzzle_.crates.size() < size_t(most_crates))
             puzzle_.start.crates[puzzle_.crates.size()] = uint16_t(under[0]);
-        puzzle_.crates.push_back({item.id, size});
+        puzzle_.crates.push_back({item.id, size, item_named(text_value(item.element, "needs"))});
+    }
+
+    void add_dispenser(const Placed& item) {
+        CellPuzzle::Dispenser dispenser;
+        dispenser.id = item.id, dispenser.cell = cell_at(item.element.at);
+        if (dispenser.cell < 0 || puzzle_.floor_of(dispenser.cell).wall) return;
+        dispenser.first = int(puzzle_.crates.size());
+        dispenser.count = int(number_of(item.element, "count"));
+        dispenser.switches = switches_of(item.element, "called_by");
+        for (int i = 0; i < dispenser.count; ++i) {
+            if (puzzle_.crates.size() < size_t(most_crates))
+                puzzle_.start.crates[puzzle_.crates.size()] = CellState::stored;
+            puzzle_.crates.push_back({item.id, 1, -1});
+        }
+        puzzle_.floor[size_t(dispenser.cell)].dispenser = int8_t(puzzle_.dispensers.size());
+        puzzle_.dispensers.push_back(std::move(dispenser));
+    }
+
+    std::vector<int> switches_of(const Element& element, const char* field) const {
+        std::vector<int> out;
+        for (const std::string& id : texts_value(element, field))
+            for (size_t i = 0; i < puzzle_.switches.size(); ++i)
+                if (puzzle_.switches[i].id.value == id) out.push_back(int(i));
+        return out;
     }
 
     void add_foe(const Placed& item) {
@@ -184,9 +213,11 @@ private:
         foe.id = item.id;
         std::vector<Vec3> points = points_value(element, "path");
         if (points.empty()) points.push_back(element.at);
-        if (text_value(element, "way") == "turns") {
-            foe.way = turning_way(cell_at(element.at), direction_of(element.facing_deg));
-            if (!foe.way.empty()) puzzle_.foes.push_back(std::move(foe));
+        if (auto by_rule = by_rule_of(element)) {
+            by_rule->id = item.id;
+            if (puzzle_.foes.size() < size_t(most_foes))
+                puzzle_.start.foes[puzzle_.foes.size()] = uint16_t(by_rule->begins);
+            if (!by_rule->way.empty()) puzzle_.foes.push_back(std::move(*by_rule));
             return;
         }
         const bool back = text_value(element, "way", "loop") == "back_and_forth";
@@ -202,27 +233,25 @@ private:
         puzzle_.foes.push_back(std::move(foe));
     }
 
-    /// Ahead until a wall or deadly floor stops it, back past where it began until the other, and so on. What
-    /// else stands in its way it waits before.
-    std::vector<uint16_t> turning_way(int from, int direction) const {
-        const auto free = [&](int cell) {
-            return cell >= 0 && !puzzle_.floor_of(cell).wall && !puzzle_.floor_of(cell).deadly;
-        };
-        std::vector<uint16_t> ahead, behind;
-        if (!free(from)) return {};
-        for (int at = puzzle_.beside(from, direction); free(at); at = puzzle_.beside(at, direction))
-            ahead.push_back(uint16_t(at));
-        const int back = (direction + 2) % 4;
-        for (int at = puzzle_.beside(from, back); free(at); at = puzzle_.beside(at, back))
-            behind.push_back(uint16_t(at));
-        std::vector<uint16_t> way{uint16_t(from)};
-        way.insert(way.end(), ahead.begin(), ahead.end());
-        for (size_t i = ahead.size(); i-- > 1;) way.push_back(ahead[i - 1]);
-        if (!ahead.empty()) way.push_back(uint16_t(from));
-        way.insert(way.end(), behind.begin(), behind.end());
-        for (size_t i = behind.size(); i-- > 1;) way.push_back(behind[i - 1]);
-        if (behind.empty() && way.size() > 1) way.pop_back(); // it stands where it began already
-        return way;
+    /// The way of a foe that follows none that was drawn.
+    std::optional<CellPuzzle::Foe> by_rule_of(const Element& element) const {
+        const FoeWay way = foe_way_of(text_value(element, "way"));
+        const int from = cell_at(element.at), direction = direction_of(element.facing_deg);
+        switch (way) {
+        case FoeWay::drawn:
+            return {};
+        case FoeWay::turns:
+            return turning_way(puzzle_, from, direction);
+        case FoeWay::follows_left:
+        case FoeWay::follows_right:
+            return following_way(puzzle_, from, direction, way == FoeWay::follows_left);
+        case FoeWay::wanders:
+            return wandering_way(puzzle_, from, uint64_t(number_of(element, "seed")));
+        case FoeWay::comes_nearer:
+            break;
+        }
+        const int sight = int(std::lround(number_of(element, "sight_m") / cells_.cell_m));
+        return nearing_way(puzzle_, from, std::max(1, sight));
     }
 
     /// Cells beside each other up to a cell, to the side first.
@@ -252,6 +281,8 @@ private:
     /// that stay on are on.
     void begin() {
         CellState& start = puzzle_.start;
+        // Those that nobody has to call give their first crates.
+        cells::dispense(puzzle_, start, start);
         if (bits_ == 0) return;
         for (int thing = puzzle_.floor_of(start.figure).thing; thing >= 0;
              thing = puzzle_.things[size_t(thing)].next)
@@ -272,6 +303,12 @@ private:
 };
 
 } // namespace
+
+bool CellPuzzle::crates_are_simple() const {
+    return !rules.nobody_pushes && std::all_of(crates.begin(), crates.end(), [](const Crate& crate) {
+        return crate.size == 1 && crate.needs < 0;
+    });
+}
 
 bool CellPuzzle::timed() const {
     const bool belts =

@@ -27,7 +27,8 @@ struct CellPuzzle {
         bool slippery = false;
         int8_t belt = -1;      ///< the direction that it carries in, as of `steps`
         int16_t crumbles = -1; ///< the bit that is set when it is gone
-        int8_t one_way = -1;   ///< the only direction in which a barrier lets pass
+        int8_t dispenser = -1;
+        int8_t one_way = -1; ///< the only direction in which a barrier lets pass
         bool keeps_crates_out = false;
         bool goal = false;
         int16_t door = -1, thing = -1, press = -1; ///< what stands there, as an index; things go on by `next`
@@ -56,16 +57,31 @@ struct CellPuzzle {
         ItemId id;
         PressMode mode = PressMode::once;
         bool by_foot = true, by_crate = true;
+        bool by_use = false; ///< by whoever stands on it and wants to
         int bit = 0;
         std::vector<int> cells;
     };
     struct Crate {
         ItemId id;
-        int size = 1; ///< cells along its side
+        int size = 1;   ///< cells along its side
+        int needs = -1; ///< the kind of item without which nobody pushes it
+    };
+    /// Gives one crate after the other, as long as it has some.
+    struct Dispenser {
+        ItemId id;
+        int cell = 0;
+        int first = 0, count = 0;  ///< of the crates
+        std::vector<int> switches; ///< any of them calls for one; none: whenever there is room
     };
     struct Foe {
-        ItemId id;
-        std::vector<uint16_t> way; ///< the cells that it goes through, again and again
+        ItemId id = {};
+        std::vector<uint16_t> way = {}; ///< the cells that it goes through, again and again
+        int repeats_from = 0;           ///< the place on its way at which it goes on after the last one
+        int sight = 0;  ///< of one that comes nearer, all cells being its way: how far it sees; else 0
+        int begins = 0; ///< the place on its way
+        uint16_t next(int place) const {
+            return uint16_t(size_t(place) + 1 < way.size() ? place + 1 : repeats_from);
+        }
     };
 
     int columns = 0, rows = 0;
@@ -75,9 +91,11 @@ struct CellPuzzle {
     std::vector<Door> doors;
     std::vector<Press> switches;
     std::vector<Crate> crates;
+    std::vector<Dispenser> dispensers;
     std::vector<Foe> foes;
     std::vector<std::string> keys, pick_ups, items; ///< the names of kinds
     CellState start;
+    int most_steps = 0; ///< within which the goal has to be reached; 0: as many as one likes
     bool has_start = false, has_goal = false;
 
     int cells() const { return columns * rows; }
@@ -87,6 +105,8 @@ struct CellPuzzle {
         return at.column >= 0 && at.row >= 0 && at.column < columns && at.row < rows;
     }
     const Floor& floor_of(int cell) const { return floor[size_t(cell)]; }
+    /// Whether every crate is of one cell, and whoever stands behind it may push it.
+    bool crates_are_simple() const;
     /// Whether time counts: something goes on by itself.
     bool timed() const;
     /// The cell that lies in a direction; -1 where the level ends.

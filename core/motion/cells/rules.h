@@ -25,6 +25,11 @@ bool has_key_for(const CellPuzzle& puzzle, const CellState& state, int door);
 /// Somebody comes onto the switch of a cell.
 void press(const CellPuzzle& puzzle, CellState& state, int cell, bool by_crate);
 
+/// The figure uses the switch that it stands on; false where none is that is used.
+bool use(const CellPuzzle& puzzle, CellState& state, int cell);
+/// Dispensers that were called since a state, or that nobody has to call, give a crate where there is room.
+void dispense(const CellPuzzle& puzzle, const CellState& before, CellState& state);
+
 /// Pushes what stands in a cell; the first crate that moved, or -1 where it stays.
 int push(const CellPuzzle& puzzle, CellState& state, int cell, int direction);
 /// Whether a crate could go one cell in a direction.

@@ -39,6 +39,22 @@ Course::Course(std::vector<Vec3> places, double speed_mps, double wait_s, bool b
     steps_ = std::max(begin, 1);
 }
 
+Course::Course(std::vector<Vec3> places, double speed_mps, size_t repeats_from)
+    : places_(std::move(places)) {
+    if (places_.size() < 2 || !(speed_mps > 0)) return;
+    int begin = 0;
+    for (size_t i = 0; i < places_.size(); ++i) {
+        if (i == repeats_from) repeats_from_ = begin;
+        const Vec3 from = places_[i], to = places_[i + 1 < places_.size() ? i + 1 : repeats_from];
+        const double length = glm::length(to - from);
+        if (length < tolerance::same_place_m) continue;
+        parts_.push_back({begin, std::max(steps_of(length / speed_mps), 1), from, to, -1});
+        begin += parts_.back().steps;
+    }
+    steps_ = std::max(begin, 1);
+    repeats_from_ = std::min(repeats_from_, steps_ - 1);
+}
+
 const Course::Part& Course::part_of(int step) const {
     const int within = step % steps_;
     const auto next = std::upper_bound(parts_.begin(), parts_.end(), within,

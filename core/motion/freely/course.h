@@ -13,9 +13,14 @@ public:
     /// Through places in order, and waits at each (seconds); `back` leads back the way it came, else from the
     /// last straight to the first. Fewer than two places, or no speed: it stays.
     Course(std::vector<Vec3> places, double speed_mps, double wait_s, bool back);
+    /// Through places in order without waiting, and from the last straight to the one with that number, from where
+    /// it goes on again and again.
+    Course(std::vector<Vec3> places, double speed_mps, size_t repeats_from);
 
     /// How many steps it takes; it is the same again after them. At least 1.
     int steps() const { return steps_; }
+    /// The step after one.
+    int next(int step) const { return step + 1 < steps_ ? step + 1 : repeats_from_; }
     /// Where it is after so many steps.
     Vec3 at(int step) const;
     /// Whether it waits then, and at which of its places; -1 where it is under way.
@@ -35,7 +40,7 @@ private:
 
     std::vector<Vec3> places_;
     std::vector<Part> parts_;
-    int steps_ = 1;
+    int steps_ = 1, repeats_from_ = 0;
 };
 
 } // namespace rubble::motion

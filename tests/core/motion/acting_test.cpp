@@ -1,6 +1,6 @@
 #include <QtTest/QtTest>
 
-#include "core/motion/maker_world.h"
+#include "core/motion/play.h"
 #include "core/random.h"
 #include "level/element_values.h"
 #include "motion/elements.h"
@@ -9,26 +9,11 @@
 
 using namespace rubble;
 using motion::Input;
-using motion::PlayState;
 using test::LevelMaker;
+using test::Play;
+using test::towards;
 
 namespace {
-
-Input towards(Vec2 stick) { return {stick, false, false, false}; }
-
-/// A level in play, one step after the other.
-struct Play {
-    explicit Play(const LevelMaker& maker, const Vec3& at = Vec3(0))
-        : world(test::world_of(maker)),
-          state(motion::begun_at(world, character, at)) {}
-    void go(int steps, const Input& input = {}) {
-        for (int i = 0; i < steps; ++i) state = motion::step(world, character, state, input);
-    }
-    const motion::State& body() const { return state.body; }
-    Character character;
-    motion::World world;
-    PlayState state;
-};
 
 Element sized(const char* kind, const Vec3& at, const Vec3& size) {
     return with_value(Element{kind, at, 0, {}}, "size_m", size);

@@ -28,9 +28,17 @@ struct PlainPuzzle {
         int cell;
         char mode; ///< o once, t toggle, h held
         bool foot, crate;
+        bool use = false; ///< by who stands on it and plays u
     };
     struct Foe {
         std::vector<int> way;
+        int sight = 0;     ///< comes nearer to a figure that it sees, so far; 0: it does not
+        char follows = 0;  ///< l, r: with the wall on that side; 0: it does not
+        int direction = 0; ///< east, north, west, south
+    };
+    struct Dispenser {
+        int cell, count;
+        std::vector<int> switches; ///< that call for one; none: whenever there is room
     };
 
     int columns = 0, rows = 0;
@@ -43,6 +51,7 @@ struct PlainPuzzle {
     std::vector<int> pearls;
     std::vector<int> boots; ///< items that make immune against deadly floor
     std::vector<Foe> foes;
+    std::vector<Dispenser> dispensers; ///< their crates come after the others
     bool two_crates = false, crates_slide = false, keys_kept = false;
 };
 
@@ -61,7 +70,10 @@ public:
     State begin() const {
         State s;
         s.figure = p_.start, s.crates = p_.crates;
-        s.foes.assign(p_.foes.size(), 0);
+        for (const auto& foe : p_.foes)
+            s.foes.push_back(foe.sight > 0 ? foe.way[0] : foe.follows ? foe.way[0] * 8 + foe.direction * 2 : 0);
+        for (const auto& one : p_.dispensers) s.crates.insert(s.crates.end(), size_t(one.count), k_stored);
+        dispense(s, s);
         take(s);
         for (int i = 0; i < int(p_.switches.size()); ++i) {
             const auto& one = p_.switches[size_t(i)];
@@ -81,7 +93,12 @@ public:
     std::optional<Step> step(const State& before, char letter) const {
         Step out{before, -1};
         State& s = out.after;
-        if (letter != '.') {
+        if (letter == 'u') {
+            const auto used = std::find_if(p_.switches.begin(), p_.switches.end(),
+                                           [&](const auto& one) { return one.cell == s.figure && one.use; });
+            if (used == p_.switches.end()) return {};
+            change(s, int(used - p_.switches.begin()));
+        } else if (letter != '.') {
             const int next = beside(s.figure, letter);
             if (next < 0 || wall(next)) return {};
             if (const int door = door_at(next); door >= 0 && !open(s, door)) {
@@ -96,20 +113,77 @@ public:
             if (!go(s, next)) return {};
             if (!slide(s, letter)) return {};
         }
+        dispense(before, s);
         if (!belts(s)) return {};
         for (size_t i = 0; i < s.foes.size(); ++i) {
-            const auto& way = p_.foes[i].way;
-            const int was = way[size_t(s.foes[i])];
-            const int to = (s.foes[i] + 1) % int(way.size());
-            const int cell = way[size_t(to)], door = door_at(cell);
-            if (crate_at(s, cell) < 0 && (door < 0 || open(s, door))) s.foes[i] = to;
-            const int now = way[size_t(s.foes[i])];
+            const int was = foe_cell(s, i), to = next_of_foe(s, i);
+            State then = s;
+            then.foes[i] = to;
+            if (lets_foes(s, foe_cell(then, i))) s.foes[i] = to;
+            const int now = foe_cell(s, i);
             if (now == s.figure || (now == before.figure && was == s.figure)) return {};
         }
         return out;
     }
 
 private:
+    static constexpr int k_stored = 1 << 20;
+
+    int foe_cell(const State& s, size_t i) const {
+        const auto& foe = p_.foes[i];
+        return foe.sight > 0 ? s.foes[i] : foe.follows ? s.foes[i] / 8 : foe.way[size_t(s.foes[i])];
+    }
+    bool lets_foes(const State& s, int cell) const {
+        const int door = door_at(cell);
+        return crate_at(s, cell) < 0 && (door < 0 || open(s, door));
+    }
+    int next_of_foe(const State& s, size_t i) const {
+        const auto& foe = p_.foes[i];
+        const std::string ways = "enws";
+        if (foe.follows) {
+            const int cell = s.foes[i] / 8, direction = s.foes[i] / 2 % 4, side = foe.follows == 'l' ? 1 : 3;
+            int had_wall = s.foes[i] % 2;
+            for (const int turn : {side, 0, (side + 2) % 4, 2}) {
+                const int towards = (direction + turn) % 4, to = beside(cell, ways[size_t(towards)]);
+                const bool free = to >= 0 && !wall(to) && p_.floor[size_t(to)] != '~';
+                if (!free) had_wall = 1;
+                if (free && (turn != side || had_wall)) return to * 8 + towards * 2 + had_wall;
+            }
+            return cell * 8 + direction * 2 + 1;
+        }
+        if (foe.sight == 0) return (s.foes[i] + 1) % int(foe.way.size());
+        for (const char way : ways) {
+            int at = s.foes[i];
+            for (int far = 0; far < foe.sight; ++far) {
+                at = beside(at, way);
+                if (at < 0 || wall(at) || !lets_foes(s, at)) break;
+                if (at != s.figure) continue;
+                const int to = beside(s.foes[i], way);
+                return p_.floor[size_t(to)] == '~' ? s.foes[i] : to;
+            }
+        }
+        return s.foes[i];
+    }
+    void change(State& s, int index) const {
+        const char mode = p_.switches[size_t(index)].mode;
+        if (mode == 'o') s.on.insert(index);
+        if (mode == 't' && !s.on.erase(index)) s.on.insert(index);
+    }
+    void dispense(const State& before, State& s) const {
+        size_t crate = p_.crates.size();
+        for (const auto& one : p_.dispensers) {
+            bool called = one.switches.empty();
+            for (const int index : one.switches) called |= is_on(s, index) && !is_on(before, index);
+            const bool room = s.figure != one.cell && crate_at(s, one.cell) < 0 && !foe_at(s, one.cell);
+            for (size_t k = crate; called && room && k < crate + size_t(one.count); ++k) {
+                if (s.crates[k] != k_stored) continue;
+                s.crates[k] = one.cell;
+                press(s, one.cell, true);
+                break;
+            }
+            crate += size_t(one.count);
+        }
+    }
     bool wall(int cell) const { return p_.floor[size_t(cell)] == '#'; }
     int beside(int cell, char letter) const {
         const int column = cell % p_.columns, row = cell / p_.columns;
@@ -171,15 +245,14 @@ private:
     }
     bool foe_at(const State& s, int cell) const {
         for (size_t i = 0; i < s.foes.size(); ++i)
-            if (p_.foes[i].way[size_t(s.foes[i])] == cell) return true;
+            if (foe_cell(s, i) == cell) return true;
         return false;
     }
     void press(State& s, int cell, bool crate) const {
         for (size_t i = 0; i < p_.switches.size(); ++i) {
             const auto& one = p_.switches[i];
             if (one.cell != cell || !(crate ? one.crate : one.foot)) continue;
-            if (one.mode == 'o') s.on.insert(int(i));
-            if (one.mode == 't' && !s.on.erase(int(i))) s.on.insert(int(i));
+            change(s, int(i));
         }
     }
     void take(State& s) const {
@@ -254,7 +327,7 @@ private:
         bool figure = belt(p_.floor[size_t(s.figure)]);
         std::set<int> waiting;
         for (size_t i = 0; i < s.crates.size(); ++i)
-            if (s.crates[i] >= 0 && belt(p_.floor[size_t(s.crates[i])])) waiting.insert(int(i));
+            if (s.crates[i] >= 0 && s.crates[i] != k_stored && belt(p_.floor[size_t(s.crates[i])])) waiting.insert(int(i));
         for (bool again = true; again;) {
             again = false;
             if (figure) {
@@ -301,7 +374,7 @@ inline PlainAnswer plainly_solved(const PlainPuzzle& puzzle, size_t most_states)
         edges.emplace_back();
         if (states.size() > most_states) return {};
         if (play.solved(states[i])) continue;
-        for (const char letter : {'e', 'n', 'w', 's', '.'}) {
+        for (const char letter : {'e', 'n', 'w', 's', '.', 'u'}) {
             const auto step = play.step(states[i], letter);
             if (!step || step->after == states[i]) continue;
             const auto [known, is_new] = numbers.try_emplace(step->after, int(states.size()));

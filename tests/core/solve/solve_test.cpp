@@ -52,10 +52,17 @@ Level level_of(const PlainPuzzle& puzzle) {
                                        : one.mode == 't' ? "toggle"
                                                          : "held"));
             return with_value(std::move(e), "by",
-                              std::string(one.foot && one.crate ? "any"
+                              std::string(one.use                 ? "use"
+                                          : one.foot && one.crate ? "any"
                                           : one.foot            ? "foot"
                                                                 : "crate"));
         }));
+    for (const auto& one : puzzle.dispensers)
+        add("dispenser", one.cell, [&](Element e) {
+            std::vector<std::string> by;
+            for (const int index : one.switches) by.push_back(switches[size_t(index)]);
+            return with_value(with_value(std::move(e), "count", double(one.count)), "called_by", by);
+        });
     for (const auto& door : puzzle.doors)
         add(door.pearls > 0 ? "gate" : "door", door.cell, [&](Element e) {
             if (door.pearls > 0)
@@ -73,6 +80,13 @@ Level level_of(const PlainPuzzle& puzzle) {
         add("item", cell, [&](Element e) { return with_value(std::move(e), "gives", std::string("boots")); });
     for (const auto& foe : puzzle.foes)
         add("foe", foe.way[0], [&](Element e) {
+            e.facing_deg = 90.0 * foe.direction;
+            if (foe.follows)
+                return with_value(std::move(e), "way",
+                                  std::string(foe.follows == 'l' ? "follows_left" : "follows_right"));
+            if (foe.sight > 0)
+                return with_value(with_value(std::move(e), "way", std::string("comes_nearer")), "sight_m",
+                                  double(foe.sight));
             std::vector<Vec3> path;
             for (const int cell : foe.way) path.push_back(middle(cell));
             return with_value(std::move(e), "path", path);
@@ -141,8 +155,16 @@ PlainPuzzle random_puzzle(Random& random) {
     if (theme == 2 || theme == 5) {
         often(2, [&](int cell) {
             const int by = random.whole(0, 2);
-            p.switches.push_back({cell, "oth"[random.whole(0, 2)], by != 1, by != 0});
+            const bool use = random.whole(0, 3) == 0;
+            p.switches.push_back({cell, "oth"[random.whole(0, use ? 1 : 2)], !use && by != 1, !use && by != 0, use});
         });
+        if (random.whole(0, 2) == 0)
+            if (const int cell = take(); cell >= 0) {
+                std::vector<int> by;
+                for (int i = 0; i < int(p.switches.size()); ++i)
+                    if (random.whole(0, 1)) by.push_back(i);
+                p.dispensers.push_back({cell, random.whole(1, 2), by});
+            }
         often(3, [&](int cell) {
             std::vector<int> by;
             for (int i = 0; i < int(p.switches.size()); ++i)
@@ -160,12 +182,23 @@ PlainPuzzle random_puzzle(Random& random) {
         for (char& floor : p.floor)
             if (floor == '.' && random.whole(0, 6) == 0) floor = "~*>^<vo"[random.whole(0, 6)];
     if (p.floor[size_t(p.start)] != '*') p.floor[size_t(p.start)] = '.';
+    for (const auto& one : p.dispensers) p.floor[size_t(one.cell)] = '.';
     if (theme == 4)
         for (int i = random.whole(1, 2); i > 0; --i) {
             // From cell to cell and back, or round a square.
             PlainPuzzle::Foe foe;
             const int cell = take();
             if (cell < 0) continue;
+            if (const int rule = random.whole(0, 3); rule > 1) {
+                p.floor[size_t(cell)] = '.';
+                foe.way.push_back(cell), foe.direction = random.whole(0, 3);
+                if (rule == 2)
+                    foe.follows = random.whole(0, 1) ? 'l' : 'r';
+                else
+                    foe.sight = random.whole(1, 5);
+                p.foes.push_back(std::move(foe));
+                continue;
+            }
             const int step = random.whole(0, 1) ? 1 : p.columns;
             for (int at = cell, n = random.whole(1, 4); n >= 0 && at < int(p.floor.size()); --n, at += step) {
                 if (step == 1 && at / p.columns != cell / p.columns) break;
@@ -182,7 +215,7 @@ PlainPuzzle random_puzzle(Random& random) {
 
 motion::CellPuzzle compiled(const PlainPuzzle& puzzle) {
     Level level = level_of(puzzle);
-    level.rules = {puzzle.two_crates, puzzle.crates_slide, puzzle.keys_kept};
+    level.rules = {puzzle.two_crates, puzzle.crates_slide, puzzle.keys_kept, false};
     const auto made = motion::puzzle_of(level);
     return made ? *made : motion::CellPuzzle{};
 }

@@ -1,0 +1,321 @@
+#include <QtTest/QtTest>
+
+#include <algorithm>
+
+#include "check/foe_watch.h"
+#include "core/check/goal_of.h"
+#include "core/level_maker.h"
+#include "core/tile_level.h"
+#include "io/level_file.h"
+#include "io/project_file.h"
+#include "level/element_values.h"
+#include "level/kinds_of_play.h"
+#include "level/level_order.h"
+#include "solve/solve.h"
+#include "test_program.h"
+
+using namespace rubble;
+using check::ClaimState;
+using check::Reached;
+using check::RuleId;
+using test::goal_of;
+using test::LevelMaker;
+
+namespace {
+
+Element with_word(const char* kind, const Vec3& at, const char* key, const std::string& value) {
+    return with_value(Element{kind, at, 0, {}}, key, value);
+}
+
+Element of_size(const char* kind, const Vec3& at, const Vec3& size) {
+    return with_value(Element{kind, at, 0, {}}, "size_m", size);
+}
+
+/// A floor of 20 by 8, from x = -10.
+LevelMaker floor_maker() {
+    LevelMaker maker;
+    maker.box({0, 0, -1}, {20, 8, 1});
+    return maker;
+}
+
+int count_of(const Project& project, const Level& level, RuleId rule) {
+    check::CheckOptions options;
+    options.explain = options.mends = false;
+    const check::CheckResult result = check::check_level(project, with_files_of(project, level), options);
+    return int(std::count_if(result.findings.begin(), result.findings.end(),
+                             [&](const check::Finding& finding) { return finding.rule == rule; }));
+}
+
+std::shared_ptr<const ElementKind> limited(const char* key, int least, int most) {
+    ElementKind kind = kind_of(std::string(key));
+    kind.at_least = least, kind.at_most = most;
+    return std::make_shared<const ElementKind>(std::move(kind));
+}
+
+} // namespace
+
+/// What projects say of elements and play, and what checks make of crates, skills, use and time.
+class PopulateTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void a_crate_is_pushed_to_where_it_is_a_step() {
+        for (const bool crate : {false, true}) {
+            LevelMaker maker = floor_maker();
+            maker.box({8, 0, 0}, {4, 8, 1.8}); // its face at x = 6; a jump comes to 1.2
+            maker.start({-6, 0, 0});
+            maker.goal({8, 0, 1.8});
+            if (crate) maker.element_with(with_value(Element{"crate", {0, 0, 0}, 0, {}}, "size_m", 1.0));
+            QCOMPARE(goal_of(maker.level()), crate ? Reached::yes : Reached::no);
+        }
+    }
+
+    void a_crate_holds_a_door_open() {
+        LevelMaker maker = floor_maker();
+        for (const double y : {-2.3, 2.3}) maker.box({5, y, 0}, {0.2, 3.4, 4});
+        for (const double y : {-4.0, 4.0}) maker.box({0, y, 0}, {20, 0.2, 4});
+        maker.start({-6, 0, 0});
+        maker.goal({8, 0, 0});
+        Element press = with_word("switch", {2, 2, 0}, "mode", "held");
+        const ItemId by = maker.element_with(with_value(std::move(press), "by", std::string("crate")));
+        Element door = with_value(of_size("door", {5, 0, 0}, {1.2, 0.2, 3.9}), "open_by", std::vector{by.value});
+        door.facing_deg = 90;
+        maker.element_with(door);
+        QVERIFY(goal_of(maker.level()) != Reached::yes);
+        maker.element_with(with_value(Element{"crate", {0, 2, 0}, 0, {}}, "size_m", 1.0));
+        QCOMPARE(goal_of(maker.level()), Reached::yes);
+        Level nobody = maker.level();
+        nobody.rules.nobody_pushes = true;
+        QVERIFY(goal_of(nobody) != Reached::yes);
+    }
+
+    void what_is_taken_lets_jump_higher() {
+        for (const double adds : {0.0, 0.6, 1.0}) { // the ledge is 0.9 too high
+            LevelMaker maker = floor_maker();
+            maker.box({8, 0, 0}, {4, 8, 2.1});
+            maker.start({-6, 0, 0});
+            maker.goal({8, 0, 2.1});
+            if (adds > 0) {
+                Element item = with_word("item", {-3, 2, 0}, "skill", "jump_height_m");
+                maker.element_with(with_value(std::move(item), "adds", adds));
+            }
+            QCOMPARE(goal_of(maker.level()), adds > 0.9 ? Reached::yes : Reached::no);
+        }
+    }
+
+    void a_switch_is_used_on_the_way() {
+        LevelMaker maker = floor_maker();
+        for (const double y : {-2.3, 2.3}) maker.box({3, y, 0}, {0.2, 3.4, 4});
+        for (const double y : {-4.0, 4.0}) maker.box({0, y, 0}, {20, 0.2, 4});
+        maker.start({-6, 0, 0});
+        maker.goal({8, 0, 0});
+        const ItemId by = maker.element_with(with_word("switch", {-2, 2, 0}, "by", "use"));
+        Element door = with_value(of_size("door", {3, 0, 0}, {1.2, 0.2, 3.9}), "open_by", std::vector{by.value});
+        door.facing_deg = 90;
+        maker.element_with(door);
+        QCOMPARE(goal_of(maker.level()), Reached::yes);
+    }
+
+    void a_project_limits_how_many_there_are() {
+        Project project;
+        project.element_kinds = {limited("pickup", 2, 5)};
+        for (const int count : {1, 2, 5, 6}) {
+            LevelMaker maker = floor_maker();
+            maker.start({-6, 0, 0});
+            maker.goal({6, 0, 0});
+            for (int i = 0; i < count; ++i) maker.element("pickup", {i - 3.0, 2, 0});
+            QCOMPARE(count_of(project, maker.level(), RuleId::too_many), count > 5 ? 1 : 0);
+            QCOMPARE(count_of(project, maker.level(), RuleId::too_few), count < 2 ? 1 : 0);
+        }
+    }
+
+    void the_time_that_a_level_allows_is_enough_or_not() {
+        for (const double seconds : {1.9, 2.6}) { // twelve metres at six a second, and a little to set out
+            LevelMaker maker = floor_maker();
+            maker.start({-6, 0, 0});
+            maker.goal({6, 0, 0});
+            maker.element_with(with_value(Element{"time_limit", {-6, 2, 0}, 0, {}}, "seconds", seconds));
+            QCOMPARE(count_of({}, maker.level(), RuleId::out_of_time), seconds < 2 ? 1 : 0);
+        }
+    }
+
+    void claims_are_to_hold_with_others_too() {
+        Project project;
+        NamedCharacter tall, small;
+        tall.id = {"courier"}, tall.name = "Courier";
+        small.id = {"child"}, small.name = "Child", small.metrics.jump_height_m = 0.5;
+        project.characters = {tall, small};
+        project.rule_sets = {{"still", {false, false, false, true}}};
+        LevelMaker maker = floor_maker();
+        maker.box({8, 0, 0}, {4, 8, 1});
+        const ItemId from = maker.start({-6, 0, 0}), to = maker.goal({8, 0, 1});
+        maker.claim(Claim::Kind::reaches, from, to);
+        Level level = maker.level();
+        const auto state = [&] { return check::check_level(project, level).claims[0].state; };
+        QCOMPARE(state(), ClaimState::holds);
+        level.also_proven = {{{"child"}, {}}};
+        QCOMPARE(state(), ClaimState::fails);
+        const std::string says = check::in_english(check::check_level(project, level).claims[0].reason, level);
+        QVERIFY2(says.find("Child") != std::string::npos, says.c_str());
+        // A crate before the ledge helps the child, but not where nobody pushes.
+        maker = floor_maker();
+        maker.box({8, 0, 0}, {4, 8, 0.9});
+        maker.start({-6, 0, 0}), maker.goal({8, 0, 0.9});
+        maker.element_with(with_value(Element{"crate", {2, 0, 0}, 0, {}}, "size_m", 0.45));
+        maker.claim(Claim::Kind::reaches, from, to);
+        level = maker.level();
+        level.also_proven = {{{"child"}, {}}};
+        QCOMPARE(state(), ClaimState::holds);
+        level.also_proven = {{{"child"}, "still"}};
+        QVERIFY(state() != ClaimState::holds);
+    }
+
+    void one_gets_stuck_in_a_pit_or_not() {
+        for (const bool ladder : {false, true}) {
+            LevelMaker maker;
+            maker.box({-5, 0, -4}, {10, 8, 4});
+            maker.box({7, 0, -4}, {10, 8, 4}); // a pit from x = 0 to 2, 3 deep
+            maker.box({1, 0, -4}, {2, 8, 1});
+            const ItemId from = maker.start({-6, 0, 0});
+            maker.goal({8, 0, 0});
+            maker.element("pickup", {-2, 2, 0});
+            maker.element("key", {-3, 2, 0});
+            Element door = of_size("door", {6, 0, 0}, {1.2, 0.2, 2.9});
+            maker.element_with(with_value(std::move(door), "key", std::string("brass")));
+            if (ladder) maker.element_with(with_value(Element{"ladder", {2, 0, -3}, 180, {}}, "height_m", 3.0));
+            maker.claim(Claim::Kind::never_stuck, from, {});
+            const Level level = maker.level();
+            const check::ClaimResult claim = check::check_level({}, level).claims[0];
+            const std::string says = check::in_english(claim.reason, level);
+            QVERIFY2(claim.state == (ladder ? ClaimState::holds : ClaimState::fails), says.c_str());
+        }
+    }
+
+    void own_kinds_act_as_what_they_are_like() {
+        const char* const text = R"({"format": 1, "element_kinds": [
+            {"key": "steam", "name": "Steam vent", "acts_as": "hazard", "at_most": 2,
+             "fields": [{"key": "pressure", "type": "number", "unit": "bar", "least": 0, "most": 9, "usual": 3},
+                        {"key": "lamp", "type": "color"}]},
+            {"key": "pickup", "at_most": 5}]})";
+        const auto project = io::project_from_text(text, "project.json");
+        QVERIFY2(project.has_value(), project ? "" : project.error().text().c_str());
+        QCOMPARE(project->element_kinds.size(), size_t(2));
+        const auto again = io::project_from_text(io::text_of(*project), "project.json");
+        QVERIFY(again.has_value());
+        for (size_t i = 0; i < 2; ++i) QVERIFY(*again->element_kinds[i] == *project->element_kinds[i]);
+
+        LevelMaker maker = floor_maker(); // the vent stands across the floor
+        maker.start({-6, 0, 0});
+        maker.goal({6, 0, 0});
+        maker.element_with(of_size("steam", {0, 0, 0}, {2, 10, 4}));
+        Level level = maker.level();
+        QCOMPARE(goal_of(level), Reached::yes); // nobody knows yet what it is
+        level = with_files_of(*project, level);
+        QCOMPARE(goal_of(level), Reached::no);
+        const Element& vent = *find_item(level, {"e4"})->element();
+        QCOMPARE(number_of(vent, "pressure"), 3.0);
+        QCOMPARE(acts_as(vent), std::string("hazard"));
+        const auto read = io::level_from_text(io::text_of(level), "a.level.json");
+        QVERIFY(read && with_files_of(*project, *read) == level);
+    }
+
+    void damaged_kinds_are_refused_with_their_place() {
+        for (const char* kinds : {R"([{"name": "x"}])", R"([{"key": "a", "acts_as": "dragon"}])",
+                                  R"([{"key": "a", "sign": "moon"}])", R"([{"key": "a", "at_most": 1.5}])",
+                                  R"([{"key": "a", "fields": [{"type": "number"}]}])",
+                                  R"([{"key": "a", "fields": [{"key": "b", "type": "choice"}]}])", R"([3])"}) {
+            const auto project = io::project_from_text(R"({"format": 1, "element_kinds": )" + std::string(kinds) + "}", "p");
+            QVERIFY2(!project.has_value(), kinds);
+            QVERIFY(project.error().text().find("element_kinds") != std::string::npos);
+        }
+    }
+
+    void a_kind_of_play_says_what_is_unusual_for_it() {
+        LevelMaker maker = floor_maker();
+        maker.start({-6, 0, 0});
+        maker.goal({6, 0, 0});
+        maker.element_with(with_value(Element{"crate", {0, 3, 0}, 0, {}}, "size_m", 1.0));
+        for (const double x : {-2.0, 0.0, 2.0}) maker.element("pickup", {x, -2, 0});
+        Level level = maker.level();
+        QCOMPARE(count_of({}, level, RuleId::unusual_kind), 0);
+        level.about = "gather";
+        QCOMPARE(count_of({}, level, RuleId::unusual_kind), 1);
+        QCOMPARE(count_of({}, level, RuleId::not_spread), 1);
+        level.about = "push";
+        QCOMPARE(count_of({}, level, RuleId::unusual_kind), 0);
+        QCOMPARE(count_of({}, level, RuleId::not_spread), 0);
+        maker.element("pickup", {9, 3, 0}), maker.element("pickup", {-9, 3, 0});
+        level = maker.level();
+        level.about = "gather";
+        QCOMPARE(count_of({}, level, RuleId::not_spread), 0);
+        Project project;
+        project.kinds_of_play = {{"gather", "Gather", {}, {}, {}}};
+        QCOMPARE(count_of(project, level, RuleId::unusual_kind), 0);
+        QCOMPARE(kinds_of_play(project).size(), kinds_of_play({}).size());
+    }
+
+    void a_foe_is_seen_from_before_or_not() {
+        for (const bool hidden : {false, true}) {
+            LevelMaker maker = floor_maker();
+            maker.start({-9, 0, 0});
+            maker.goal({9, 0, 0});
+            Element foe = of_size("foe", {4, -3, 0}, {0.8, 0.8, 1.6});
+            maker.element_with(with_value(with_value(std::move(foe), "path", std::vector<Vec3>{{4, -3, 0}, {4, 3, 0}}), "way",
+                                          std::string("back_and_forth")));
+            if (hidden) // a wall with a passage at its end, right before the foe's way
+                maker.box({2.6, -0.6, 0}, {0.2, 6.8, 4});
+            Level level = maker.level();
+            level.about = "slip_past";
+            QCOMPARE(count_of({}, level, RuleId::not_seen_before), hidden ? 1 : 0);
+        }
+    }
+
+    void levels_are_walked_in_the_order_in_which_goals_lead_on() {
+        std::vector<Level> levels(4);
+        const char* const names[] = {"c", "a", "d", "b"};
+        const char* const next[] = {"a", "", "c", ""}; // d leads to c, c to a
+        for (size_t i = 0; i < 4; ++i) {
+            LevelMaker maker;
+            maker.element_with(with_word("goal", Vec3(0), "leads_to", next[i]));
+            levels[i] = maker.level();
+            levels[i].name = names[i];
+        }
+        QCOMPARE(in_walking_order({&levels[0], &levels[1], &levels[2], &levels[3]}), (std::vector<size_t>{3, 2, 0, 1}));
+    }
+
+    void the_narrowest_moment_past_a_foe_is_counted() {
+        // A corridor that a foe goes to and fro across: five cells of its way, eight letters.
+        Level level = test::tile_level({"#########", "####.####", "#.......#", "####.####", "#########"}, 1, Frame::plan);
+        level.walked = Walked::by_cells;
+        Layer play = *level.layers.back();
+        const auto at = [](int column, int row) { return Vec3(column + 0.5, 4.5 - row, 0); };
+        play.items.push_back(Item{{"s"}, {}, false, Element{"start", at(1, 2), 0, {}}, {}});
+        play.items.push_back(Item{{"g"}, {}, false, Element{"goal", at(7, 2), 0, {}}, {}});
+        play.items.push_back(Item{{"f"},
+                                  {},
+                                  false,
+                                  with_value(with_value(Element{"foe", at(4, 1), 0, {}}, "path",
+                                                        std::vector<Vec3>{at(4, 1), at(4, 3)}),
+                                             "way", std::string("back_and_forth")),
+                                  {}});
+        level.layers.back() = Shared<Layer>(std::move(play));
+        const auto puzzle = motion::puzzle_of(level);
+        QVERIFY(puzzle.has_value());
+        const solve::Answer answer = solve::solved(*puzzle);
+        QVERIFY(answer.solvable.value_or(false) && answer.card && answer.card->narrowest);
+        QCOMPARE(*answer.card->narrowest, 1); // the foe is in the corridor at every other letter
+        Level late = level;
+        Layer timed = *late.layers.back();
+        for (const int steps : {answer.steps(), answer.steps() - 1}) {
+            Layer layer = timed;
+            layer.items.push_back(Item{{"t"}, {}, false, with_value(Element{"time_limit", at(1, 1), 0, {}}, "steps", double(steps)), {}});
+            late.layers.back() = Shared<Layer>(std::move(layer));
+            const solve::Answer limited_answer = solve::solved(*motion::puzzle_of(late));
+            QCOMPARE(limited_answer.solvable.value_or(false), steps == answer.steps());
+            QCOMPARE(limited_answer.too_late, steps != answer.steps());
+        }
+    }
+};
+
+RUBBLE_TEST(PopulateTest)
+#include "populate_test.moc"
