@@ -284,26 +284,28 @@ private slots:
     }
 
     void the_narrowest_moment_past_a_foe_is_counted() {
-        // A corridor that a foe goes to and fro across: five cells of its way, eight letters.
-        Level level = test::tile_level({"#########", "####.####", "#.......#", "####.####", "#########"}, 1, Frame::plan);
+        // A foe goes to and fro across a corridor, eight letters long: it is there at two of them, and whoever comes
+        // in then or the letter after dies. Two letters are left, then two are not, and so on.
+        Level level = test::tile_level({"#########", "####.####", "####.####", "#.......#", "####.####", "####.####", "#########"}, 1,
+                                       Frame::plan);
         level.walked = Walked::by_cells;
         Layer play = *level.layers.back();
-        const auto at = [](int column, int row) { return Vec3(column + 0.5, 4.5 - row, 0); };
-        play.items.push_back(Item{{"s"}, {}, false, Element{"start", at(1, 2), 0, {}}, {}});
-        play.items.push_back(Item{{"g"}, {}, false, Element{"goal", at(7, 2), 0, {}}, {}});
+        const auto at = [](int column, int row) { return Vec3(column + 0.5, 6.5 - row, 0); };
+        play.items.push_back(Item{{"s"}, {}, false, Element{"start", at(1, 3), 0, {}}, {}});
+        play.items.push_back(Item{{"g"}, {}, false, Element{"goal", at(7, 3), 0, {}}, {}});
         play.items.push_back(Item{{"f"},
                                   {},
                                   false,
                                   with_value(with_value(Element{"foe", at(4, 1), 0, {}}, "path",
-                                                        std::vector<Vec3>{at(4, 1), at(4, 3)}),
+                                                        std::vector<Vec3>{at(4, 1), at(4, 5)}),
                                              "way", std::string("back_and_forth")),
                                   {}});
         level.layers.back() = Shared<Layer>(std::move(play));
         const auto puzzle = motion::puzzle_of(level);
         QVERIFY(puzzle.has_value());
         const solve::Answer answer = solve::solved(*puzzle);
-        QVERIFY(answer.solvable.value_or(false) && answer.card && answer.card->narrowest);
-        QCOMPARE(*answer.card->narrowest, 1); // the foe is in the corridor at every other letter
+        QVERIFY2(answer.solvable.value_or(false) && answer.card && answer.card->narrowest, answer.letters.c_str());
+        QCOMPARE(*answer.card->narrowest, 2);
         Level late = level;
         Layer timed = *late.layers.back();
         for (const int steps : {answer.steps(), answer.steps() - 1}) {
