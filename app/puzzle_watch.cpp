@@ -53,6 +53,11 @@ void PuzzleWatch::run(const Level& level, uint64_t number, const Cancel& cancel)
     if (out.puzzle) {
         solve::SolveOptions options;
         options.most_states = k_most_states, options.cancel = cancel;
+        options.on_solution = [&](const solve::Answer& known) {
+            PuzzleAnswer first = out;
+            first.answer = known;
+            if (!cancel.requested()) emit solved(number, first);
+        };
         out.answer = solve::solved(*out.puzzle, options);
     }
     out.newest = true;

@@ -22,6 +22,10 @@ int main(int count, char** words) {
     if (count > 2) options.most_states = size_t(std::atoll(words[2]));
     using Clock = std::chrono::steady_clock;
     const auto begin = Clock::now();
+    options.on_solution = [&](const solve::Answer& known) {
+        std::printf("a solution of %d steps and %d pushes after %.3f s\n", known.steps(), known.pushes,
+                    std::chrono::duration<double>(Clock::now() - begin).count());
+    };
     const solve::Answer answer = solve::solved(*puzzle, options);
     const double seconds = std::chrono::duration<double>(Clock::now() - begin).count();
     std::printf("%zu states in %.3f s: %.2f million a second%s\n", answer.states, seconds,

@@ -163,40 +163,45 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, size_t most_states, co
     StateTable table(puzzle);
     const LettersToGoal at_least(puzzle);
     std::vector<Step> steps(1);
-    Buckets open;
+    // By the letters that a way through them takes at least, then by pushes: what pushes more than it has to waits until
+    // all that pushes less was tried. The newest first, which is the nearest to a goal.
+    std::vector<Buckets> open;
+    const auto put = [&](size_t letters, size_t pushes, uint32_t state) {
+        if (open.size() <= letters) open.resize(letters + 1);
+        open[letters].put(pushes, state);
+    };
     steps[0].letters = 0;
-    open.put(size_t(at_least.from(puzzle.start.figure)), table.add(puzzle.start).number);
-    uint32_t best = k_none;
-    for (size_t bucket = 0; bucket < open.count() && best == k_none; ++bucket) {
-        for (size_t k = 0; k < open.at(bucket).size(); ++k) {
-            const uint32_t number = open.at(bucket)[k];
-            const CellState state = table.at(number);
-            const Step here = steps[number];
-            if (here.letters + uint32_t(at_least.from(state.figure)) != bucket) continue;
-            if (motion::solved(puzzle, state)) {
-                if (best == k_none || here.pushes < steps[best].pushes) best = number;
-                continue;
+    put(size_t(at_least.from(puzzle.start.figure)), 0, table.add(puzzle.start).number);
+    for (size_t letters = 0; letters < open.size(); ++letters) {
+        for (size_t pushes = 0; pushes < open[letters].count(); ++pushes)
+            while (!open[letters].at(pushes).empty()) {
+                const uint32_t number = open[letters].at(pushes).back();
+                open[letters].at(pushes).pop_back();
+                const CellState state = table.at(number);
+                const Step here = steps[number];
+                if (here.letters + uint32_t(at_least.from(state.figure)) != letters || here.pushes != pushes) continue;
+                if (motion::solved(puzzle, state))
+                    return way_to(
+                        finder, number, [&](uint32_t n) { return table.at(n); },
+                        [&](uint32_t n) { return steps[n]; });
+                if (table.size() > most_states || cancel.requested()) return {};
+                const auto& moves = finder.moves(state);
+                table.expect(moves, [](const Move& move) -> const CellState& { return move.after; });
+                for (const Move& move : moves) {
+                    const int to_goal = at_least.from(move.after.figure);
+                    if (to_goal == LettersToGoal::never) continue;
+                    const uint32_t after = table.add(move.after).number;
+                    if (after == steps.size()) steps.emplace_back();
+                    const uint32_t longer = here.letters + uint32_t(move.steps),
+                                   pushed = here.pushes + (move.pushed >= 0);
+                    if (!is_better(longer, pushed, steps[after])) continue;
+                    steps[after] = {longer, pushed, number, uint16_t(move.from), move.letter};
+                    put(longer + size_t(to_goal), pushed, after);
+                }
             }
-            if (table.size() > most_states || cancel.requested()) return {};
-            const auto& moves = finder.moves(state);
-            table.expect(moves, [](const Move& move) -> const CellState& { return move.after; });
-            for (const Move& move : moves) {
-                const int to_goal = at_least.from(move.after.figure);
-                if (to_goal == LettersToGoal::never) continue;
-                const uint32_t after = table.add(move.after).number;
-                if (after == steps.size()) steps.emplace_back();
-                const uint32_t letters = here.letters + uint32_t(move.steps),
-                               pushes = here.pushes + (move.pushed >= 0);
-                if (!is_better(letters, pushes, steps[after])) continue;
-                steps[after] = {letters, pushes, number, uint16_t(move.from), move.letter};
-                open.put(letters + size_t(to_goal), after);
-            }
-        }
-        open.at(bucket) = {};
+        open[letters] = {};
     }
-    if (best == k_none) return {};
-    return way_to(
-        finder, best, [&](uint32_t n) { return table.at(n); }, [&](uint32_t n) { return steps[n]; });
+    return {};
 }
 
 std::optional<int> letters_to(const CellPuzzle& puzzle, const StateGraph& graph,

@@ -10,6 +10,9 @@ namespace rubble::solve {
 
 namespace {
 
+/// A first solution is looked for among so many states, which takes some hundredths of a second.
+constexpr size_t k_most_early = 20'000;
+
 /// Moves out of what can still be solved, each cell, crate and letter once.
 std::vector<Ruin> ruins_of(const motion::CellPuzzle& puzzle, const StateGraph& graph,
                            const std::vector<char>& good, const Cancel& cancel) {
@@ -49,6 +52,17 @@ Answer solved(const motion::CellPuzzle& puzzle, const SolveOptions& options) {
         answer.solvable = false, answer.complete = true;
         return answer;
     }
+    // A solution is found long before all states are seen.
+    std::optional<Way> early = shortest_way(puzzle, std::min(options.most_states, k_most_early), options.cancel);
+    const auto take = [&](const Way& way) {
+        answer.letters = way.letters, answer.pushes = way.pushes;
+        answer.too_late = puzzle.most_steps > 0 && answer.steps() > puzzle.most_steps;
+        answer.solvable = !answer.too_late;
+    };
+    if (early) {
+        take(*early);
+        if (options.on_solution) options.on_solution(answer);
+    }
     const StateGraph graph(puzzle, options.most_states, options.cancel, options.progress);
     answer.states = graph.complete() ? graph.states() : graph.situations(),
     answer.complete = graph.complete();
@@ -63,12 +77,9 @@ Answer solved(const motion::CellPuzzle& puzzle, const SolveOptions& options) {
         answer.ruined_share = double(std::count(good.begin(), good.end(), 0)) / double(good.size());
         if (way) answer.card = card_of(puzzle, graph, good, *way, options.cancel);
     } else {
-        way = shortest_way(puzzle, options.most_states, options.cancel);
-        if (way) answer.solvable = true;
+        way = early ? std::move(early) : shortest_way(puzzle, options.most_states, options.cancel);
     }
-    if (way) answer.letters = std::move(way->letters), answer.pushes = way->pushes;
-    if (way && puzzle.most_steps > 0 && answer.steps() > puzzle.most_steps)
-        answer.solvable = false, answer.too_late = true;
+    if (way) take(*way);
     return answer;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -39,6 +40,8 @@ struct SolveOptions {
     size_t most_states = 4'000'000;
     Cancel cancel;
     Progress progress;
+    /// Called as soon as a solution is known, with an answer that has no more than that.
+    std::function<void(const Answer&)> on_solution = {};
 };
 
 /// Solves a puzzle exactly: goes through its states, finds from which of them a goal is reached by going

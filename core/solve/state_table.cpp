@@ -64,7 +64,7 @@ uint64_t StateTable::hash_of(const uint8_t* packed) const {
 }
 
 void StateTable::grow() {
-    std::vector<uint32_t> places(places_.size() * 2);
+    std::vector<uint32_t> places(places_.size() * 4);
     std::vector<uint8_t> tags(places.size());
     const size_t mask = places.size() - 1;
     for (uint32_t n = 0; n < size_; ++n) {
