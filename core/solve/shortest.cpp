@@ -170,6 +170,7 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, size_t most_states, co
         if (open.size() <= letters) open.resize(letters + 1);
         open[letters].put(pushes, state);
     };
+    if (at_least.from(puzzle.start.figure) == LettersToGoal::never) return {};
     steps[0].letters = 0;
     put(size_t(at_least.from(puzzle.start.figure)), 0, table.add(puzzle.start).number);
     for (size_t letters = 0; letters < open.size(); ++letters) {
