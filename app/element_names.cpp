@@ -83,6 +83,7 @@ QString element_field_name(const char* key) {
         {"height_m", [] { return tr("Height"); }},
         {"velocity_mps", [] { return tr("Throws at"); }},
         {"leads_to", [] { return tr("Leads on to level"); }},
+        {"one_of", [] { return tr("One of those called"); }},
         {"skill", [] { return tr("Adds to"); }},
         {"adds", [] { return tr("So much"); }},
         {"needs", [] { return tr("Pushed only with"); }},

@@ -1,5 +1,8 @@
 #include "tools/place_tool.h"
 
+#include <cmath>
+#include <numbers>
+
 #include <QCoreApplication>
 
 #include "edit/brushes.h"
@@ -36,6 +39,8 @@ Vec3 PlaceTool::snapped(const Pointer& pointer) const {
         const build::WalkedCells& cells = *solid->cells;
         return raised(cells.middle_of(cells.cell_at(flat(pointer.ground))), 0);
     }
+    // Alt puts it onto what is pointed at, a wall or a ceiling too.
+    if (pointer.hit && pointer.keys & Qt::AltModifier) return pointer.hit->at;
     if (pointer.hit)
         if (const auto foot = foot_of_wall(session_, *pointer.hit)) return *foot;
     Vec3 at = pointer.ground;
@@ -67,6 +72,7 @@ Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
     const ElementField* size = kind.field("size_m");
     if (level.frame == Frame::side && (kind.sign == Sign::door || kind.sign == Sign::bars))
         element.facing_deg = 90; // across the plane that is played in
+    if (wall_deg_) element.facing_deg = *wall_deg_;
     if (const auto cell = cell_size(session_); cell && size) {
         if (size->type == FieldType::number)
             element = with_value(std::move(element), size->key, *cell);
@@ -125,6 +131,9 @@ bool PlaceTool::refer_to(const Vec3& at) {
 void PlaceTool::press(const Pointer& pointer) {
     if (seen_from_the_side(session_, pointer)) return;
     const Vec3 at = snapped(pointer);
+    wall_deg_.reset();
+    if (pointer.hit && pointer.keys & Qt::AltModifier && std::abs(pointer.hit->normal.z) < 0.7)
+        wall_deg_ = std::atan2(pointer.hit->normal.y, pointer.hit->normal.x) * 180 / std::numbers::pi;
     if (pointer.keys & Qt::ControlModifier && (refer_to(at) || lengthen_way(at))) return;
     if (!kind()->way()) return put_down(at, at);
     pressed_ = at; // what has a way is dragged along it
@@ -179,7 +188,8 @@ QString PlaceTool::hint() const {
     if (std::any_of(fields.begin(), fields.end(), [](auto& one) { return one.type == FieldType::items; }))
         return QCoreApplication::translate(
             "PlaceTool", "Click where it should stand; Ctrl+click a switch that it is to listen to");
-    return QCoreApplication::translate("PlaceTool", "Click where it should stand");
+    return QCoreApplication::translate("PlaceTool",
+                                       "Click where it should stand; with Alt on a wall or a ceiling");
 }
 
 } // namespace rubble::app

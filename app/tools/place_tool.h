@@ -34,6 +34,7 @@ private:
     std::string usual_;
     Vec3 hover_{0};
     std::optional<Vec3> pressed_;
+    std::optional<double> wall_deg_; ///< which way the wall looks that it is put onto
 };
 
 } // namespace rubble::app

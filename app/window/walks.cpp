@@ -32,7 +32,7 @@ void Walks::begin(const LevelView* pointed) {
     status_.drop_offers();
     // Places of chance turn out anew. The check's world may be that of an older level: build the newest,
     // which takes milliseconds.
-    const bool by_chance = !edit::chance_places(session_.level()).empty();
+    const bool by_chance = edit::has_chance(session_.level());
     const Level level = by_chance ? edit::drawn(session_.project(), session_.level(),
                                                 QRandomGenerator::global()->generate64())
                                   : session_.level();
@@ -98,7 +98,7 @@ void Walks::end(bool keep_view) {
     const auto walker = view_.end_walk();
     if (!walker) return;
     make_room(false);
-    if (!edit::chance_places(session_.level()).empty()) session_.drop_preview();
+    if (edit::has_chance(session_.level())) session_.drop_preview();
     const Vec3 here = walker->state().at;
     if (keep_view) view_.fly_to(here);
     status_.tell(keep_view ? tr("Walk ended where the figure stood")
@@ -122,7 +122,7 @@ void Walks::keep_run(const motion::Recording& recording) {
     const auto& result = session_.built().check;
     if (!result) return;
     // A run in another outcome of places of chance says nothing about the one that is shown.
-    const bool by_chance = !edit::chance_places(session_.level()).empty();
+    const bool by_chance = edit::has_chance(session_.level());
     for (const Item* item :
          by_chance ? std::vector<const Item*>{} : refuted_by(recording, *result, session_.level()))
         QMessageBox::warning(&window_, tr("The check is wrong here"),

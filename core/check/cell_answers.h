@@ -17,6 +17,8 @@ public:
           character_(character),
           cancel_(cancel) {}
 
+    /// The cell of a place; -1 outside the level.
+    int cell_of(const Vec3& at) const;
     /// Whether one gets from a place to another; nothing where it could not be decided.
     std::optional<bool> reached(const Vec3& from, const Vec3& to);
     /// The run from a place to another that is reached.
@@ -33,7 +35,6 @@ public:
 
 private:
     solve::CellReach& reach_from(const Vec3& at);
-    int cell_of(const Vec3& at) const;
 
     const motion::World& world_;
     const Character& character_;

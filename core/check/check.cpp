@@ -9,6 +9,7 @@
 
 #include "base/tolerance.h"
 #include "check/claims.h"
+#include "check/dead_end_openings.h"
 #include "check/findings.h"
 #include "check/flight.h"
 #include "check/mends.h"
@@ -149,9 +150,13 @@ private:
         if (result_.starts.empty() || result_.goals.empty()) return {};
         const bool same = before && before->complete && before->ground == result_.ground &&
                           before->starts == result_.starts && before->goals == result_.goals;
-        return same ? before->maze
-                    : maze_of(level_, *result_.world, *result_.ground, c_, result_.starts[0],
-                              result_.goals[0], options_.cancel);
+        if (same) return before->maze;
+        const auto maze = maze_of(level_, *result_.world, *result_.ground, c_, result_.starts[0], result_.goals[0],
+                                  options_.cancel);
+        if (!maze || maze->dead_ends.empty()) return maze;
+        Maze with_openings = *maze;
+        with_openings.openings = openings_of(*maze, *result_.world, *result_.ground, *result_.reach, c_);
+        return std::make_shared<const Maze>(std::move(with_openings));
     }
 
     /// Those that witnesses use, or all.
@@ -237,12 +242,12 @@ private:
         for (const Place& place : result_.places) {
             const Item* item = find_item(level_, place.item);
             const Role role = role_of(*item->element());
-            if (queries_->elements_act() && result_.world->moving().puzzle) continue;
             if (stopped() || starts.empty() || place.reached != Reached::no || asked.contains(place.item))
                 continue;
             if (role == Role::note || role == Role::place || role == Role::device || role == Role::start)
                 continue;
             if (queries_->elements_act() && look_for_items(starts[0]->id, place.item)) continue;
+            if (result_.world->moving().puzzle) continue; // what keeps one away there is no matter
             look(starts[0]->id, place.item, *result_.reach);
         }
     }
@@ -250,9 +255,13 @@ private:
     /// What has to be open or had to get to a place, where that is what is missing.
     const NearMiss* look_for_items(const ItemId& from, const ItemId& to) {
         const Item *start = find_item(level_, from), *end = find_item(level_, to);
-        if (!result_.bands || !start || !end || !start->element() || !end->element()) return nullptr;
+        if (!start || !end || !start->element() || !end->element()) return nullptr;
         const Vec3 from_at = met_at(level_, *start->element()), to_at = met_at(level_, *end->element());
-        auto says = missing_items(*queries_, level_, *result_.bands, from_at, to, to_at);
+        const auto& puzzle = result_.world->moving().puzzle;
+        auto says = puzzle ? missing_items_by_cells(*puzzle, queries_->by_cells().cell_of(from_at), to,
+                                                    queries_->by_cells().cell_of(to_at))
+                    : result_.bands ? missing_items(*queries_, level_, *result_.bands, from_at, to, to_at)
+                                    : std::optional<Sentences>();
         if (!says) return nullptr;
         NearMiss miss;
         miss.from = from, miss.to = to, miss.limit = Limit::item;
@@ -273,7 +282,7 @@ private:
             ReachQueries queries(ground, world, c_, options_.cancel);
             for (size_t i = 0; i < level_.claims.size() && i < result_.claims.size(); ++i) {
                 ClaimResult& claim = result_.claims[i];
-                if (claim.state != ClaimState::holds) continue;
+                if (claim.state != ClaimState::holds || lacks_an_end(level, level_.claims[i])) continue;
                 ClaimResult then = judge(level, level_.claims[i], who_, queries);
                 if (stopped()) return;
                 if (then.state == ClaimState::holds) continue;
@@ -291,6 +300,12 @@ private:
             }
     }
 
+    /// Whether a claim speaks of an element that is not there as places of chance turned out.
+    static bool lacks_an_end(const Level& level, const Claim& claim) {
+        const auto lacks = [&](const ItemId& id) { return !id.empty() && !find_item(level, id); };
+        return lacks(claim.from) || lacks(claim.to) || lacks(claim.item);
+    }
+
     /// What the places hold that hold something else than is shown; the first of them is named.
     Sentence turned_out(const edit::Outcomes& outcomes, size_t which) const {
         for (size_t i = 0; i < outcomes.places.size(); ++i) {
@@ -299,6 +314,8 @@ private:
             const auto assembly = find_assembly(project_, source);
             return {"With %1 at %2:", {assembly ? assembly->name : source, outcomes.places[i]}};
         }
+        if (!outcomes.groups.empty())
+            return {"With %1 where one of several is:", {outcomes.groups[0][outcomes.kept[which][0]]}};
         return {"As places of chance may turn out:"};
     }
 

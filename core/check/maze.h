@@ -25,6 +25,13 @@ struct Maze {
         double saves_m = 0;
     };
 
+    /// Where a dead end would lead on if a wall were open.
+    struct Opening {
+        Vec2 from{0}, to{0};
+        double wall_m = 0;  ///< how thick the wall is
+        double saves_m = 0; ///< what is no longer walked twice
+    };
+
     double corridors_m = 0;              ///< all middle lines together
     double narrowest_m = 0, usual_m = 0; ///< free width of the corridors; usual: the median
     Vec2 narrowest_at{0};
@@ -32,6 +39,7 @@ struct Maze {
     double twice_m = 0;              ///< what one walks twice because of them
     int loops = 0;                   ///< how many ways lead round something, each counted once
     std::vector<Shortcut> shortcuts; ///< those that save most first
+    std::vector<Opening> openings;   ///< one for each dead end for which there is one
     Way shortest, longest;           ///< from start to goal; `longest` goes nowhere twice
     bool longest_is_longest = true;  ///< false where there are too many ways to try them all
 

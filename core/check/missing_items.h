@@ -2,6 +2,7 @@
 
 #include "check/bands.h"
 #include "check/sentences.h"
+#include "motion/cells/puzzle.h"
 
 namespace rubble::check {
 
@@ -12,5 +13,8 @@ class ReachQueries;
 /// that lies behind them itself. Nothing where matter keeps one away.
 std::optional<Sentences> missing_items(ReachQueries& queries, const Level& level, const Bands& bands,
                                        const Vec3& from, const ItemId& to, const Vec3& to_at);
+
+/// The same where one goes from cell to cell.
+std::optional<Sentences> missing_items_by_cells(const motion::CellPuzzle& puzzle, int from, const ItemId& to, int cell);
 
 } // namespace rubble::check

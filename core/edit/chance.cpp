@@ -6,6 +6,8 @@
 #include "base/random.h"
 #include "edit/assemblies.h"
 #include "edit/items.h"
+#include "level/element_values.h"
+#include "level/order.h"
 
 namespace rubble::edit {
 
@@ -28,6 +30,29 @@ std::vector<ItemId> chance_places(const Level& level) {
     return out;
 }
 
+std::map<std::string, std::vector<ItemId>> chance_groups(const Level& level) {
+    std::map<std::string, std::vector<ItemId>> out;
+    for (const Item* item : elements_of(level))
+        if (item->id.value.find('/') == std::string::npos)
+            if (const std::string group = text_value(*item->element(), "one_of"); !group.empty())
+                out[group].push_back(item->id);
+    std::erase_if(out, [](const auto& group) { return group.second.size() < 2; });
+    return out;
+}
+
+bool has_chance(const Level& level) { return !chance_places(level).empty() || !chance_groups(level).empty(); }
+
+namespace {
+
+/// The level with one of some elements.
+Level with_one_of(Level level, const std::vector<ItemId>& group, size_t kept) {
+    std::vector<ItemId> others = group;
+    others.erase(others.begin() + std::ptrdiff_t(kept));
+    return without(level, others);
+}
+
+} // namespace
+
 Level drawn(const Project& project, const Level& level, uint64_t seed) {
     constexpr double k_weight = 1 << 20;
     RandomSource random(seed);
@@ -39,29 +64,36 @@ Level drawn(const Project& project, const Level& level, uint64_t seed) {
             weights.push_back(uint64_t(std::clamp(alternative.weight * k_weight, 1.0, 1e12)));
         out = with_source(project, out, place, one_of[random.weighted(weights)].source);
     }
+    for (const auto& [name, group] : chance_groups(level)) out = with_one_of(std::move(out), group, random.below(group.size()));
     return out;
 }
 
 Outcomes outcomes_of(const Level& level, size_t most) {
     Outcomes out;
     out.places = chance_places(level);
-    if (out.places.empty()) return out;
-    std::vector<size_t> at(out.places.size(), 0);
+    for (auto& [name, group] : chance_groups(level)) out.groups.push_back(std::move(group));
+    if (out.places.empty() && out.groups.empty()) return out;
+    const size_t places = out.places.size();
+    std::vector<size_t> at(places + out.groups.size(), 0);
     std::vector<std::string> shown;
     for (const ItemId& place : out.places) shown.push_back(find_item(level, place)->assembly()->source);
     for (size_t turned = 0; turned < at.size();) {
         std::vector<std::string> sources;
-        for (size_t i = 0; i < at.size(); ++i)
+        for (size_t i = 0; i < places; ++i)
             sources.push_back(alternatives(level, out.places[i])[at[i]].source);
-        if (sources != shown) {
+        // The level as it is shown has all elements of a group.
+        if (sources != shown || !out.groups.empty()) {
             if (out.sources.size() == most) {
                 out.all = false;
                 break;
             }
             out.sources.push_back(std::move(sources));
+            out.kept.emplace_back(at.begin() + std::ptrdiff_t(places), at.end());
         }
         for (turned = 0; turned < at.size(); ++turned) { // counted up, the first place quickest
-            if (++at[turned] < alternatives(level, out.places[turned]).size()) break;
+            const size_t count = turned < places ? alternatives(level, out.places[turned]).size()
+                                                 : out.groups[turned - places].size();
+            if (++at[turned] < count) break;
             at[turned] = 0;
         }
     }
@@ -71,6 +103,8 @@ Outcomes outcomes_of(const Level& level, size_t most) {
 Level with_outcome(const Project& project, Level level, const Outcomes& outcomes, size_t which) {
     for (size_t i = 0; i < outcomes.places.size(); ++i)
         level = with_source(project, level, outcomes.places[i], outcomes.sources[which][i]);
+    for (size_t i = 0; i < outcomes.groups.size(); ++i)
+        level = with_one_of(std::move(level), outcomes.groups[i], outcomes.kept[which][i]);
     return level;
 }
 

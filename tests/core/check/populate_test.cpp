@@ -1,11 +1,13 @@
 #include <QtTest/QtTest>
 
 #include <algorithm>
+#include <set>
 
 #include "check/foe_watch.h"
 #include "core/check/goal_of.h"
 #include "core/level_maker.h"
 #include "core/tile_level.h"
+#include "edit/chance.h"
 #include "io/level_file.h"
 #include "io/project_file.h"
 #include "level/element_values.h"
@@ -267,6 +269,75 @@ private slots:
             Level level = maker.level();
             level.about = "slip_past";
             QCOMPARE(count_of({}, level, RuleId::not_seen_before), hidden ? 1 : 0);
+        }
+    }
+
+    void a_dead_end_leads_on_through_the_thinnest_wall() {
+        // A corridor with a branch that ends one cell before where the corridor turns back.
+        Level level = test::tile_level({"###########", "#.........#", "####.####.#", "####.####.#", "####.####.#", "#########.#",
+                                        "#.........#", "###########"},
+                                       1, Frame::plan);
+        Layer play = *level.layers.back();
+        play.items.push_back(Item{{"s"}, {}, false, Element{"start", {1.5, 6.5, 0}, 0, {}}, {}});
+        play.items.push_back(Item{{"g"}, {}, false, Element{"goal", {1.5, 1.5, 0}, 0, {}}, {}});
+        level.layers.back() = Shared<Layer>(std::move(play));
+        const check::CheckResult result = check::check_level({}, level);
+        QVERIFY(result.maze && result.maze->dead_ends.size() == 1);
+        QCOMPARE(result.maze->openings.size(), size_t(1));
+        const auto& opening = result.maze->openings[0];
+        QVERIFY2(std::abs(opening.to.x - 4.5) < 0.3 && opening.to.y < 2 && std::abs(opening.wall_m - 1) < 0.3,
+                 qPrintable(QString("%1 %2 %3").arg(opening.to.x).arg(opening.to.y).arg(opening.wall_m)));
+        QVERIFY(opening.saves_m > 4);
+    }
+
+    void one_of_several_is_there_at_a_time() {
+        LevelMaker maker = floor_maker();
+        maker.box({8, 0, 0}, {4, 8, 1.8});
+        const ItemId from = maker.start({-6, 0, 0}), to = maker.goal({-8, 0, 0});
+        for (const Vec3 at : {Vec3(-2, 0, 0), Vec3(2, 0, 0), Vec3(8, 0, 1.8)}) // the last is out of reach
+            maker.element_with(with_word("pickup", at, "one_of", "A"));
+        maker.claim(Claim::Kind::all_pickups, from, {});
+        Level level = maker.level();
+        QVERIFY(edit::has_chance(level));
+        QCOMPARE(edit::outcomes_of(level, 10).sources.size(), size_t(3));
+        std::set<std::string> seen;
+        for (uint64_t seed = 0; seed < 60; ++seed) {
+            const Level one = edit::drawn({}, level, seed);
+            std::vector<std::string> there;
+            for (const Item* item : elements_of(one))
+                if (item->element()->kind == "pickup") there.push_back(item->id.value);
+            QCOMPARE(there.size(), size_t(1));
+            seen.insert(there[0]);
+        }
+        QCOMPARE(seen.size(), size_t(3));
+        // A claim is to hold for each of them.
+        LevelMaker near = floor_maker();
+        const ItemId a = near.start({-6, 0, 0});
+        near.goal({-8, 0, 0});
+        for (const double x : {-2.0, 2.0}) near.element_with(with_word("pickup", {x, 0, 0}, "one_of", "A"));
+        near.claim(Claim::Kind::all_pickups, a, {});
+        QCOMPARE(check::check_level({}, near.level()).claims[0].state, ClaimState::holds);
+        QCOMPARE(check::check_level({}, level).claims[0].state, ClaimState::fails);
+        (void)to;
+    }
+
+    void what_is_missing_by_cells_is_said() {
+        Level level = test::tile_level({"#######", "#..#..#", "#.....#", "#..#..#", "#######"}, 1, Frame::plan);
+        level.walked = Walked::by_cells;
+        for (const bool behind : {false, true}) {
+            Layer play = *level.layers.back();
+            const auto put = [&](const char* id, Element element) { play.items.push_back(Item{{id}, {}, false, std::move(element), {}}); };
+            put("s", {"start", {1.5, 2.5, 0}, 0, {}}), put("g", {"goal", {5.5, 2.5, 0}, 0, {}});
+            put("d", with_word("door", {3.5, 2.5, 0}, "key", "brass"));
+            if (behind) put("k", with_word("key", {5.5, 3.5, 0}, "kind", "brass"));
+            Level one = level;
+            one.layers.back() = Shared<Layer>(std::move(play));
+            one.claims.push_back({{"c"}, {}, Claim::Kind::reaches, {"s"}, {"g"}, {}, {}, 0, {}});
+            const check::CheckResult result = check::check_level({}, one);
+            QCOMPARE(result.claims[0].state, ClaimState::fails);
+            const std::string says = check::in_english(result.claims[0].reason, one);
+            QVERIFY2(says.find("brass key") != std::string::npos, says.c_str());
+            QCOMPARE(says.find("lies behind it too") != std::string::npos, behind);
         }
     }
 
