@@ -116,7 +116,7 @@ std::optional<Sentences> missing_items(ReachQueries& queries, const Level& level
 namespace {
 
 /// States that each question goes through at most.
-constexpr size_t k_most_states = 20'000;
+constexpr size_t k_most_asked_states = 20'000;
 
 /// A door, or a kind of item without which floors and hazards are deadly.
 struct CellBarrier {
@@ -164,7 +164,7 @@ private:
                 if (floor.hazard && floor.hazard_without == barrier.item) floor.hazard = false;
             }
         }
-        return solve::CellReach(open, open.start, k_most_states).reached(cell);
+        return solve::CellReach(open, open.start, k_most_asked_states).reached(cell);
     }
 
     void tell_where(Sentences& out, const motion::CellPuzzle::Thing& thing, const std::vector<CellBarrier>& barriers) const {
