@@ -173,6 +173,7 @@ Layer play() {
 Level low_tide_rooftops(const TileSheet& grey, const RooftopSheet& roofs, const HarbourSheet& harbour) {
     Level level;
     level.name = "Low-Tide Rooftops";
+    level.about = "run_and_jump";
     level.frame = Frame::side;
     level.character = {"courier"};
     const Layer matter = collision(grey);

@@ -35,7 +35,7 @@ Item sized(Item item, const Vec3& size) {
     return item;
 }
 
-Level puzzle(const StoreSheet& sheet, const char* name, const Drawing& rows) {
+Level puzzle(const StoreSheet& sheet, const char* name, const Drawing& rows, const char* leads_to = nullptr) {
     const double top = double(rows.size());
     TileLayer floor = tiles_at(Frame::plan, {0, top}, 1, sheet.sheet),
               walls = tiles_at(Frame::plan, {0, top}, 1, sheet.sheet);
@@ -56,7 +56,8 @@ Level puzzle(const StoreSheet& sheet, const char* name, const Drawing& rows) {
             put(element("s1", "start", "Start", middle, -90));
             break;
         case 'G':
-            put(element("g1", "goal", "Loading ramp", middle));
+            put(leads_to ? set(element("g1", "goal", "Loading ramp", middle), "leads_to", leads_to)
+                         : element("g1", "goal", "Loading ramp", middle));
             break;
         case 'C': {
             Item crate = element("c" + number, "crate", "Crate " + number, middle);
@@ -88,6 +89,7 @@ Level puzzle(const StoreSheet& sheet, const char* name, const Drawing& rows) {
     level.name = name;
     level.frame = Frame::plan, level.walked = Walked::by_cells;
     level.character = {"courier"};
+    level.about = "push";
     for (Layer layer : {tile_layer("floor", "Floor", std::move(floor)),
                         tile_layer("stacks", "Walls and stacks", std::move(walls)), std::move(play)})
         level.layers.push_back(std::move(layer));
@@ -99,8 +101,8 @@ Level puzzle(const StoreSheet& sheet, const char* name, const Drawing& rows) {
 } // namespace
 
 std::vector<NamedLevel> pallet_puzzles(const StoreSheet& sheet) {
-    return {{"pallet-shift-1", puzzle(sheet, "Pallet Store, first shift", k_first)},
-            {"pallet-shift-2", puzzle(sheet, "Pallet Store, second shift", k_second)},
+    return {{"pallet-shift-1", puzzle(sheet, "Pallet Store, first shift", k_first, "Pallet Store, second shift")},
+            {"pallet-shift-2", puzzle(sheet, "Pallet Store, second shift", k_second, "Pallet Store, third shift")},
             {"pallet-shift-3", puzzle(sheet, "Pallet Store, third shift", k_third)},
             {"pallet-shift-3-first-try",
              puzzle(sheet, "Pallet Store, third shift, first try", k_third_first_try)}};
