@@ -9,6 +9,7 @@
 #include "level/element_kinds.h"
 #include "level/element_values.h"
 #include "level/order.h"
+#include "numbers.h"
 
 namespace rubble::app {
 
@@ -266,6 +267,23 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
                      [=](double to) { change(Facts::tr("Turn"), [&](Element& e) { e.facing_deg = to; }); }});
     const ElementEdit edit{id, element, change};
     for (const ElementField& field : kind_of(element()).fields) add_field(page, edit, field);
+    if (acts_as(element()) == "foe") {
+        QLabel* watched = page.add_text({}, "meaning");
+        page.on_refresh([&session, watched, id] {
+            const auto& result = session.built().check;
+            const check::FoeWatch* watch = nullptr;
+            if (result)
+                for (const check::FoeWatch& one : result->foe_watches)
+                    if (one.foe == id) watch = &one;
+            watched->setVisible(watch != nullptr);
+            if (!watch) return;
+            watched->setText(!watch->matters ? Facts::tr("The way to the goal does not come near it.")
+                             : !watch->from  ? Facts::tr("Nothing of its way is seen before one comes near it.")
+                                             : Facts::tr("Before one comes near it %1 % of its way are seen, from %2, %3.")
+                                                   .arg(watch->seen_share * 100, 0, 'f', 0)
+                                                   .arg(plain_number(watch->from->x), plain_number(watch->from->y)));
+        });
+    }
     if (role_of(element()) == Role::goal) add_next_level(page, element());
     offer_claims(page);
 }

@@ -12,6 +12,7 @@
 #include "check/dead_end_openings.h"
 #include "check/findings.h"
 #include "check/flight.h"
+#include "check/foe_watch.h"
 #include "check/mends.h"
 #include "check/near_miss.h"
 #include "check/stages.h"
@@ -120,6 +121,7 @@ public:
             result_.bands = std::make_shared<Bands>(bands_of(*queries_, result_.starts));
         explain(before);
         if (stopped()) return {};
+        if (options_.explain) result_.foe_watches = watch_foes(level_, result_);
         result_.findings = find_findings(project_, level_, result_);
         result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);

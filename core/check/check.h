@@ -105,6 +105,14 @@ struct ExplainedWith {
     bool explain = false, mends = false;
 };
 
+/// Whether the way of a foe is seen before it matters.
+struct FoeWatch {
+    ItemId foe;
+    bool matters = false;     ///< the way to a goal comes near its way
+    double seen_share = 0;    ///< of its way, from the best place before that
+    std::optional<Vec3> from; ///< that place, on the way to a goal
+};
+
 /// All that is known about one level for one character. Shared parts are immutable; the window keeps the
 /// result while the next one is computed, which takes from it what did not change.
 struct CheckResult {
@@ -124,6 +132,7 @@ struct CheckResult {
     std::vector<NearMiss> near_misses;
     std::shared_ptr<const ExplainedWith> explained;
     std::vector<Finding> findings;
+    std::vector<FoeWatch> foe_watches; ///< of foes that go a way, where a goal is reached
     std::shared_ptr<const Maze> maze; ///< of Plan levels with a start and a goal
     Timing timing;
     bool complete = false;

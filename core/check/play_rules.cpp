@@ -76,7 +76,9 @@ private:
     }
 
     void seen_before() {
-        for (const FoeWatch& watch : watch_foes(level_, result_)) {
+        const std::vector<FoeWatch> watches =
+            result_.foe_watches.empty() ? watch_foes(level_, result_) : result_.foe_watches;
+        for (const FoeWatch& watch : watches) {
             if (!watch.matters || watch.seen_share >= k_seen) continue;
             const Item* item = find_item(level_, watch.foe);
             if (!item) continue;

@@ -184,6 +184,23 @@ std::vector<Candidate> ladders(const Level& level, const check::CheckResult& res
     return out;
 }
 
+std::vector<Candidate> decks(const Level& level, const check::CheckResult& result) {
+    std::vector<Candidate> out;
+    if (level.frame == Frame::plan) return out;
+    for (const check::NearMiss& miss : result.near_misses) {
+        if (miss.limit != check::Limit::gap) continue;
+        const Vec3 size(std::min(2.0, std::max(miss.gap_m / 3, 1.0)), level.frame == Frame::side ? 1.0 : 2.0, 0.2);
+        const Vec3 at = (miss.take_off + miss.landing) * 0.5 - Vec3(0, 0, size.z);
+        if (nearest_element_m(level, at) < k_alone_m / 2) continue;
+        Element deck = with_value(Element{"deck", at, 0, {}}, "size_m", size);
+        out.push_back({"deck",
+                       {element_item(level, std::move(deck))},
+                       {{"Parts a gap of %1 that is too wide.", {Metres{miss.gap_m}}}},
+                       7});
+    }
+    return out;
+}
+
 std::vector<Candidate> steps(const Level&, const check::CheckResult& result) {
     std::vector<Candidate> out;
     for (const check::NearMiss& miss : result.near_misses)

@@ -22,6 +22,8 @@ std::vector<Candidate> checkpoints(const Level& level, const check::CheckResult&
 std::vector<Candidate> foes(const Level& level, const check::CheckResult& result);
 /// Ladders onto ground that nobody gets to.
 std::vector<Candidate> ladders(const Level& level, const check::CheckResult& result);
+/// Decks in the middle of gaps that are too wide.
+std::vector<Candidate> decks(const Level& level, const check::CheckResult& result);
 /// What was tried already as a mend of a place that is not reached.
 std::vector<Candidate> steps(const Level& level, const check::CheckResult& result);
 

@@ -98,7 +98,7 @@ std::vector<Suggestion> suggested(const Project& project, const Level& level,
     if (!result || !result->ground || !result->reach || result->starts.empty() || level.layers.empty())
         return out;
     std::map<std::string, std::vector<Candidate>> by_kind;
-    for (const auto& find : {pick_ups, checkpoints, foes, ladders, steps})
+    for (const auto& find : {pick_ups, checkpoints, foes, ladders, decks, steps})
         for (Candidate& one : find(level, *result))
             if (!options.not_again.contains(name_of(one))) by_kind[one.kind].push_back(std::move(one));
     for (auto& [kind, candidates] : by_kind)
