@@ -132,9 +132,8 @@ void add_color(Page& page, const ElementEdit& edit, const ElementField& field) {
         const QColor chosen = QColorDialog::getColor(
             QColor(QString::fromStdString(text_value(edit.now(), key, "#BDB6A9"))), &page, name);
         if (!chosen.isValid()) return;
-        edit.change(name, [&](Element& e) {
-            e = with_value(std::move(e), key, chosen.name().toStdString());
-        });
+        edit.change(name,
+                    [&](Element& e) { e = with_value(std::move(e), key, chosen.name().toStdString()); });
     });
     page.on_refresh([edit, key = field.key, button] {
         QPixmap picture(12, 12);
@@ -277,11 +276,12 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
                     if (one.foe == id) watch = &one;
             watched->setVisible(watch != nullptr);
             if (!watch) return;
-            watched->setText(!watch->matters ? Facts::tr("The way to the goal does not come near it.")
-                             : !watch->from  ? Facts::tr("Nothing of its way is seen before one comes near it.")
-                                             : Facts::tr("Before one comes near it %1 % of its way are seen, from %2, %3.")
-                                                   .arg(watch->seen_share * 100, 0, 'f', 0)
-                                                   .arg(plain_number(watch->from->x), plain_number(watch->from->y)));
+            watched->setText(
+                !watch->matters ? Facts::tr("The way to the goal does not come near it.")
+                : !watch->from  ? Facts::tr("Nothing of its way is seen before one comes near it.")
+                                : Facts::tr("Before one comes near it %1 % of its way are seen, from %2, %3.")
+                                     .arg(watch->seen_share * 100, 0, 'f', 0)
+                                     .arg(plain_number(watch->from->x), plain_number(watch->from->y)));
         });
     }
     if (role_of(element()) == Role::goal) add_next_level(page, element());

@@ -182,7 +182,8 @@ void fill_level(Page& page, Facts& facts) {
     add_play(page);
     if (session.level().frame == Frame::plan) {
         add_way_of_walking(page);
-        if (session.stage() == Stage::check || session.stage() == Stage::populate) add_puzzle(page, facts), add_cards(page);
+        if (session.stage() == Stage::check || session.stage() == Stage::populate)
+            add_puzzle(page, facts), add_cards(page);
         if (session.stage() == Stage::check) add_maze(page);
     }
     add_tile_layer(page);

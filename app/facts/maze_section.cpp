@@ -29,8 +29,8 @@ void add_maze(Page& page) {
         if (maze->twice_m > 0) row(Facts::tr("walked twice for them"), metres_text(maze->twice_m));
         for (const auto& opening : maze->openings)
             row(Facts::tr("Open %1, %2 to %3, %4: no longer twice")
-                    .arg(plain_number(opening.from.x), plain_number(opening.from.y), plain_number(opening.to.x),
-                         plain_number(opening.to.y)),
+                    .arg(plain_number(opening.from.x), plain_number(opening.from.y),
+                         plain_number(opening.to.x), plain_number(opening.to.y)),
                 metres_text(opening.saves_m));
         for (const auto& shortcut : maze->shortcuts)
             row(Facts::tr("A shortcut saves"), metres_text(shortcut.saves_m));

@@ -28,7 +28,8 @@ QString named(const Session& session, const std::vector<std::string>& kinds, boo
         const auto count = std::count_if(elements.begin(), elements.end(),
                                          [&](const Item* item) { return item->element()->kind == key; });
         if ((count > 0) != there) continue;
-        out << (there ? Facts::tr("%1 × %2").arg(count).arg(kind_name(session, key)) : kind_name(session, key));
+        out << (there ? Facts::tr("%1 × %2").arg(count).arg(kind_name(session, key))
+                      : kind_name(session, key));
     }
     return out.join(QStringLiteral(", "));
 }
@@ -46,12 +47,12 @@ void add_about(Page& page) {
     about->setAccessibleName(Facts::tr("What the level is about"));
     about->addItem(Facts::tr("About: not said"), QString());
     for (const KindOfPlay& kind : kinds_of_play(session.project()))
-        about->addItem(Facts::tr("About: %1").arg(QString::fromStdString(kind.name)), QString::fromStdString(kind.key));
+        about->addItem(Facts::tr("About: %1").arg(QString::fromStdString(kind.name)),
+                       QString::fromStdString(kind.key));
     page.column().addWidget(about);
     QObject::connect(about, &QComboBox::activated, &page, [&session, about](int index) {
-        change_level(session, Facts::tr("What the level is about"), [&](Level& level) {
-            level.about = about->itemData(index).toString().toStdString();
-        });
+        change_level(session, Facts::tr("What the level is about"),
+                     [&](Level& level) { level.about = about->itemData(index).toString().toStdString(); });
     });
     QLabel* text = page.add_text({}, "meaning");
     page.on_refresh([&session, about, text] {
@@ -73,7 +74,8 @@ void add_about(Page& page) {
 QString also_name(const Session& session, const AlsoProven& also) {
     const NamedCharacter* who = find_character(session.project(), also.character);
     const QString name = who ? QString::fromStdString(who->name) : session.character_name();
-    return also.rules.empty() ? name : Facts::tr("%1, rules \"%2\"").arg(name, QString::fromStdString(also.rules));
+    return also.rules.empty() ? name
+                              : Facts::tr("%1, rules \"%2\"").arg(name, QString::fromStdString(also.rules));
 }
 
 /// With whom, and under which rules, claims are to hold too.
@@ -85,9 +87,10 @@ void add_also_proven(Page& page) {
     const std::vector<AlsoProven> now = session.level().also_proven;
     const QString what = Facts::tr("Claims hold with others too");
     for (const AlsoProven& also : now)
-        page.add_button(Facts::tr("No longer proven with %1").arg(also_name(session, also)), [&session, also, what] {
-            change_level(session, what, [&](Level& level) { std::erase(level.also_proven, also); });
-        });
+        page.add_button(
+            Facts::tr("No longer proven with %1").arg(also_name(session, also)), [&session, also, what] {
+                change_level(session, what, [&](Level& level) { std::erase(level.also_proven, also); });
+            });
     auto* more = new QComboBox;
     more->setAccessibleName(what);
     more->addItem(Facts::tr("Claims are to hold with…"));

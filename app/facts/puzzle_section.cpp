@@ -76,7 +76,8 @@ void add_puzzle(Page& page, Facts& facts) {
             row(Facts::tr("Longest without a choice"),
                 Facts::tr("%1 steps").arg(answer.card->longest_without_choice));
             if (answer.card->narrowest)
-                row(Facts::tr("Narrowest moment past a foe"), Facts::tr("%1 steps").arg(*answer.card->narrowest));
+                row(Facts::tr("Narrowest moment past a foe"),
+                    Facts::tr("%1 steps").arg(*answer.card->narrowest));
             if (answer.card->cells_known)
                 row(Facts::tr("Cells never used"), QString::number(answer.card->never_used.size()));
         }

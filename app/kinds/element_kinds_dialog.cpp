@@ -21,8 +21,8 @@ namespace {
 
 enum Column { key, type, unit, least, most, usual, choices, columns };
 
-constexpr std::array k_types{FieldType::number, FieldType::flag,  FieldType::choice, FieldType::text,
-                             FieldType::size,   FieldType::places, FieldType::items, FieldType::color};
+constexpr std::array k_types{FieldType::number, FieldType::flag,   FieldType::choice, FieldType::text,
+                             FieldType::size,   FieldType::places, FieldType::items,  FieldType::color};
 
 QString type_name(FieldType type) {
     switch (type) {
@@ -84,10 +84,12 @@ QIcon sign_picture(const ElementKind& kind) {
 /// A key that no kind has, from a name.
 std::string key_from(const QString& name, const std::vector<ElementKind>& kinds) {
     std::string key;
-    for (const char c : name.toLower().toStdString()) key += std::isalnum(static_cast<unsigned char>(c)) ? c : '_';
+    for (const char c : name.toLower().toStdString())
+        key += std::isalnum(static_cast<unsigned char>(c)) ? c : '_';
     if (key.empty()) key = "kind";
     const auto taken = [&](const std::string& one) {
-        return std::any_of(kinds.begin(), kinds.end(), [&](const ElementKind& kind) { return kind.key == one; });
+        return std::any_of(kinds.begin(), kinds.end(),
+                           [&](const ElementKind& kind) { return kind.key == one; });
     };
     std::string out = key;
     for (int i = 2; taken(out); ++i) out = key + "_" + std::to_string(i);
@@ -151,15 +153,16 @@ QWidget* ElementKindsDialog::build_form() {
     rows->addRow(tr("Sign"), sign_);
     rows->addRow(tr("At least in a level"), at_least_);
     rows->addRow(tr("At most in a level"), at_most_);
-    fields_->setHorizontalHeaderLabels({tr("Value"), tr("Type"), tr("Unit"), tr("Least"), tr("Most"), tr("Usual"),
-                                        tr("Choices, by commas")});
+    fields_->setHorizontalHeaderLabels({tr("Value"), tr("Type"), tr("Unit"), tr("Least"), tr("Most"),
+                                        tr("Usual"), tr("Choices, by commas")});
     fields_->setAccessibleName(tr("Values"));
     fields_->horizontalHeader()->setStretchLastSection(true);
     fields_->verticalHeader()->hide();
     more_ = new QPushButton(tr("Add a value")), fewer_ = new QPushButton(tr("Remove the value"));
     connect(more_, &QPushButton::clicked, this, [this] {
         std::vector<ElementField> fields = fields_shown();
-        fields.push_back({"value" + std::to_string(fields.size() + 1), FieldType::number, "", 0, 100, 0, {}, Vec3(1), ""});
+        fields.push_back(
+            {"value" + std::to_string(fields.size() + 1), FieldType::number, "", 0, 100, 0, {}, Vec3(1), ""});
         fill_fields(fields);
     });
     connect(fewer_, &QPushButton::clicked, this, [this] {
@@ -184,8 +187,7 @@ void ElementKindsDialog::fill_list(int chosen) {
     list_->clear();
     for (const ElementKind& kind : kinds_) {
         auto* row = new QListWidgetItem(sign_picture(kind), title_of(kind), list_);
-        if (kind.at_most >= 0 || kind.at_least > 0)
-            row->setText(tr("%1 (limited)").arg(row->text()));
+        if (kind.at_most >= 0 || kind.at_least > 0) row->setText(tr("%1 (limited)").arg(row->text()));
     }
     list_->setCurrentRow(chosen);
     show_kind();
@@ -207,7 +209,8 @@ void ElementKindsDialog::show_kind() {
             return same && *same == field;
         });
     fill_fields(fields);
-    const std::initializer_list<QWidget*> of_own{name_, acts_as_, role_, sign_, fields_, more_, fewer_, remove_};
+    const std::initializer_list<QWidget*> of_own{name_,   acts_as_, role_,  sign_,
+                                                 fields_, more_,    fewer_, remove_};
     for (QWidget* widget : of_own) widget->setEnabled(own);
 }
 
@@ -235,7 +238,8 @@ void ElementKindsDialog::add_kind() {
     kind.name = tr("New kind").toStdString();
     kind.key = key_from(tr("New kind"), kinds_);
     kind.role = Role::device;
-    const auto first_usual = std::find_if(kinds_.begin(), kinds_.end(), [](auto& one) { return one.name.empty(); });
+    const auto first_usual =
+        std::find_if(kinds_.begin(), kinds_.end(), [](auto& one) { return one.name.empty(); });
     const auto at = kinds_.insert(first_usual, std::move(kind));
     fill_list(int(at - kinds_.begin()));
     name_->setFocus(), name_->selectAll();
@@ -279,7 +283,8 @@ std::vector<ElementField> ElementKindsDialog::fields_shown() const {
         ElementField field;
         field.key = text(key).toStdString();
         if (field.key.empty()) continue;
-        field.type = FieldType(qobject_cast<QComboBox*>(fields_->cellWidget(row, type))->currentData().toInt());
+        field.type =
+            FieldType(qobject_cast<QComboBox*>(fields_->cellWidget(row, type))->currentData().toInt());
         field.unit = text(unit).toStdString();
         field.least = text(least).toDouble(), field.most = std::max(text(most).toDouble(), field.least);
         field.usual = std::clamp(text(usual).toDouble(), field.least, field.most);

@@ -13,8 +13,8 @@
 
 namespace rubble::app {
 
-/// The kinds of elements of a project: those that it makes itself, with sign, role, values, the kind that they act as,
-/// and limits; and limits to those that every project has.
+/// The kinds of elements of a project: those that it makes itself, with sign, role, values, the kind that
+/// they act as, and limits; and limits to those that every project has.
 class ElementKindsDialog : public QDialog {
     Q_OBJECT
 public:

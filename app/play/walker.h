@@ -22,8 +22,8 @@ public:
     void advance(double seconds);
     /// Where the figure is put back to when it dies, if it was there; without any it stays where it died.
     void set_checkpoints(std::vector<Vec3> places) { checkpoints_ = std::move(places); }
-    /// Within what time, and by cells in how many steps, a goal has to be reached (0: any); else the walk begins
-    /// anew.
+    /// Within what time, and by cells in how many steps, a goal has to be reached (0: any); else the walk
+    /// begins anew.
     void set_limits(std::vector<Vec3> goals, double seconds, int steps) {
         goals_ = std::move(goals), limit_s_ = seconds, limit_steps_ = steps;
     }

@@ -259,7 +259,9 @@ std::vector<ToolEntry> made_list() {
                     k_no_tray,
                     k_all_frames,
                     {},
-                    [](Session& session, const ToolRoom&) { return std::make_unique<PlaceTool>(session, std::string()); },
+                    [](Session& session, const ToolRoom&) {
+                        return std::make_unique<PlaceTool>(session, std::string());
+                    },
                     [](QPainter& painter) { picture_element(painter, "place"); }});
     return list;
 }

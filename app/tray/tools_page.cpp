@@ -54,17 +54,19 @@ void add_own_kinds(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Of this project"));
     for (const auto& kind : session.project().element_kinds) {
         if (kind->name.empty()) continue; // a limit to one that every project has
-        QPushButton* button = page.add_button(QString::fromStdString(kind->name), [&session, &tray, key = kind->key] {
-            session.looking().set_own_kind(key);
-            emit tray.toolWanted(QStringLiteral("place own"));
-        });
+        QPushButton* button =
+            page.add_button(QString::fromStdString(kind->name), [&session, &tray, key = kind->key] {
+                session.looking().set_own_kind(key);
+                emit tray.toolWanted(QStringLiteral("place own"));
+            });
         QPixmap picture(40, 40);
         picture.fill(Qt::transparent);
         QPainter painter(&picture);
         draw_element(painter, {20, 28}, *kind, false);
         button->setIcon(picture);
     }
-    page.add_button(Tray::tr("Kinds of elements…"), [&tray] { emit tray.commandWanted(QStringLiteral("element-kinds")); });
+    page.add_button(Tray::tr("Kinds of elements…"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("element-kinds")); });
 }
 
 } // namespace

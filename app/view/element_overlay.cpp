@@ -122,9 +122,9 @@ void ElementOverlay::draw_references(const Item& item) {
             draw_line(painter_, camera_, item.element()->at, other->element()->at);
     });
     // A key shows its doors and a door its keys.
-    const std::string own = acts_as(*item.element()) == "key"    ? text_value(*item.element(), "kind", "brass")
+    const std::string own = acts_as(*item.element()) == "key" ? text_value(*item.element(), "kind", "brass")
                             : acts_as(*item.element()) == "door" ? text_value(*item.element(), "key")
-                                                             : "";
+                                                                 : "";
     if (own.empty()) return;
     const bool key = acts_as(*item.element()) == "key";
     for (const Item* other : elements_of(level_))
@@ -207,8 +207,9 @@ void ElementOverlay::draw_in_cells(const motion::World& world, const motion::Pla
         const Vec2 middle = cells.middle_of(corner) + Vec2(far, -far);
         const bool fills = now.crates[i] & motion::CellState::filled;
         if (const auto giver = element_of(puzzle.crates[i].id); giver && acts_as(*giver) == "dispenser")
-            draw_body(with_value(Element{"crate", raised(middle, giver->at.z), 0, {}}, "size_m", cells.cell_m),
-                      {false, fills ? 0.4 : 1});
+            draw_body(
+                with_value(Element{"crate", raised(middle, giver->at.z), 0, {}}, "size_m", cells.cell_m),
+                {false, fills ? 0.4 : 1});
         else
             elsewhere[puzzle.crates[i].id] = {middle, fills};
     }
@@ -251,7 +252,8 @@ void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayS
         // It is built where it stops first.
         const auto element = element_of(elements.lifts[i].id);
         if (element)
-            draw_one(elements.lifts[i].id, {}, elements.lifts[i].room.place.at + shifts.movers[i] - element->at);
+            draw_one(elements.lifts[i].id, {},
+                     elements.lifts[i].room.place.at + shifts.movers[i] - element->at);
     }
     for (size_t i = 0; i < elements.crates.size(); ++i)
         draw_one(elements.crates[i].id, {}, shifts.movers[elements.lifts.size() + i]);

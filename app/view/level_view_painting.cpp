@@ -437,23 +437,26 @@ void LevelView::paint_walk(QPainter& painter) {
     if (const QString held = held_text(walker_->world(), walker_->play()); !held.isEmpty())
         labels.put(QPointF(width() / 2.0, 22), held, color::ink, true);
     if (const auto left = walker_->seconds_left())
-        labels.put(QPointF(width() / 2.0, 44), *left > 0 ? tr("%1 s left").arg(*left, 0, 'f', 1) : tr("Time is up"),
+        labels.put(QPointF(width() / 2.0, 44),
+                   *left > 0 ? tr("%1 s left").arg(*left, 0, 'f', 1) : tr("Time is up"),
                    *left > 5 ? color::ink : color::plum);
     if (const auto left = walker_->steps_left())
-        labels.put(QPointF(width() / 2.0, 44), *left > 0 ? tr("%1 steps left").arg(*left) : tr("No step is left"),
+        labels.put(QPointF(width() / 2.0, 44),
+                   *left > 0 ? tr("%1 steps left").arg(*left) : tr("No step is left"),
                    *left > 3 ? color::ink : color::plum);
     if (walker_->at_goal())
         labels.put(QPointF(width() / 2.0, 66), tr("The goal is reached. Return goes on, where it leads on"),
                    color::sea_green, true);
-    const QString text = walker_->state().dead ? tr("The fall was too deep, or this kills. Backspace goes "
-                                                    "back a second, R to where the walk began")
-                         : session_.level().frame == Frame::side
-                             ? tr("A D run · Space jump · E use · S crouch, with Space down "
-                                  "through a deck · Backspace back a second · R restart · N note · Esc end")
-                         : session_.level().frame == Frame::plan
-                             ? tr("W A S D walk · E use · Backspace back a second · R restart · N note · Esc end")
-                             : tr("W A S D walk · Space jump · E use · C crouch · V view · Backspace back a second · "
-                                  "R restart · N note · Esc end");
+    const QString text =
+        walker_->state().dead ? tr("The fall was too deep, or this kills. Backspace goes "
+                                   "back a second, R to where the walk began")
+        : session_.level().frame == Frame::side
+            ? tr("A D run · Space jump · E use · S crouch, with Space down "
+                 "through a deck · Backspace back a second · R restart · N note · Esc end")
+        : session_.level().frame == Frame::plan
+            ? tr("W A S D walk · E use · Backspace back a second · R restart · N note · Esc end")
+            : tr("W A S D walk · Space jump · E use · C crouch · V view · Backspace back a second · "
+                 "R restart · N note · Esc end");
     labels.put(QPointF(width() / 2.0, height() - 22), text, walker_->state().dead ? color::plum : color::ink);
 }
 

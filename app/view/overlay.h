@@ -6,8 +6,8 @@
 #include <QPainterPath>
 #include <QString>
 
-#include "level/element_kinds.h"
 #include "check/spans.h"
+#include "level/element_kinds.h"
 #include "level/level.h"
 #include "view/camera.h"
 

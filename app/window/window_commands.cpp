@@ -199,13 +199,14 @@ void MainWindow::build_tool_commands() {
         if (files_->add_underlay(axis, {camera.target.x, camera.target.y, axis == 2 ? 0 : camera.target.z}))
             use_tool(QStringLiteral("underlay"));
     });
-    add_command("element-kinds", tr("Kinds of elements of this project"), Qt::CTRL | Qt::ALT | Qt::Key_K, [this] {
-        ElementKindsDialog dialog(session_.project(), this);
-        if (dialog.exec() != QDialog::Accepted) return;
-        Project project = session_.project();
-        project.element_kinds = dialog.kinds();
-        session_.apply(std::move(project), tr("Kinds of elements"));
-    });
+    add_command("element-kinds", tr("Kinds of elements of this project"), Qt::CTRL | Qt::ALT | Qt::Key_K,
+                [this] {
+                    ElementKindsDialog dialog(session_.project(), this);
+                    if (dialog.exec() != QDialog::Accepted) return;
+                    Project project = session_.project();
+                    project.element_kinds = dialog.kinds();
+                    session_.apply(std::move(project), tr("Kinds of elements"));
+                });
     commands_->begin(Menu::level, tr("Pieces"));
     add_command("bring-pieces", tr("Bring pieces in"), {}, [this] {
         if (bring_in_pieces(session_, *this)) tray_->offer_pieces(true);

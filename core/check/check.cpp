@@ -153,8 +153,8 @@ private:
         const bool same = before && before->complete && before->ground == result_.ground &&
                           before->starts == result_.starts && before->goals == result_.goals;
         if (same) return before->maze;
-        const auto maze = maze_of(level_, *result_.world, *result_.ground, c_, result_.starts[0], result_.goals[0],
-                                  options_.cancel);
+        const auto maze = maze_of(level_, *result_.world, *result_.ground, c_, result_.starts[0],
+                                  result_.goals[0], options_.cancel);
         if (!maze || maze->dead_ends.empty()) return maze;
         Maze with_openings = *maze;
         with_openings.openings = openings_of(*maze, *result_.world, *result_.ground, *result_.reach, c_);
@@ -178,8 +178,9 @@ private:
 
     /// Says what is missing where something is not reached, as before where nothing that counts changed.
     void explain(const CheckResult* before) {
-        auto with = std::make_shared<ExplainedWith>(ExplainedWith{
-            project_, level_.layers, level_.claims, level_.character, level_.also_proven, options_.explain, options_.mends});
+        auto with = std::make_shared<ExplainedWith>(ExplainedWith{project_, level_.layers, level_.claims,
+                                                                  level_.character, level_.also_proven,
+                                                                  options_.explain, options_.mends});
         if (before && before->explained && same(*before->explained, *with)) {
             result_.near_misses = before->near_misses;
             result_.claims = before->claims;
@@ -194,8 +195,8 @@ private:
         return a.layers.size() == b.layers.size() &&
                std::equal(a.layers.begin(), a.layers.end(), b.layers.begin(),
                           [](const auto& x, const auto& y) { return x.is(y); }) &&
-               a.claims == b.claims && a.character == b.character && a.also == b.also && a.explain == b.explain &&
-               a.mends == b.mends && a.project == b.project;
+               a.claims == b.claims && a.character == b.character && a.also == b.also &&
+               a.explain == b.explain && a.mends == b.mends && a.project == b.project;
     }
 
     void find_near_misses() {
@@ -321,8 +322,8 @@ private:
         return {"As places of chance may turn out:"};
     }
 
-    /// Claims that hold are to hold with the other characters, and under the other rules, for which the level is to be
-    /// proven too.
+    /// Claims that hold are to hold with the other characters, and under the other rules, for which the level
+    /// is to be proven too.
     void prove_for_others() {
         for (const AlsoProven& also : level_.also_proven) {
             Level level = level_;
@@ -340,8 +341,9 @@ private:
                 if (stopped()) return;
                 if (then.state == ClaimState::holds) continue;
                 claim.state = then.state, claim.witness = std::move(then.witness);
-                claim.reason = {also.rules.empty() ? Sentence{"With %1:", {who}}
-                                                   : Sentence{"With %1 under the rules \"%2\":", {who, also.rules}}};
+                claim.reason = {also.rules.empty()
+                                    ? Sentence{"With %1:", {who}}
+                                    : Sentence{"With %1 under the rules \"%2\":", {who, also.rules}}};
                 claim.reason.insert(claim.reason.end(), then.reason.begin(), then.reason.end());
             }
         }

@@ -133,7 +133,7 @@ struct CheckResult {
     std::shared_ptr<const ExplainedWith> explained;
     std::vector<Finding> findings;
     std::vector<FoeWatch> foe_watches; ///< of foes that go a way, where a goal is reached
-    std::shared_ptr<const Maze> maze; ///< of Plan levels with a start and a goal
+    std::shared_ptr<const Maze> maze;  ///< of Plan levels with a start and a goal
     Timing timing;
     bool complete = false;
 };

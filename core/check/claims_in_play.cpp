@@ -81,12 +81,13 @@ constexpr int k_most_asked = 48;
 /// Places smaller than this are edges on which nobody stays (square metres).
 constexpr double k_stays_m2 = 0.01;
 
-/// Whether one can get stuck where elements act freely: asked in every chapter of play of the places from which
-/// there is neither a way to a goal nor back to where the chapter began.
+/// Whether one can get stuck where elements act freely: asked in every chapter of play of the places from
+/// which there is neither a way to a goal nor back to where the chapter began.
 class StuckSearch {
 public:
     StuckSearch(const Level& level, ReachQueries& queries) : queries_(queries) {
-        for (const Item* goal : elements_of(level, Role::goal)) goals_.push_back(met_at(level, *goal->element()));
+        for (const Item* goal : elements_of(level, Role::goal))
+            goals_.push_back(met_at(level, *goal->element()));
     }
 
     /// A place where one is stuck; nothing where none was found.
@@ -112,7 +113,8 @@ private:
             decided_ = false;
             return true;
         }
-        const PlayReach play(queries_.levels(), begin, Witness{before.recording, before.legs, {}}, queries_.cancel());
+        const PlayReach play(queries_.levels(), begin, Witness{before.recording, before.legs, {}},
+                             queries_.cancel());
         bool decided = true;
         for (const Vec3& goal : goals_) {
             const PlayReach::Answer answer = play.ask(goal);

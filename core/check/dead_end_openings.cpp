@@ -9,8 +9,8 @@ namespace rubble::check {
 namespace {
 
 constexpr int k_directions = 8;
-/// How far one looks, in steps of what length, how thick a wall may be, and how far from the dead end what lies behind
-/// has to be (metres).
+/// How far one looks, in steps of what length, how thick a wall may be, and how far from the dead end what
+/// lies behind has to be (metres).
 constexpr double k_farthest_m = 4, k_step_m = 0.1, k_thickest_m = 2.5, k_elsewhere_m = 1;
 
 bool is_elsewhere(const Maze::DeadEnd& end, const Vec2& at) {
@@ -22,7 +22,8 @@ bool is_elsewhere(const Maze::DeadEnd& end, const Vec2& at) {
 
 class OpeningSearch {
 public:
-    OpeningSearch(const motion::World& world, const Ground& ground, const Reach& reach, const Character& character)
+    OpeningSearch(const motion::World& world, const Ground& ground, const Reach& reach,
+                  const Character& character)
         : world_(world),
           ground_(ground),
           reach_(reach),
@@ -48,7 +49,8 @@ private:
     }
 
     /// Straight through one wall.
-    std::optional<Maze::Opening> through(const Maze::DeadEnd& end, const Vec2& from, const Vec2& towards) const {
+    std::optional<Maze::Opening> through(const Maze::DeadEnd& end, const Vec2& from,
+                                         const Vec2& towards) const {
         double blocked = -1;
         for (double way = 0; way <= k_farthest_m; way += k_step_m) {
             const Vec2 at = from + towards * way;
@@ -61,7 +63,8 @@ private:
             const int ledge = ground_.ledge_at(raised(at, 0), 0.1);
             if (ledge < 0 || !reach_.tinted(ledge) || !is_elsewhere(end, at)) return {};
             // A body's width less is wall.
-            return Maze::Opening{from, at, std::max(way - blocked - 2 * c_.radius_m, k_step_m), 2 * end.length_m};
+            return Maze::Opening{from, at, std::max(way - blocked - 2 * c_.radius_m, k_step_m),
+                                 2 * end.length_m};
         }
         return {};
     }

@@ -87,10 +87,13 @@ private:
         const auto& puzzle = result_.world->moving().puzzle;
         for (const Item* item : elements_) {
             if (acts_as(*item->element()) != "time_limit") continue;
-            const double limit_s = puzzle ? 0 : elements ? elements->limit_s : number_of(*item->element(), "seconds");
+            const double limit_s = puzzle     ? 0
+                                   : elements ? elements->limit_s
+                                              : number_of(*item->element(), "seconds");
             for (const Place& place : result_.places) {
                 const Item* goal = find_item(level_, place.item);
-                if (!goal || role_of(*goal->element()) != Role::goal || place.reached != Reached::yes) continue;
+                if (!goal || role_of(*goal->element()) != Role::goal || place.reached != Reached::yes)
+                    continue;
                 if (limit_s <= 0 || place.time_s <= limit_s) continue;
                 add(RuleId::out_of_time,
                     {{"The way to %1 takes %2 of the %3 that %4 allows.",
@@ -121,10 +124,10 @@ private:
             if (world.flat_on() && std::abs(towards.x) < 0.5) continue;
             const double half = (own.x != 0 ? crate.room.size.x : crate.room.size.y) / 2;
             const Vec3 lift(0, 0, 2 * k_scrape_m);
-            const motion::Body who{crate.room.place.at - towards * (half + result_.character.radius_m) + lift, r,
-                                   result_.character.height_m - 4 * k_scrape_m};
-            const motion::Body next{crate.room.place.at + towards * (2 * k_scrape_m) + lift, half - k_scrape_m,
-                                    crate.room.size.z - 4 * k_scrape_m};
+            const motion::Body who{crate.room.place.at - towards * (half + result_.character.radius_m) + lift,
+                                   r, result_.character.height_m - 4 * k_scrape_m};
+            const motion::Body next{crate.room.place.at + towards * (2 * k_scrape_m) + lift,
+                                    half - k_scrape_m, crate.room.size.z - 4 * k_scrape_m};
             if (overlap_m(world, who) <= tolerance::limit_m && overlap_m(world, next) <= k_scrape_m) return;
         }
         add(RuleId::crate_stuck, {{"Nobody can push %1 where it stands.", {crate.id}}}, *item);

@@ -7,9 +7,9 @@
 #include "base/angle.h"
 #include "base/tolerance.h"
 #include "check/element_rules.h"
-#include "check/play_rules.h"
 #include "check/flight.h"
 #include "check/piece_rules.h"
+#include "check/play_rules.h"
 #include "check/slivers.h"
 #include "check/tile_rules.h"
 #include "level/tiles/laid_tiles.h"
@@ -47,7 +47,8 @@ public:
         low_jumps();
         for (Finding& finding : find_in_tiles(project_, with_tiles_laid(level_), result_))
             out_.push_back(std::move(finding));
-        for (Finding& finding : find_in_kind_of_play(project_, level_, result_)) out_.push_back(std::move(finding));
+        for (Finding& finding : find_in_kind_of_play(project_, level_, result_))
+            out_.push_back(std::move(finding));
         for (Finding& finding : find_in_elements(project_, level_, result_))
             out_.push_back(std::move(finding));
         for (Finding& finding : find_in_pieces(project_, level_, result_)) out_.push_back(std::move(finding));

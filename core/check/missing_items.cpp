@@ -167,7 +167,8 @@ private:
         return solve::CellReach(open, open.start, k_most_asked_states).reached(cell);
     }
 
-    void tell_where(Sentences& out, const motion::CellPuzzle::Thing& thing, const std::vector<CellBarrier>& barriers) const {
+    void tell_where(Sentences& out, const motion::CellPuzzle::Thing& thing,
+                    const std::vector<CellBarrier>& barriers) const {
         if (!reaches({}, thing.cell) && reaches(barriers, thing.cell))
             out.push_back({"%1 lies behind it too.", {thing.id}});
     }
@@ -177,19 +178,22 @@ private:
         if (barrier.item >= 0) {
             out.push_back({"%1 is behind ground that wants %2.", {to, puzzle_.items[size_t(barrier.item)]}});
             for (const auto& thing : puzzle_.things)
-                if (thing.kind == motion::ThingKind::item && thing.name == barrier.item) tell_where(out, thing, barriers);
+                if (thing.kind == motion::ThingKind::item && thing.name == barrier.item)
+                    tell_where(out, thing, barriers);
             return;
         }
         const motion::CellPuzzle::Door& door = puzzle_.doors[size_t(barrier.door)];
         if (door.key >= 0) {
-            out.push_back({"%1 is behind %2, which needs a %3 key.", {to, door.id, puzzle_.keys[size_t(door.key)]}});
+            out.push_back(
+                {"%1 is behind %2, which needs a %3 key.", {to, door.id, puzzle_.keys[size_t(door.key)]}});
             for (const auto& thing : puzzle_.things)
                 if ((thing.kind == motion::ThingKind::key || thing.kind == motion::ThingKind::kept_key) &&
                     thing.name == door.key)
                     tell_where(out, thing, barriers);
         } else if (door.pick_up >= 0) {
-            out.push_back({"%1 is behind %2, which opens at %3 of %4.",
-                           {to, door.id, std::to_string(door.count), puzzle_.pick_ups[size_t(door.pick_up)]}});
+            out.push_back(
+                {"%1 is behind %2, which opens at %3 of %4.",
+                 {to, door.id, std::to_string(door.count), puzzle_.pick_ups[size_t(door.pick_up)]}});
         } else {
             out.push_back({"%1 is behind %2, and no switch that opens it is got to.", {to, door.id}});
         }
@@ -201,7 +205,8 @@ private:
 
 } // namespace
 
-std::optional<Sentences> missing_items_by_cells(const motion::CellPuzzle& puzzle, int from, const ItemId& to, int cell) {
+std::optional<Sentences> missing_items_by_cells(const motion::CellPuzzle& puzzle, int from, const ItemId& to,
+                                                int cell) {
     if (from < 0 || cell < 0) return {};
     return MissingByCells(puzzle, from, cell).run(to);
 }

@@ -15,6 +15,7 @@ std::optional<Sentences> missing_items(ReachQueries& queries, const Level& level
                                        const Vec3& from, const ItemId& to, const Vec3& to_at);
 
 /// The same where one goes from cell to cell.
-std::optional<Sentences> missing_items_by_cells(const motion::CellPuzzle& puzzle, int from, const ItemId& to, int cell);
+std::optional<Sentences> missing_items_by_cells(const motion::CellPuzzle& puzzle, int from, const ItemId& to,
+                                                int cell);
 
 } // namespace rubble::check

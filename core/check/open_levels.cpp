@@ -9,7 +9,8 @@ namespace rubble::check {
 using motion::PlayElements;
 using motion::SourceId;
 
-std::shared_ptr<OpenLevel> OpenLevels::made(const motion::World& world, const motion::PuzzleState& puzzle) const {
+std::shared_ptr<OpenLevel> OpenLevels::made(const motion::World& world,
+                                            const motion::PuzzleState& puzzle) const {
     auto level = std::make_shared<OpenLevel>();
     level->character = skilled(*world_.elements(), puzzle, character_);
     level->world = &world;
@@ -51,7 +52,8 @@ std::shared_ptr<OpenLevel> OpenLevels::like(const motion::PuzzleState& puzzle) {
     return known;
 }
 
-std::shared_ptr<OpenLevel> OpenLevels::with_lift_at(const motion::PuzzleState& puzzle, size_t lift, int stop) {
+std::shared_ptr<OpenLevel> OpenLevels::with_lift_at(const motion::PuzzleState& puzzle, size_t lift,
+                                                    int stop) {
     const Name name = name_of(puzzle, int(lift), stop);
     auto& known = known_[name];
     if (!known) known = made_with(name, puzzle);

@@ -5,8 +5,8 @@
 #include "check/play_reach.h"
 #include "check/walk.h"
 
-// Crates that are pushed. Each place that a crate is left at is another level to walk in, so that it is left only
-// where that may matter: as far as it goes, where it fell, on switches, and at every metre.
+// Crates that are pushed. Each place that a crate is left at is another level to walk in, so that it is left
+// only where that may matter: as far as it goes, where it fell, on switches, and at every metre.
 
 namespace rubble::check {
 
@@ -18,7 +18,8 @@ namespace {
 
 /// How far from a crate one stands before pushing it, and how far it is pushed at most (metres).
 constexpr double k_behind_m = 0.01, k_farthest_m = 12;
-/// How long a push lasts at most, after how long without moving it has ended, and how long a crate may fall (steps).
+/// How long a push lasts at most, after how long without moving it has ended, and how long a crate may fall
+/// (steps).
 constexpr int k_push_steps = 120 * 8, k_stuck_steps = 20, k_fall_steps = 120 * 4;
 /// How far apart crates are left, and how near to a switch (metres).
 constexpr double k_apart_m = 1, k_on_switch_m = 0.05;
@@ -51,7 +52,10 @@ void PlayReach::push(size_t index, size_t crate) {
         const Vec2 towards = flat(room.place.direction(inwards));
         if (flat_on && std::abs(towards.y) > tolerance::limit_m) continue;
         const Vec3 behind =
-            room.place.at - raised(towards * (half + levels_.like(chapters_[index].begin.puzzle)->character.radius_m + k_behind_m), 0);
+            room.place.at -
+            raised(towards *
+                       (half + levels_.like(chapters_[index].begin.puzzle)->character.radius_m + k_behind_m),
+                   0);
         const auto run = run_to(chapters_[index], behind);
         if (!run) continue;
         used_.insert({key_of(chapters_[index].begin), one.id, side});
@@ -74,10 +78,11 @@ void PlayReach::push(size_t index, size_t crate) {
             const double gone = glm::length(flat(now - begin));
             still = now == before ? still + 1 : 0;
             if (now.z < before.z || gone > k_farthest_m) break; // it falls, or goes on for ever
-            const bool on_switch = std::any_of(elements.switches.begin(), elements.switches.end(), [&](auto& press) {
-                return press.by_crate && glm::length(flat(press.at - now)) < k_on_switch_m &&
-                       glm::length(flat(press.at - before)) >= k_on_switch_m;
-            });
+            const bool on_switch =
+                std::any_of(elements.switches.begin(), elements.switches.end(), [&](auto& press) {
+                    return press.by_crate && glm::length(flat(press.at - now)) < k_on_switch_m &&
+                           glm::length(flat(press.at - before)) >= k_on_switch_m;
+                });
             if (gone - last < k_apart_m && !on_switch) continue;
             if (!on_switch) last = gone;
             leave_it();

@@ -108,7 +108,8 @@ void PlayReach::begin_with(PlayState begin, Way before) {
 bool PlayReach::covers(const Key& more, const Key& less) const {
     const PlayElements& elements = *world_.elements();
     const auto &gone = more.puzzle.gone, &wanted = less.puzzle.gone;
-    if (more.waits != less.waits || more.puzzle.moved != less.puzzle.moved || !std::includes(gone.begin(), gone.end(), wanted.begin(), wanted.end()))
+    if (more.waits != less.waits || more.puzzle.moved != less.puzzle.moved ||
+        !std::includes(gone.begin(), gone.end(), wanted.begin(), wanted.end()))
         return false;
     for (const PlayElements::Thing& thing : elements.things)
         if (less.puzzle.cells.has(thing.bit) && !more.puzzle.cells.has(thing.bit)) return false;
@@ -162,8 +163,7 @@ PlayReach::Key PlayReach::key_of(const PlayState& state) const {
     for (const PlayElements::Press& press : elements.switches) // where one stands is not what one changed
         if (key.puzzle.cells.has(press.stood_on)) key.puzzle.cells.flip(press.stood_on);
     for (auto& moved : key.puzzle.moved) // pushed to nearly the same place it does not count as elsewhere
-        for (int& along : moved)
-            along = int(std::lround(along * motion::moved_unit_m / k_same_crate_m));
+        for (int& along : moved) along = int(std::lround(along * motion::moved_unit_m / k_same_crate_m));
     for (size_t i = 0; i < elements.lifts.size(); ++i)
         if (elements.lifts[i].called) key.waits.push_back(elements.lifts[i].course.waits_at(state.clocks[i]));
     return key;

@@ -111,8 +111,7 @@ int PlayReach::try_out(const PlayState& from, const Way& before, const Policy& p
         if (!input) break;
         recorder.advance(*input);
     }
-    const int ledge =
-        levels_.like(from.puzzle)->ground.ledge_at(recorder.state().at, tolerance::feet_m);
+    const int ledge = levels_.like(from.puzzle)->ground.ledge_at(recorder.state().at, tolerance::feet_m);
     if (!recorder.state().standing || recorder.state().dead) return -1;
     if (is_known(recorder.play()) || !brake(recorder) || is_known(recorder.play())) return ledge;
     add(recorder.play(), before.with(recorder.recording()));

@@ -11,8 +11,8 @@ namespace rubble::check {
 
 namespace {
 
-/// Pick-ups are spread where they take up at least this part of what is reached, along its longer side; fewer than so
-/// many are not asked.
+/// Pick-ups are spread where they take up at least this part of what is reached, along its longer side; fewer
+/// than so many are not asked.
 constexpr double k_spread = 0.5;
 constexpr size_t k_some = 3;
 /// So much of a foe's way should be seen before it matters.
@@ -29,8 +29,9 @@ public:
         for (const Item* item : elements_of(level_)) {
             const std::string& key = item->element()->kind;
             if (std::find(kind_.unusual.begin(), kind_.unusual.end(), key) != kind_.unusual.end())
-                add(RuleId::unusual_kind, {{"%1 is unusual in a level about \"%2\".", {item->id, kind_.name}}},
-                    item->element()->at, {item->id});
+                add(RuleId::unusual_kind,
+                    {{"%1 is unusual in a level about \"%2\".", {item->id, kind_.name}}}, item->element()->at,
+                    {item->id});
         }
         if (asks(rule_loops)) loops();
         if (asks(rule_spread)) spread();
@@ -97,7 +98,8 @@ private:
 
 } // namespace
 
-std::vector<Finding> find_in_kind_of_play(const Project& project, const Level& level, const CheckResult& result) {
+std::vector<Finding> find_in_kind_of_play(const Project& project, const Level& level,
+                                          const CheckResult& result) {
     auto kind = kind_of_play(project, level);
     return kind ? PlayRules(level, result, std::move(*kind)).run() : std::vector<Finding>{};
 }

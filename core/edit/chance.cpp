@@ -64,7 +64,8 @@ Level drawn(const Project& project, const Level& level, uint64_t seed) {
             weights.push_back(uint64_t(std::clamp(alternative.weight * k_weight, 1.0, 1e12)));
         out = with_source(project, out, place, one_of[random.weighted(weights)].source);
     }
-    for (const auto& [name, group] : chance_groups(level)) out = with_one_of(std::move(out), group, random.below(group.size()));
+    for (const auto& [name, group] : chance_groups(level))
+        out = with_one_of(std::move(out), group, random.below(group.size()));
     return out;
 }
 

@@ -46,12 +46,14 @@ Document with_project(const Document& document, Project project) {
     Document out = document;
     const bool same_files = project.sheets == out.project->sheets && project.kits == out.project->kits &&
                             project.assemblies == out.project->assemblies &&
-                            project.element_kinds == out.project->element_kinds && project.rules == out.project->rules;
+                            project.element_kinds == out.project->element_kinds &&
+                            project.rules == out.project->rules;
     out.project = std::move(project);
     if (!same_files)
         for (OpenLevel& open : out.levels) {
             Level level = with_files_of(*out.project, *open.level);
-            if (!(level.layers == open.level->layers && level.rules == open.level->rules)) open.level = Shared<Level>(std::move(level));
+            if (!(level.layers == open.level->layers && level.rules == open.level->rules))
+                open.level = Shared<Level>(std::move(level));
         }
     return out;
 }

@@ -19,18 +19,15 @@ constexpr RuleField k_puzzle_rules[] = {{"two_crates", &PuzzleRules::two_crates}
                                         {"keys_are_kept", &PuzzleRules::keys_are_kept},
                                         {"nobody_pushes", &PuzzleRules::nobody_pushes}};
 
-constexpr std::array k_roles{Name<Role>{"start", Role::start},   Name<Role>{"goal", Role::goal},
-                             Name<Role>{"thing", Role::thing},   Name<Role>{"device", Role::device},
-                             Name<Role>{"place", Role::place},   Name<Role>{"note", Role::note}};
+constexpr std::array k_roles{Name<Role>{"start", Role::start}, Name<Role>{"goal", Role::goal},
+                             Name<Role>{"thing", Role::thing}, Name<Role>{"device", Role::device},
+                             Name<Role>{"place", Role::place}, Name<Role>{"note", Role::note}};
 
-constexpr std::array k_field_types{Name<FieldType>{"number", FieldType::number},
-                                   Name<FieldType>{"flag", FieldType::flag},
-                                   Name<FieldType>{"choice", FieldType::choice},
-                                   Name<FieldType>{"text", FieldType::text},
-                                   Name<FieldType>{"size", FieldType::size},
-                                   Name<FieldType>{"places", FieldType::places},
-                                   Name<FieldType>{"items", FieldType::items},
-                                   Name<FieldType>{"color", FieldType::color}};
+constexpr std::array k_field_types{
+    Name<FieldType>{"number", FieldType::number}, Name<FieldType>{"flag", FieldType::flag},
+    Name<FieldType>{"choice", FieldType::choice}, Name<FieldType>{"text", FieldType::text},
+    Name<FieldType>{"size", FieldType::size},     Name<FieldType>{"places", FieldType::places},
+    Name<FieldType>{"items", FieldType::items},   Name<FieldType>{"color", FieldType::color}};
 
 /// Most elements of a kind that a limit can speak of.
 constexpr double k_most = 1e6;
@@ -58,7 +55,8 @@ ElementField read_field(Reader& in) {
     if (field.type == FieldType::size) {
         field.least = 0.05, field.most = 100;
         for (const double side : size)
-            if (!(side >= field.least && side <= field.most)) in.fail("usual_size_m", "sides from 0.05 to 100 m");
+            if (!(side >= field.least && side <= field.most))
+                in.fail("usual_size_m", "sides from 0.05 to 100 m");
     }
     field.usual_text = in.text("usual_text");
     return field;
@@ -77,7 +75,8 @@ Json field_json(const ElementField& field) {
 
 int read_count(Reader& in, const std::string& key, int otherwise) {
     const double count = in.number(key, otherwise);
-    if (!(count >= -1 && count <= k_most) || count != std::floor(count)) in.fail(key, "a whole number up to 1000000");
+    if (!(count >= -1 && count <= k_most) || count != std::floor(count))
+        in.fail(key, "a whole number up to 1000000");
     return int(std::clamp(count, -1.0, k_most));
 }
 
@@ -116,7 +115,8 @@ std::shared_ptr<const ElementKind> read_element_kind(Reader& in) {
     if (kind.key.empty()) in.fail("key", "the key of the kind in files");
     const auto known = element_kinds();
     const auto find = [&](const std::string& key) {
-        return std::find_if(known.begin(), known.end(), [&](const ElementKind& one) { return one.key == key; });
+        return std::find_if(known.begin(), known.end(),
+                            [&](const ElementKind& one) { return one.key == key; });
     };
     const bool is_own = find(kind.key) == known.end();
     if (!is_own) kind = *find(kind.key);

@@ -6,8 +6,8 @@
 
 namespace rubble::io {
 
-// What a project says of play: its own kinds of elements and limits to others, sets of rules, and the kinds of play
-// that its levels are about.
+// What a project says of play: its own kinds of elements and limits to others, sets of rules, and the kinds
+// of play that its levels are about.
 
 /// The rules under a key; the usual ones where it is missing.
 PuzzleRules read_puzzle_rules(Reader& in, const std::string& key);

@@ -1,5 +1,5 @@
-#include "io/play_file.h"
 #include "io/project_file.h"
+#include "io/play_file.h"
 
 #include <algorithm>
 #include <array>
@@ -213,11 +213,13 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
         return tl::unexpected(*error);
     if (auto error = each(in, "layer_scheme", [&](Reader& r) { project.scheme.push_back(read_scheme(r)); }))
         return tl::unexpected(*error);
-    if (auto error = each(in, "element_kinds", [&](Reader& r) { project.element_kinds.push_back(read_element_kind(r)); }))
+    if (auto error = each(in, "element_kinds",
+                          [&](Reader& r) { project.element_kinds.push_back(read_element_kind(r)); }))
         return tl::unexpected(*error);
     if (auto error = each(in, "rule_sets", [&](Reader& r) { project.rule_sets.push_back(read_rule_set(r)); }))
         return tl::unexpected(*error);
-    if (auto error = each(in, "kinds_of_play", [&](Reader& r) { project.kinds_of_play.push_back(read_kind_of_play(r)); }))
+    if (auto error = each(in, "kinds_of_play",
+                          [&](Reader& r) { project.kinds_of_play.push_back(read_kind_of_play(r)); }))
         return tl::unexpected(*error);
     if (!in.ok()) return tl::unexpected(in.error());
     project.extra = in.rest();
@@ -269,7 +271,8 @@ std::string text_of(const Project& project) {
         json[key] = Json::array();
         for (const auto& one : list) json[key].push_back(one_json(one));
     };
-    add_list("element_kinds", project.element_kinds, [](const auto& kind) { return element_kind_json(*kind); });
+    add_list("element_kinds", project.element_kinds,
+             [](const auto& kind) { return element_kind_json(*kind); });
     add_list("rule_sets", project.rule_sets, rule_set_json);
     add_list("kinds_of_play", project.kinds_of_play, kind_of_play_json);
     add_rest(json, project.extra);

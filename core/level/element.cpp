@@ -17,9 +17,7 @@ bool Element::operator==(const Element& other) const {
 
 const char* type_key(const Element&) { return "element"; }
 const char* id_prefix(const Element& element) { return kind_of(element).id_prefix.c_str(); }
-std::string kind_word(const Element& element) {
-    return element.own ? element.own->name : element.kind;
-}
+std::string kind_word(const Element& element) { return element.own ? element.own->name : element.kind; }
 std::string search_words(const Element& element) { return "element " + kind_word(element); }
 
 std::string problem_of(const Element& element, const Element*) {

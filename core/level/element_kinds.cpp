@@ -31,7 +31,8 @@ ElementField items(const char* key) { return {key, FieldType::items, "", 0, 0, 0
 /// What an item can give besides a name: more of one of a character's metrics.
 std::vector<std::string> skills() {
     std::vector<std::string> out{""};
-    for (const char* key : {"further_jumps", "jump_height_m", "run_speed_mps", "pull_up_m", "climb_speed_mps"})
+    for (const char* key :
+         {"further_jumps", "jump_height_m", "run_speed_mps", "pull_up_m", "climb_speed_mps"})
         out.push_back(key);
     return out;
 }
@@ -50,7 +51,8 @@ std::vector<ElementKind> made_kinds() {
          Role::thing,
          Sign::boots,
          "w",
-         {text("gives", "oilskins"), choice("skill", skills()), number("adds", "", -100, 100, 1), text("one_of", "")}},
+         {text("gives", "oilskins"), choice("skill", skills()), number("adds", "", -100, 100, 1),
+          text("one_of", "")}},
         {"door",
          Role::device,
          Sign::door,
@@ -91,8 +93,9 @@ std::vector<ElementKind> made_kinds() {
          Role::device,
          Sign::eye,
          "o",
-         {places("path"), choice("way", {"loop", "back_and_forth", "turns", "follows_left", "follows_right", "wanders",
-                                          "comes_nearer"}),
+         {places("path"),
+          choice("way", {"loop", "back_and_forth", "turns", "follows_left", "follows_right", "wanders",
+                         "comes_nearer"}),
           number("speed_mps", "m/s", 0.1, 20, 2), number("sight_m", "m", 0.5, 100, 8),
           number("seed", "", 0, 1e6, 1), text("one_of", ""), size(figure)}},
         {"lift",
@@ -159,8 +162,8 @@ Element element_of(const std::shared_ptr<const ElementKind>& kind, const Vec3& a
 }
 
 std::span<const char* const> sign_keys() {
-    static constexpr std::array k_keys{"pennant", "ring",  "lozenge", "sheet",  "key",   "door",  "bars",
-                                       "disc",    "crate", "pearl",   "eye",    "boots", "waves", "spikes",
+    static constexpr std::array k_keys{"pennant", "ring",  "lozenge",  "sheet", "key",   "door",  "bars",
+                                       "disc",    "crate", "pearl",    "eye",   "boots", "waves", "spikes",
                                        "rungs",   "arrow", "platform", "plank", "board", "clock"};
     static_assert(k_keys.size() == size_t(Sign::clock) + 1);
     return k_keys;

@@ -15,7 +15,11 @@ std::vector<KindOfPlay> usual_kinds() {
          {"key", "door", "switch", "sign", "place"},
          {"foe", "time_limit", "launcher"},
          {rule_loops}},
-        {"slip_past", "Slip past", {"foe", "zone", "switch", "checkpoint"}, {"launcher", "crate"}, {rule_seen_before}},
+        {"slip_past",
+         "Slip past",
+         {"foe", "zone", "switch", "checkpoint"},
+         {"launcher", "crate"},
+         {rule_seen_before}},
         {"trade", "Trade", {"pickup", "gate", "item", "key", "door"}, {"foe", "hazard", "launcher"}, {}},
         {"push", "Push", {"crate", "switch", "barrier", "dispenser", "floor", "door"}, {"time_limit"}, {}},
         {"run_and_jump",
@@ -31,7 +35,8 @@ std::vector<KindOfPlay> usual_kinds() {
 std::vector<KindOfPlay> kinds_of_play(const Project& project) {
     std::vector<KindOfPlay> out = usual_kinds();
     for (const KindOfPlay& own : project.kinds_of_play) {
-        const auto same = std::find_if(out.begin(), out.end(), [&](const auto& one) { return one.key == own.key; });
+        const auto same =
+            std::find_if(out.begin(), out.end(), [&](const auto& one) { return one.key == own.key; });
         if (same == out.end())
             out.push_back(own);
         else

@@ -7,8 +7,8 @@
 
 namespace rubble {
 
-/// The kinds of play that levels of a project can be about: those that every project has, changed and added to by its
-/// own.
+/// The kinds of play that levels of a project can be about: those that every project has, changed and added
+/// to by its own.
 std::vector<KindOfPlay> kinds_of_play(const Project& project);
 /// The one that a level says it is about; nothing where it says none, or one that is not known.
 std::optional<KindOfPlay> kind_of_play(const Project& project, const Level& level);

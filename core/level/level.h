@@ -51,10 +51,10 @@ struct ItemLink {
 
 /// What a project's play by cells allows besides what is usual.
 struct PuzzleRules {
-    bool two_crates = false;     ///< two crates in a row are pushed at once
-    bool crates_slide = false;   ///< crates that are pushed onto slippery floor go on as the figure does
-    bool keys_are_kept = false;  ///< no key is used up
-    bool nobody_pushes = false;  ///< crates stay where they are
+    bool two_crates = false;    ///< two crates in a row are pushed at once
+    bool crates_slide = false;  ///< crates that are pushed onto slippery floor go on as the figure does
+    bool keys_are_kept = false; ///< no key is used up
+    bool nobody_pushes = false; ///< crates stay where they are
     bool operator==(const PuzzleRules&) const = default;
 };
 
@@ -164,8 +164,8 @@ struct Project {
     /// Kinds of elements that it made, and limits to those that every project has.
     std::vector<std::shared_ptr<const ElementKind>> element_kinds;
     std::vector<KindOfPlay> kinds_of_play; ///< those that it changed or made
-    std::map<std::string, Habit> habits; ///< by kinds of what is suggested
-    std::vector<SchemeLayer> scheme;     ///< the layers of tiles that its levels have, those behind first
+    std::map<std::string, Habit> habits;   ///< by kinds of what is suggested
+    std::vector<SchemeLayer> scheme;       ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;
 };

@@ -16,8 +16,8 @@ namespace {
 /// A door opens to a body that is this near and goes against it (metres), at the widest angle whose cosine
 /// this is.
 constexpr double k_touch_m = 0.12, k_against = 0.5;
-/// How far one reaches to use a switch beyond one's own body, and how near under a crate one is that it lies on
-/// (metres).
+/// How far one reaches to use a switch beyond one's own body, and how near under a crate one is that it lies
+/// on (metres).
 constexpr double k_hand_m = 0.5, k_lies_on_m = 0.2;
 
 class Reader {
@@ -310,7 +310,8 @@ Character skilled(const PlayElements& elements, const PuzzleState& puzzle, Chara
         if (!thing.skill || !puzzle.cells.has(thing.bit)) continue;
         double& metric = character.*thing.skill;
         for (const CharacterField& field : character_fields())
-            if (field.member == thing.skill) metric = std::clamp(metric + thing.adds, field.least, field.most);
+            if (field.member == thing.skill)
+                metric = std::clamp(metric + thing.adds, field.least, field.most);
     }
     return character;
 }
@@ -346,7 +347,8 @@ bool use(const PlayElements& elements, const Character& c, const State& body, bo
 /// Whether a crate lies on a switch.
 bool crate_on(const PlayElements& elements, const PuzzleState& puzzle, const PlayElements::Press& press) {
     for (size_t i = 0; i < elements.crates.size() && i < puzzle.moved.size(); ++i)
-        if (shifted(elements.crates[i].room, metres_of(puzzle.moved[i])).holds(press.at, k_lies_on_m)) return true;
+        if (shifted(elements.crates[i].room, metres_of(puzzle.moved[i])).holds(press.at, k_lies_on_m))
+            return true;
     return false;
 }
 

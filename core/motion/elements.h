@@ -108,8 +108,8 @@ struct PlayElements {
     }
     /// Whether time counts: something goes its way or crumbles.
     bool timed() const { return clocks() > 0; }
-    /// How many clocks play has: of the lifts, then the decks, then the foes, and the places of those foes that
-    /// come nearer.
+    /// How many clocks play has: of the lifts, then the decks, then the foes, and the places of those foes
+    /// that come nearer.
     size_t clocks() const { return lifts.size() + decks.size() + foes.size() + 3 * size_t(nearing); }
     size_t clock_of_deck(size_t deck) const { return lifts.size() + deck; }
     size_t clock_of_foe(size_t foe) const { return lifts.size() + decks.size() + foe; }
@@ -139,12 +139,13 @@ PuzzleState acted(const PlayElements& elements, const Character& character, Puzz
 PlayState play_freely(const World& world, const Character& character, const PlayState& state,
                       const Input& input);
 
-/// The course of a foe that goes by a rule, in the level as it was built: it keeps to where it has room and ground.
+/// The course of a foe that goes by a rule, in the level as it was built: it keeps to where it has room and
+/// ground.
 Course course_by_rule(const World& world, const PlayElements::Foe& foe);
-/// Where a foe that comes nearer is a step later, seen from a state: towards the body where it sees it and has room
-/// and ground, else where it is. In `moved_unit_m` from where it was built.
-std::array<int, 3> came_nearer(const World& world, const PlayElements::Foe& foe, const std::array<int, 3>& moved,
-                               const Body& body);
+/// Where a foe that comes nearer is a step later, seen from a state: towards the body where it sees it and
+/// has room and ground, else where it is. In `moved_unit_m` from where it was built.
+std::array<int, 3> came_nearer(const World& world, const PlayElements::Foe& foe,
+                               const std::array<int, 3>& moved, const Body& body);
 
 /// How far what moves is from where it was built: what is matter, lifts and then crates, and foes.
 struct Shifts {
@@ -161,8 +162,8 @@ inline Room shifted(Room room, const Vec3& by) {
     room.place.at += by;
     return room;
 }
-/// Crates a step later: pushed by a body that goes against one, carried by lifts that moved between two places,
-/// fallen where nothing holds them. The body that pushes keeps up with what it pushes.
+/// Crates a step later: pushed by a body that goes against one, carried by lifts that moved between two
+/// places, fallen where nothing holds them. The body that pushes keeps up with what it pushes.
 struct CratesMoved {
     PuzzleState puzzle;
     State body;

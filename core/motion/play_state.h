@@ -20,7 +20,8 @@ struct PuzzleState {
     auto operator<=>(const PuzzleState&) const = default;
 };
 
-/// Places that play moves to are whole numbers of this, so that states are the same on every machine (metres).
+/// Places that play moves to are whole numbers of this, so that states are the same on every machine
+/// (metres).
 inline constexpr double moved_unit_m = 1.0 / 4096;
 
 /// All that changes in play: the body, and what it changed around it.
@@ -29,8 +30,8 @@ struct PlayState {
     PuzzleState puzzle;
     double waited_s = 0; ///< by cells: since the last letter
     /// Freely: how far each thing that moves by itself is in its course, and since when each deck that
-    /// crumbles was stepped on (steps; 0 where it was not); then, for each foe that comes nearer, three numbers:
-    /// how far it is from where it was built, in `moved_unit_m`.
+    /// crumbles was stepped on (steps; 0 where it was not); then, for each foe that comes nearer, three
+    /// numbers: how far it is from where it was built, in `moved_unit_m`.
     std::vector<int> clocks = {};
     bool operator==(const PlayState&) const = default;
 };

@@ -163,8 +163,8 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, size_t most_states, co
     StateTable table(puzzle);
     const LettersToGoal at_least(puzzle);
     std::vector<Step> steps(1);
-    // By the letters that a way through them takes at least, then by pushes: what pushes more than it has to waits until
-    // all that pushes less was tried. The newest first, which is the nearest to a goal.
+    // By the letters that a way through them takes at least, then by pushes: what pushes more than it has to
+    // waits until all that pushes less was tried. The newest first, which is the nearest to a goal.
     std::vector<Buckets> open;
     const auto put = [&](size_t letters, size_t pushes, uint32_t state) {
         if (open.size() <= letters) open.resize(letters + 1);
@@ -180,7 +180,8 @@ std::optional<Way> shortest_way(const CellPuzzle& puzzle, size_t most_states, co
                 open[letters].at(pushes).pop_back();
                 const CellState state = table.at(number);
                 const Step here = steps[number];
-                if (here.letters + uint32_t(at_least.from(state.figure)) != letters || here.pushes != pushes) continue;
+                if (here.letters + uint32_t(at_least.from(state.figure)) != letters || here.pushes != pushes)
+                    continue;
                 if (motion::solved(puzzle, state))
                     return way_to(
                         finder, number, [&](uint32_t n) { return table.at(n); },

@@ -53,7 +53,8 @@ Answer solved(const motion::CellPuzzle& puzzle, const SolveOptions& options) {
         return answer;
     }
     // A solution is found long before all states are seen.
-    std::optional<Way> early = shortest_way(puzzle, std::min(options.most_states, k_most_early), options.cancel);
+    std::optional<Way> early =
+        shortest_way(puzzle, std::min(options.most_states, k_most_early), options.cancel);
     const auto take = [&](const Way& way) {
         answer.letters = way.letters, answer.pushes = way.pushes;
         answer.too_late = puzzle.most_steps > 0 && answer.steps() > puzzle.most_steps;

@@ -189,7 +189,8 @@ std::vector<Candidate> decks(const Level& level, const check::CheckResult& resul
     if (level.frame == Frame::plan) return out;
     for (const check::NearMiss& miss : result.near_misses) {
         if (miss.limit != check::Limit::gap) continue;
-        const Vec3 size(std::min(2.0, std::max(miss.gap_m / 3, 1.0)), level.frame == Frame::side ? 1.0 : 2.0, 0.2);
+        const Vec3 size(std::min(2.0, std::max(miss.gap_m / 3, 1.0)), level.frame == Frame::side ? 1.0 : 2.0,
+                        0.2);
         const Vec3 at = (miss.take_off + miss.landing) * 0.5 - Vec3(0, 0, size.z);
         if (nearest_element_m(level, at) < k_alone_m / 2) continue;
         Element deck = with_value(Element{"deck", at, 0, {}}, "size_m", size);

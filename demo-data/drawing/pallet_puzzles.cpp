@@ -101,11 +101,13 @@ Level puzzle(const StoreSheet& sheet, const char* name, const Drawing& rows, con
 } // namespace
 
 std::vector<NamedLevel> pallet_puzzles(const StoreSheet& sheet) {
-    return {{"pallet-shift-1", puzzle(sheet, "Pallet Store, first shift", k_first, "Pallet Store, second shift")},
-            {"pallet-shift-2", puzzle(sheet, "Pallet Store, second shift", k_second, "Pallet Store, third shift")},
-            {"pallet-shift-3", puzzle(sheet, "Pallet Store, third shift", k_third)},
-            {"pallet-shift-3-first-try",
-             puzzle(sheet, "Pallet Store, third shift, first try", k_third_first_try)}};
+    return {
+        {"pallet-shift-1", puzzle(sheet, "Pallet Store, first shift", k_first, "Pallet Store, second shift")},
+        {"pallet-shift-2",
+         puzzle(sheet, "Pallet Store, second shift", k_second, "Pallet Store, third shift")},
+        {"pallet-shift-3", puzzle(sheet, "Pallet Store, third shift", k_third)},
+        {"pallet-shift-3-first-try",
+         puzzle(sheet, "Pallet Store, third shift, first try", k_third_first_try)}};
 }
 
 } // namespace rubble::demo

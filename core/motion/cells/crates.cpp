@@ -16,8 +16,7 @@ bool covers(const CellPuzzle& puzzle, int crate, int corner, int cell) {
 
 int crate_in(const CellPuzzle& puzzle, const CellState& state, int cell) {
     for (size_t i = 0; i < puzzle.crates.size(); ++i)
-        if (state.stands(i) && covers(puzzle, int(i), state.crates[i], cell))
-            return int(i);
+        if (state.stands(i) && covers(puzzle, int(i), state.crates[i], cell)) return int(i);
     return -1;
 }
 
@@ -102,7 +101,8 @@ void move_crate(const CellPuzzle& puzzle, CellState& state, int crate, int direc
 int push(const CellPuzzle& puzzle, CellState& state, int cell, int direction) {
     const int crate = crate_in(puzzle, state, cell), needs = puzzle.crates[size_t(crate)].needs;
     int other = -1;
-    if (puzzle.rules.nobody_pushes || (needs >= 0 && held(puzzle, state, ThingKind::item, needs) == 0)) return -1;
+    if (puzzle.rules.nobody_pushes || (needs >= 0 && held(puzzle, state, ThingKind::item, needs) == 0))
+        return -1;
     if (!has_room(puzzle, state, crate, direction, puzzle.rules.two_crates ? &other : nullptr)) return -1;
     if (other >= 0) {
         if (!crate_could_go(puzzle, state, other, direction)) return -1;

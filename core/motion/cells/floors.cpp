@@ -40,8 +40,7 @@ bool carry(const CellPuzzle& puzzle, CellState& state) {
     bool figure_goes = belt_of(state.figure) >= 0;
     uint32_t crates_go = 0;
     for (size_t i = 0; i < puzzle.crates.size(); ++i)
-        if (state.stands(i) && belt_of(state.crates[i]) >= 0)
-            crates_go |= uint32_t(1) << i;
+        if (state.stands(i) && belt_of(state.crates[i]) >= 0) crates_go |= uint32_t(1) << i;
     // The figure first, then crates as they were written; who is in the way of another makes room for it when
     // it goes itself.
     for (bool again = figure_goes || crates_go != 0; again;) {

@@ -9,7 +9,8 @@ namespace rubble::motion {
 /// One step of play from cell to cell. Directions count counter-clockwise from the right.
 enum class Letter : uint8_t { east, north, west, south, wait, use };
 
-inline constexpr std::array letters{Letter::east, Letter::north, Letter::west, Letter::south, Letter::wait,  Letter::use};
+inline constexpr std::array letters{Letter::east,  Letter::north, Letter::west,
+                                    Letter::south, Letter::wait,  Letter::use};
 /// How a letter is written: `e`, `n`, `w`, `s`, `.`, and `u` for using what one stands on.
 constexpr char char_of(Letter letter) { return "enws.u"[size_t(letter)]; }
 /// The letter of a character; nothing where it is none.

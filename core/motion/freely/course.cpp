@@ -39,8 +39,7 @@ Course::Course(std::vector<Vec3> places, double speed_mps, double wait_s, bool b
     steps_ = std::max(begin, 1);
 }
 
-Course::Course(std::vector<Vec3> places, double speed_mps, size_t repeats_from)
-    : places_(std::move(places)) {
+Course::Course(std::vector<Vec3> places, double speed_mps, size_t repeats_from) : places_(std::move(places)) {
     if (places_.size() < 2 || !(speed_mps > 0)) return;
     int begin = 0;
     for (size_t i = 0; i < places_.size(); ++i) {

@@ -13,8 +13,8 @@ public:
     /// Through places in order, and waits at each (seconds); `back` leads back the way it came, else from the
     /// last straight to the first. Fewer than two places, or no speed: it stays.
     Course(std::vector<Vec3> places, double speed_mps, double wait_s, bool back);
-    /// Through places in order without waiting, and from the last straight to the one with that number, from where
-    /// it goes on again and again.
+    /// Through places in order without waiting, and from the last straight to the one with that number, from
+    /// where it goes on again and again.
     Course(std::vector<Vec3> places, double speed_mps, size_t repeats_from);
 
     /// How many steps it takes; it is the same again after them. At least 1.

@@ -9,13 +9,13 @@ namespace rubble::motion {
 
 namespace {
 
-/// Pushing is half as fast as running; the stick points along the push, no further off than the angle whose cosine
-/// this is.
+/// Pushing is half as fast as running; the stick points along the push, no further off than the angle whose
+/// cosine this is.
 constexpr double k_push_part = 0.5, k_along = 0.7, k_pushing = 0.5;
 /// A body this near to a crate's side pushes it (metres).
 constexpr double k_contact_m = 0.02;
-/// A crate falls when no more of it rests on ground than this along each edge, at this speed (metres, metres per
-/// second).
+/// A crate falls when no more of it rests on ground than this along each edge, at this speed (metres, metres
+/// per second).
 constexpr double k_rests_m = 0.05, k_fall_mps = 8;
 /// How far out of a level crates fall (metres).
 constexpr double k_out_m = 50;
@@ -90,7 +90,8 @@ public:
             if (!towards || (needs >= 0 && held(elements_, puzzle_, ThingKind::item, needs) == 0)) continue;
             if (falls_ && !rests(i)) continue;
             const double stick = std::min(glm::length(input.stick), 1.0);
-            const Moved by = units_of(raised(*towards * (c_.run_speed_mps * k_push_part * stick * step_s), 0));
+            const Moved by =
+                units_of(raised(*towards * (c_.run_speed_mps * k_push_part * stick * step_s), 0));
             if (!try_moving(i, by)) return;
             // Whoever was stopped by the crate goes on as fast as it does.
             const double speed = c_.run_speed_mps * k_push_part * stick,
@@ -154,7 +155,8 @@ private:
         below.place.at.z -= down, below.size = below.size - Vec3(2 * k_rests_m, 2 * k_rests_m, 0);
         const auto note = [&](const Room& other) {
             const double top = other.place.at.z + other.size.z;
-            if (top <= room(i).place.at.z + tolerance::limit_m && meet(below, other)) highest = std::max(highest, top);
+            if (top <= room(i).place.at.z + tolerance::limit_m && meet(below, other))
+                highest = std::max(highest, top);
         };
         for (size_t l = 0; l < elements_.lifts.size(); ++l) note(lift(l));
         for (size_t other = 0; other < elements_.crates.size(); ++other)
@@ -162,7 +164,8 @@ private:
         return highest;
     }
 
-    /// Whether a crate has room where it is: matter is felt for by a disc in its middle, and by one in each corner.
+    /// Whether a crate has room where it is: matter is felt for by a disc in its middle, and by one in each
+    /// corner.
     bool has_room(size_t i) const {
         const Room crate = room(i);
         const double half = std::min(crate.size.x, crate.size.y) / 2, corner = half / 4;
@@ -205,7 +208,8 @@ private:
 
 } // namespace
 
-std::optional<Vec2> pushed_towards(const Room& crate, const Character& c, const State& body, const Input& input) {
+std::optional<Vec2> pushed_towards(const Room& crate, const Character& c, const State& body,
+                                   const Input& input) {
     const double size = glm::length(input.stick);
     if (!body.standing || body.dead || body.crouched || size < k_pushing) return {};
     const double top = crate.place.at.z + crate.size.z;
@@ -213,7 +217,8 @@ std::optional<Vec2> pushed_towards(const Room& crate, const Character& c, const 
     const Vec3 own = crate.place.to_own(body.at);
     const double beside_x = std::abs(own.x) - crate.size.x / 2, beside_y = std::abs(own.y) - crate.size.y / 2;
     const bool along_x = beside_x > beside_y;
-    if (std::min(beside_x, beside_y) > 0 || std::max(beside_x, beside_y) > c.radius_m + k_contact_m) return {};
+    if (std::min(beside_x, beside_y) > 0 || std::max(beside_x, beside_y) > c.radius_m + k_contact_m)
+        return {};
     const Vec3 inwards = along_x ? Vec3(own.x > 0 ? -1 : 1, 0, 0) : Vec3(0, own.y > 0 ? -1 : 1, 0);
     const Vec2 towards = flat(crate.place.direction(inwards));
     if (glm::dot(input.stick / size, towards) < k_along) return {};

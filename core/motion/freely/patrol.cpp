@@ -41,7 +41,8 @@ double free_way_m(const World& world, const PlayElements::Foe& foe, const Vec3& 
     return free;
 }
 
-/// The four directions that a foe goes in by rule, ahead first, each a quarter turn to the left of the one before.
+/// The four directions that a foe goes in by rule, ahead first, each a quarter turn to the left of the one
+/// before.
 std::array<Vec2, 4> directions_of(const World& world, const PlayElements::Foe& foe) {
     const Vec2 ahead = flat(foe.room.place.direction({1, 0, 0})), left(-ahead.y, ahead.x);
     if (world.flat_on()) return {ahead, ahead, -ahead, -ahead};
@@ -56,18 +57,20 @@ Course turning(const World& world, const PlayElements::Foe& foe) {
     return Course({from, far, back}, foe.speed_mps, 0, false);
 }
 
-/// In steps as long as walls are felt for: to the wall's side where that is free, else ahead, else to the other
-/// side, else back. It repeats when it is where it was, going the same way.
+/// In steps as long as walls are felt for: to the wall's side where that is free, else ahead, else to the
+/// other side, else back. It repeats when it is where it was, going the same way.
 Course following(const World& world, const PlayElements::Foe& foe) {
     const auto directions = directions_of(world, foe);
     const int side = foe.way == FoeWay::follows_left ? 1 : 3;
     const int most = int(k_farthest_m / k_feel_m);
-    std::map<std::array<int, 3>, size_t> corner_at; // where it turned, in steps from where it began, and towards where
+    std::map<std::array<int, 3>, size_t>
+        corner_at; // where it turned, in steps from where it began, and towards where
     std::vector<Vec3> corners{foe.room.place.at};
     std::array<int, 2> at{0, 0};
     int direction = 0;
     const auto place = [&](const std::array<int, 2>& steps) {
-        return foe.room.place.at + raised(directions[0] * (steps[0] * k_feel_m) + directions[1] * (steps[1] * k_feel_m), 0);
+        return foe.room.place.at +
+               raised(directions[0] * (steps[0] * k_feel_m) + directions[1] * (steps[1] * k_feel_m), 0);
     };
     const auto next = [&](int towards) {
         std::array<int, 2> to = at;
@@ -130,10 +133,11 @@ Course course_by_rule(const World& world, const PlayElements::Foe& foe) {
     return foe.course;
 }
 
-std::array<int, 3> came_nearer(const World& world, const PlayElements::Foe& foe, const std::array<int, 3>& moved,
-                               const Body& body) {
+std::array<int, 3> came_nearer(const World& world, const PlayElements::Foe& foe,
+                               const std::array<int, 3>& moved, const Body& body) {
     const Vec3 at = foe.room.place.at + metres_of(moved);
-    const Vec3 eyes = at + Vec3(0, 0, foe.room.size.z * k_eyes), middle = body.at + Vec3(0, 0, body.height / 2);
+    const Vec3 eyes = at + Vec3(0, 0, foe.room.size.z * k_eyes),
+               middle = body.at + Vec3(0, 0, body.height / 2);
     if (glm::length(middle - eyes) > foe.sight_m) return moved;
     if (first_contact(world, {eyes, k_look_m, k_look_m}, middle - eyes)) return moved;
     const Vec2 way = flat(body.at - at);
@@ -143,8 +147,8 @@ std::array<int, 3> came_nearer(const World& world, const PlayElements::Foe& foe,
     // Straight, or along a wall.
     for (const Vec2 by : {whole, Vec2(whole.x, 0), Vec2(0, whole.y)}) {
         if (by == Vec2(0) || !stands_at(world, foe, at + raised(by, 0))) continue;
-        return {moved[0] + int(std::lround(by.x / moved_unit_m)), moved[1] + int(std::lround(by.y / moved_unit_m)),
-                moved[2]};
+        return {moved[0] + int(std::lround(by.x / moved_unit_m)),
+                moved[1] + int(std::lround(by.y / moved_unit_m)), moved[2]};
     }
     return moved;
 }

@@ -65,7 +65,8 @@ bool has_still_ground(const World& world, const PlayElements& elements, const Ch
                       const PlayState& state, const State& body) {
     Body under = body_of(c, body);
     under.radius -= 2 * tolerance::skin_m;
-    return support_below(still_world(world, elements, state.puzzle), under, tolerance::limit_m, tolerance::limit_m)
+    return support_below(still_world(world, elements, state.puzzle), under, tolerance::limit_m,
+                         tolerance::limit_m)
         .has_value();
 }
 
@@ -128,9 +129,8 @@ PlayState play_freely(const World& world, const Character& character, const Play
     const size_t lifts = elements.lifts.size();
     for (size_t i = 0; i < lifts; ++i)
         next.body =
-            moved_by(elements.lifts[i], before.movers[i], now.movers[i], c, next.body, [&](const State& body) {
-                return has_still_ground(world, elements, c, next, body);
-            });
+            moved_by(elements.lifts[i], before.movers[i], now.movers[i], c, next.body,
+                     [&](const State& body) { return has_still_ground(world, elements, c, next, body); });
     for (size_t i = 0; i < elements.decks.size(); ++i) {
         const PlayElements::Deck& deck = elements.decks[i];
         if (deck.gone >= 0 && next.clocks[elements.clock_of_deck(i)] >= deck.crumbles_steps &&
@@ -141,8 +141,9 @@ PlayState play_freely(const World& world, const Character& character, const Play
         }
     }
     if (!elements.crates.empty()) {
-        CratesMoved moved = crates_moved(world, elements, c, next, input, std::span(before.movers).first(lifts),
-                                         std::span(now.movers).first(lifts));
+        CratesMoved moved =
+            crates_moved(world, elements, c, next, input, std::span(before.movers).first(lifts),
+                         std::span(now.movers).first(lifts));
         next.puzzle = std::move(moved.puzzle), next.body = moved.body;
     }
     const World& there = world.without(next.puzzle.gone);
@@ -159,7 +160,8 @@ PlayState play_freely(const World& world, const Character& character, const Play
             next.body = step(*lent, c, next.body, input);
     }
     for (size_t i = 0; i < elements.foes.size(); ++i)
-        if (apart_m(shifted(elements.foes[i].room, now.foes[i]), body_of(c, next.body)) < 0) next.body.dead = true;
+        if (apart_m(shifted(elements.foes[i].room, now.foes[i]), body_of(c, next.body)) < 0)
+            next.body.dead = true;
     next.puzzle = acted(elements, c, std::move(next.puzzle), next.body);
     return next;
 }

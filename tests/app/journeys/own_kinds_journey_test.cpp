@@ -106,7 +106,8 @@ private slots:
         session().go_to(Stage::populate);
         const Vec3 begin = met_at(session().level(), *newest("start")->element());
         // Wherever one looks when the walk begins, one of them stands ahead.
-        for (const Vec3 aside : {Vec3(2, 0, 0), Vec3(-1.5, 0, 0), Vec3(0, 2, 0), Vec3(0, -2, 0)}) place("crate", begin + aside);
+        for (const Vec3 aside : {Vec3(2, 0, 0), Vec3(-1.5, 0, 0), Vec3(0, 2, 0), Vec3(0, -2, 0)})
+            place("crate", begin + aside);
         place("time_limit", begin + Vec3(0, 3, 0));
         Item clock = *newest("time_limit");
         clock.body = with_value(*clock.element(), "seconds", 3.0);
@@ -134,7 +135,8 @@ private slots:
     }
 
     void a_goal_leads_on_to_the_next_level() {
-        QVERIFY(session().files().open(RUBBLE_SOURCE_DIR "/demo-data/packing-hall/levels/pallet-shift-1.level.json"));
+        QVERIFY(session().files().open(RUBBLE_SOURCE_DIR
+                                       "/demo-data/packing-hall/levels/pallet-shift-1.level.json"));
         settle();
         session().go_to(Stage::populate);
         const std::string first = session().level().name;
@@ -142,10 +144,14 @@ private slots:
         move_to(met_at(session().level(), *newest("start")->element()));
         key(Qt::Key_G);
         QTRY_VERIFY(view().walker());
-        QTRY_VERIFY_WITH_TIMEOUT(session().puzzle_answer().newest && session().puzzle_answer().answer.solvable == true, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(
+            session().puzzle_answer().newest && session().puzzle_answer().answer.solvable == true, 20000);
         // The solution, a letter at a time by the keys.
         const auto key_of = [](char letter) {
-            return letter == 'e' ? Qt::Key_D : letter == 'w' ? Qt::Key_A : letter == 'n' ? Qt::Key_W : Qt::Key_S;
+            return letter == 'e'   ? Qt::Key_D
+                   : letter == 'w' ? Qt::Key_A
+                   : letter == 'n' ? Qt::Key_W
+                                   : Qt::Key_S;
         };
         const std::string letters = session().puzzle_answer().answer.letters;
         for (const char letter : letters) {
@@ -156,8 +162,8 @@ private slots:
             const auto at_rest = [&] {
                 const auto& world = view().walker()->world();
                 const auto& cells = *world.moving().cells;
-                return flat(view().walker()->state().at) ==
-                       cells.middle_of(world.moving().puzzle->at(view().walker()->play().puzzle.cells.figure));
+                return flat(view().walker()->state().at) == cells.middle_of(world.moving().puzzle->at(
+                                                                view().walker()->play().puzzle.cells.figure));
             };
             QTRY_VERIFY_WITH_TIMEOUT(at_rest(), 5000);
         }

@@ -80,7 +80,8 @@ private slots:
         maker.goal({8, 0, 0});
         Element press = with_word("switch", {2, 2, 0}, "mode", "held");
         const ItemId by = maker.element_with(with_value(std::move(press), "by", std::string("crate")));
-        Element door = with_value(of_size("door", {5, 0, 0}, {1.2, 0.2, 3.9}), "open_by", std::vector{by.value});
+        Element door =
+            with_value(of_size("door", {5, 0, 0}, {1.2, 0.2, 3.9}), "open_by", std::vector{by.value});
         door.facing_deg = 90;
         maker.element_with(door);
         QVERIFY(goal_of(maker.level()) != Reached::yes);
@@ -112,7 +113,8 @@ private slots:
         maker.start({-6, 0, 0});
         maker.goal({8, 0, 0});
         const ItemId by = maker.element_with(with_word("switch", {-2, 2, 0}, "by", "use"));
-        Element door = with_value(of_size("door", {3, 0, 0}, {1.2, 0.2, 3.9}), "open_by", std::vector{by.value});
+        Element door =
+            with_value(of_size("door", {3, 0, 0}, {1.2, 0.2, 3.9}), "open_by", std::vector{by.value});
         door.facing_deg = 90;
         maker.element_with(door);
         QCOMPARE(goal_of(maker.level()), Reached::yes);
@@ -157,7 +159,8 @@ private slots:
         QCOMPARE(state(), ClaimState::holds);
         level.also_proven = {{{"child"}, {}}};
         QCOMPARE(state(), ClaimState::fails);
-        const std::string says = check::in_english(check::check_level(project, level).claims[0].reason, level);
+        const std::string says =
+            check::in_english(check::check_level(project, level).claims[0].reason, level);
         QVERIFY2(says.find("Child") != std::string::npos, says.c_str());
         // A crate before the ledge helps the child, but not where nobody pushes.
         maker = floor_maker();
@@ -184,7 +187,8 @@ private slots:
             maker.element("key", {-3, 2, 0});
             Element door = of_size("door", {6, 0, 0}, {1.2, 0.2, 2.9});
             maker.element_with(with_value(std::move(door), "key", std::string("brass")));
-            if (ladder) maker.element_with(with_value(Element{"ladder", {2, 0, -3}, 180, {}}, "height_m", 3.0));
+            if (ladder)
+                maker.element_with(with_value(Element{"ladder", {2, 0, -3}, 180, {}}, "height_m", 3.0));
             maker.claim(Claim::Kind::never_stuck, from, {});
             const Level level = maker.level();
             const check::ClaimResult claim = check::check_level({}, level).claims[0];
@@ -222,11 +226,13 @@ private slots:
     }
 
     void damaged_kinds_are_refused_with_their_place() {
-        for (const char* kinds : {R"([{"name": "x"}])", R"([{"key": "a", "acts_as": "dragon"}])",
-                                  R"([{"key": "a", "sign": "moon"}])", R"([{"key": "a", "at_most": 1.5}])",
-                                  R"([{"key": "a", "fields": [{"type": "number"}]}])",
-                                  R"([{"key": "a", "fields": [{"key": "b", "type": "choice"}]}])", R"([3])"}) {
-            const auto project = io::project_from_text(R"({"format": 1, "element_kinds": )" + std::string(kinds) + "}", "p");
+        for (const char* kinds :
+             {R"([{"name": "x"}])", R"([{"key": "a", "acts_as": "dragon"}])",
+              R"([{"key": "a", "sign": "moon"}])", R"([{"key": "a", "at_most": 1.5}])",
+              R"([{"key": "a", "fields": [{"type": "number"}]}])",
+              R"([{"key": "a", "fields": [{"key": "b", "type": "choice"}]}])", R"([3])"}) {
+            const auto project =
+                io::project_from_text(R"({"format": 1, "element_kinds": )" + std::string(kinds) + "}", "p");
             QVERIFY2(!project.has_value(), kinds);
             QVERIFY(project.error().text().find("element_kinds") != std::string::npos);
         }
@@ -262,8 +268,9 @@ private slots:
             maker.start({-9, 0, 0});
             maker.goal({9, 0, 0});
             Element foe = of_size("foe", {4, -3, 0}, {0.8, 0.8, 1.6});
-            maker.element_with(with_value(with_value(std::move(foe), "path", std::vector<Vec3>{{4, -3, 0}, {4, 3, 0}}), "way",
-                                          std::string("back_and_forth")));
+            maker.element_with(
+                with_value(with_value(std::move(foe), "path", std::vector<Vec3>{{4, -3, 0}, {4, 3, 0}}),
+                           "way", std::string("back_and_forth")));
             if (hidden) // a wall with a passage at its end, right before the foe's way
                 maker.box({2.6, -0.6, 0}, {0.2, 6.8, 4});
             Level level = maker.level();
@@ -274,8 +281,8 @@ private slots:
 
     void a_dead_end_leads_on_through_the_thinnest_wall() {
         // A corridor with a branch that ends one cell before where the corridor turns back.
-        Level level = test::tile_level({"###########", "#.........#", "####.####.#", "####.####.#", "####.####.#", "#########.#",
-                                        "#.........#", "###########"},
+        Level level = test::tile_level({"###########", "#.........#", "####.####.#", "####.####.#",
+                                        "####.####.#", "#########.#", "#.........#", "###########"},
                                        1, Frame::plan);
         Layer play = *level.layers.back();
         play.items.push_back(Item{{"s"}, {}, false, Element{"start", {1.5, 6.5, 0}, 0, {}}, {}});
@@ -322,11 +329,14 @@ private slots:
     }
 
     void what_is_missing_by_cells_is_said() {
-        Level level = test::tile_level({"#######", "#..#..#", "#.....#", "#..#..#", "#######"}, 1, Frame::plan);
+        Level level =
+            test::tile_level({"#######", "#..#..#", "#.....#", "#..#..#", "#######"}, 1, Frame::plan);
         level.walked = Walked::by_cells;
         for (const bool behind : {false, true}) {
             Layer play = *level.layers.back();
-            const auto put = [&](const char* id, Element element) { play.items.push_back(Item{{id}, {}, false, std::move(element), {}}); };
+            const auto put = [&](const char* id, Element element) {
+                play.items.push_back(Item{{id}, {}, false, std::move(element), {}});
+            };
             put("s", {"start", {1.5, 2.5, 0}, 0, {}}), put("g", {"goal", {5.5, 2.5, 0}, 0, {}});
             put("d", with_word("door", {3.5, 2.5, 0}, "key", "brass"));
             if (behind) put("k", with_word("key", {5.5, 3.5, 0}, "kind", "brass"));
@@ -351,14 +361,16 @@ private slots:
             levels[i] = maker.level();
             levels[i].name = names[i];
         }
-        QCOMPARE(in_walking_order({&levels[0], &levels[1], &levels[2], &levels[3]}), (std::vector<size_t>{3, 2, 0, 1}));
+        QCOMPARE(in_walking_order({&levels[0], &levels[1], &levels[2], &levels[3]}),
+                 (std::vector<size_t>{3, 2, 0, 1}));
     }
 
     void the_narrowest_moment_past_a_foe_is_counted() {
-        // A foe goes to and fro across a corridor, eight letters long: it is there at two of them, and whoever comes
-        // in then or the letter after dies. Two letters are left, then two are not, and so on.
-        Level level = test::tile_level({"#########", "####.####", "####.####", "#.......#", "####.####", "####.####", "#########"}, 1,
-                                       Frame::plan);
+        // A foe goes to and fro across a corridor, eight letters long: it is there at two of them, and
+        // whoever comes in then or the letter after dies. Two letters are left, then two are not, and so on.
+        Level level = test::tile_level(
+            {"#########", "####.####", "####.####", "#.......#", "####.####", "####.####", "#########"}, 1,
+            Frame::plan);
         level.walked = Walked::by_cells;
         Layer play = *level.layers.back();
         const auto at = [](int column, int row) { return Vec3(column + 0.5, 6.5 - row, 0); };
@@ -375,13 +387,19 @@ private slots:
         const auto puzzle = motion::puzzle_of(level);
         QVERIFY(puzzle.has_value());
         const solve::Answer answer = solve::solved(*puzzle);
-        QVERIFY2(answer.solvable.value_or(false) && answer.card && answer.card->narrowest, answer.letters.c_str());
+        QVERIFY2(answer.solvable.value_or(false) && answer.card && answer.card->narrowest,
+                 answer.letters.c_str());
         QCOMPARE(*answer.card->narrowest, 2);
         Level late = level;
         Layer timed = *late.layers.back();
         for (const int steps : {answer.steps(), answer.steps() - 1}) {
             Layer layer = timed;
-            layer.items.push_back(Item{{"t"}, {}, false, with_value(Element{"time_limit", at(1, 1), 0, {}}, "steps", double(steps)), {}});
+            layer.items.push_back(
+                Item{{"t"},
+                     {},
+                     false,
+                     with_value(Element{"time_limit", at(1, 1), 0, {}}, "steps", double(steps)),
+                     {}});
             late.layers.back() = Shared<Layer>(std::move(layer));
             const solve::Answer limited_answer = solve::solved(*motion::puzzle_of(late));
             QCOMPARE(limited_answer.solvable.value_or(false), steps == answer.steps());

@@ -29,8 +29,8 @@ Element foe_with(const std::string& way, const Vec3& at, double facing_deg = 0) 
 
 } // namespace
 
-/// Crates that are pushed freely, foes that go by rules, switches that are used and skills that are taken, against closed
-/// forms.
+/// Crates that are pushed freely, foes that go by rules, switches that are used and skills that are taken,
+/// against closed forms.
 class CratesTest : public QObject {
     Q_OBJECT
 
@@ -130,7 +130,8 @@ private slots:
         for (int i = 0; i < 600; ++i) {
             play.go(1);
             const double deck = motion::shifts_of(*play.world.elements(), play.state).movers[0].z + 0.2;
-            QVERIFY2(std::abs(play.crate().z - deck) < 0.08, qPrintable(QString("step %1: %2").arg(i).arg(play.crate().z - deck)));
+            QVERIFY2(std::abs(play.crate().z - deck) < 0.08,
+                     qPrintable(QString("step %1: %2").arg(i).arg(play.crate().z - deck)));
             highest = std::max(highest, play.crate().z);
         }
         QVERIFY(highest > 3.1);
@@ -191,8 +192,10 @@ private slots:
             return out;
         };
         const auto from_middle = [](const Vec3& p) { return std::max(std::abs(p.x), std::abs(p.y)); };
-        QVERIFY2(farthest(round_block, from_middle) < 2.6, qPrintable(QString::number(farthest(round_block, from_middle))));
-        QVERIFY2(farthest(along_edge, from_middle) > 9, qPrintable(QString::number(farthest(along_edge, from_middle))));
+        QVERIFY2(farthest(round_block, from_middle) < 2.6,
+                 qPrintable(QString::number(farthest(round_block, from_middle))));
+        QVERIFY2(farthest(along_edge, from_middle) > 9,
+                 qPrintable(QString::number(farthest(along_edge, from_middle))));
         // It goes on from its course's end where it was before.
         const int end = round_block.steps() - 1;
         QVERIFY(glm::length(round_block.at(end) - round_block.at(round_block.next(end))) < 0.1);
@@ -204,7 +207,8 @@ private slots:
             LevelMaker maker;
             maker.box({0, 0, -1}, {12, 8, 1});
             maker.box({2, 1, 0}, {2, 2, 2});
-            maker.element_with(with_value(foe_with("wanders", {-3, -2, 0}), "seed", double(random.whole(0, 1000))));
+            maker.element_with(
+                with_value(foe_with("wanders", {-3, -2, 0}), "seed", double(random.whole(0, 1000))));
             Play a(maker, {5.5, 3.5, 0}), b(maker, {5.5, 3.5, 0});
             const auto& course = a.world.elements()->foes[0].course;
             QVERIFY(course.steps() > 120);
@@ -242,7 +246,11 @@ private slots:
         test::Random random(1911);
         Input input;
         for (int i = 0; i < 4000; ++i) {
-            if (i % 20 == 0) input = {{random.whole(-1, 1), random.whole(-1, 1)}, random.chance(0.1), false, random.chance(0.1)};
+            if (i % 20 == 0)
+                input = {{random.whole(-1, 1), random.whole(-1, 1)},
+                         random.chance(0.1),
+                         false,
+                         random.chance(0.1)};
             a.go(1, input), b.go(1, input);
             QVERIFY(a.state == b.state);
         }

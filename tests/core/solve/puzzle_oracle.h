@@ -71,7 +71,9 @@ public:
         State s;
         s.figure = p_.start, s.crates = p_.crates;
         for (const auto& foe : p_.foes)
-            s.foes.push_back(foe.sight > 0 ? foe.way[0] : foe.follows ? foe.way[0] * 8 + foe.direction * 2 : 0);
+            s.foes.push_back(foe.sight > 0 ? foe.way[0]
+                             : foe.follows ? foe.way[0] * 8 + foe.direction * 2
+                                           : 0);
         for (const auto& one : p_.dispensers) s.crates.insert(s.crates.end(), size_t(one.count), k_stored);
         dispense(s, s);
         take(s);
@@ -327,7 +329,8 @@ private:
         bool figure = belt(p_.floor[size_t(s.figure)]);
         std::set<int> waiting;
         for (size_t i = 0; i < s.crates.size(); ++i)
-            if (s.crates[i] >= 0 && s.crates[i] != k_stored && belt(p_.floor[size_t(s.crates[i])])) waiting.insert(int(i));
+            if (s.crates[i] >= 0 && s.crates[i] != k_stored && belt(p_.floor[size_t(s.crates[i])]))
+                waiting.insert(int(i));
         for (bool again = true; again;) {
             again = false;
             if (figure) {

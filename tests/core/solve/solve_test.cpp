@@ -54,8 +54,8 @@ Level level_of(const PlainPuzzle& puzzle) {
             return with_value(std::move(e), "by",
                               std::string(one.use                 ? "use"
                                           : one.foot && one.crate ? "any"
-                                          : one.foot            ? "foot"
-                                                                : "crate"));
+                                          : one.foot              ? "foot"
+                                                                  : "crate"));
         }));
     for (const auto& one : puzzle.dispensers)
         add("dispenser", one.cell, [&](Element e) {
@@ -156,7 +156,8 @@ PlainPuzzle random_puzzle(Random& random) {
         often(2, [&](int cell) {
             const int by = random.whole(0, 2);
             const bool use = random.whole(0, 3) == 0;
-            p.switches.push_back({cell, "oth"[random.whole(0, use ? 1 : 2)], !use && by != 1, !use && by != 0, use});
+            p.switches.push_back(
+                {cell, "oth"[random.whole(0, use ? 1 : 2)], !use && by != 1, !use && by != 0, use});
         });
         if (random.whole(0, 2) == 0)
             if (const int cell = take(); cell >= 0) {
