@@ -123,6 +123,7 @@ QString element_choice_name(const char* choice) {
         {"jump_height_m", [] { return tr("height of jumps (m)"); }},
         {"run_speed_mps", [] { return tr("speed of running (m/s)"); }},
         {"pull_up_m", [] { return tr("pulling up (m)"); }},
+        {"push_part", [] { return tr("pushing (part of running)"); }},
         {"climb_speed_mps", [] { return tr("speed of climbing (m/s)"); }},
         {"always", [] { return tr("always"); }},
         {"called", [] { return tr("stood on or called"); }},

@@ -38,6 +38,8 @@ io::Json json_of(const motion::CellPuzzle& puzzle, const solve::Card& card) {
     if (card.narrowest)
         json["narrowest"] = {{"steps", *card.narrowest}, {"at", json_of(puzzle, card.narrowest_at)}};
     if (card.cells_known) {
+        json["astray"] = io::Json::array();
+        for (const int cell : card.astray) json["astray"].push_back(json_of(puzzle, cell));
         json["never_used"] = io::Json::array();
         for (const int cell : card.never_used) json["never_used"].push_back(json_of(puzzle, cell));
     }

@@ -78,6 +78,9 @@ void add_puzzle(Page& page, Facts& facts) {
             if (answer.card->narrowest)
                 row(Facts::tr("Narrowest moment past a foe"),
                     Facts::tr("%1 steps").arg(*answer.card->narrowest));
+            if (answer.card->cells_known && !answer.card->astray.empty())
+                row(Facts::tr("Cells where crates only go astray"),
+                    QString::number(answer.card->astray.size()));
             if (answer.card->cells_known)
                 row(Facts::tr("Cells never used"), QString::number(answer.card->never_used.size()));
         }

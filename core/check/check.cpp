@@ -328,7 +328,8 @@ private:
         for (const AlsoProven& also : level_.also_proven) {
             Level level = level_;
             if (!also.character.empty()) level.character = also.character;
-            if (const RuleSet* set = find_rule_set(project_, also.rules)) level.rules = set->rules;
+            const RuleSet* set = find_rule_set(project_, also.rules);
+            level.rules = rules_for(project_, level, set ? set->rules : project_.rules);
             const Character c = character_of(project_, level);
             const std::string who = character_name(project_, level);
             const auto world = motion::world_of(trials_.build(level, options_.cancel));

@@ -23,6 +23,8 @@ constexpr double k_foe_far_m = 3;
 /// What moves may come this near to matter (metres), and is looked at so often (steps).
 constexpr double k_scrape_m = 0.02;
 constexpr int k_look_steps = 12;
+/// How far apart places of a door are where somebody may fit through (metres).
+constexpr double k_aside_m = 0.1;
 /// So many keys are looked at closer, each by a search.
 constexpr int k_most_keys = 4;
 
@@ -49,6 +51,7 @@ public:
             for (const auto& foe : elements->foes)
                 if (foe.way == motion::FoeWay::drawn) goes_freely(*elements, foe);
             for (const auto& crate : elements->crates) crate_freely(*elements, crate);
+            for (const auto& door : elements->doors) opens_onto_matter(*elements, door);
         }
         if (const auto& puzzle = result_.world->moving().puzzle)
             for (size_t i = 0; i < puzzle->crates.size(); ++i) crate(*puzzle, int(i));
@@ -107,6 +110,28 @@ private:
         std::array<char, 32> text{};
         std::snprintf(text.data(), text.size(), "%.1f s", value);
         return text.data();
+    }
+
+    /// Where a door is open there is no room for anybody to go through.
+    void opens_onto_matter(const motion::PlayElements& elements, const motion::PlayElements::Door& door) {
+        const Item* item = find_item(level_, door.id);
+        if (!item) return;
+        std::vector<motion::SourceId> gone{door.source()};
+        for (const auto& lift : elements.lifts) gone.push_back(lift.source());
+        std::sort(gone.begin(), gone.end());
+        const motion::World& world = result_.world->without(gone);
+        const double r = result_.character.radius_m - k_scrape_m, high = result_.character.height_m;
+        const bool along_x = door.room.size.x >= door.room.size.y;
+        const double wide = along_x ? door.room.size.x : door.room.size.y;
+        for (double aside = -wide / 2; aside <= wide / 2; aside += k_aside_m) {
+            const Vec3 at = door.room.place.to_level(along_x ? Vec3(aside, 0, 0) : Vec3(0, aside, 0));
+            // A threshold that one steps onto is no matter to anybody.
+            for (const double up : {2 * k_scrape_m, result_.character.step_height_m})
+                if (overlap_m(world, {at + Vec3(0, 0, up), r, high - 4 * k_scrape_m}) <= tolerance::limit_m)
+                    return;
+            if (world.flat_on()) break;
+        }
+        add(RuleId::door_no_room, {{"Where %1 opens nobody fits through.", {item->id}}}, *item);
     }
 
     /// From no side is there room to stand behind it, or for it to go on.
@@ -201,7 +226,9 @@ private:
         for (const Vec3& start : result_.starts) {
             double nearest = std::numeric_limits<double>::infinity();
             for (const Vec3& point : way) nearest = std::min(nearest, glm::length(point - start));
-            if (nearest >= k_foe_far_m - tolerance::limit_m) continue;
+            const bool sees = text_value(*item.element(), "way") == "comes_nearer";
+            const double far = std::max(k_foe_far_m, sees ? number_of(*item.element(), "sight_m") : 0.0);
+            if (nearest >= far - tolerance::limit_m) continue;
             add(RuleId::foe_near_start, {{"%1 comes within %2 of the start.", {item.id, Metres{nearest}}}},
                 item);
             break;

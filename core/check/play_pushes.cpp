@@ -40,7 +40,7 @@ bool settles(Recorder& recorder) {
 void PlayReach::push(size_t index, size_t crate) {
     const PlayElements& elements = *world_.elements();
     const PlayElements::Crate& one = elements.crates[crate];
-    if (elements.nobody_pushes) return;
+    if (elements.nobody_pushes || character_.push_part <= 0) return;
     const bool flat_on = world_.flat_on();
     for (int side = 0; side < 4; ++side) {
         if (cancel_.requested()) return;

@@ -106,12 +106,14 @@ constexpr std::array k_rules{
          "Where one gathers pick-ups lie all over the level."},
     Rule{not_seen_before, rule_seen_before, concern, Craft::populate, "Populate", false,
          "Where one slips past foes their way is seen from before."},
+    Rule{door_no_room, "door.no_room", concern, Craft::populate, "Populate", false,
+         "Whoever opens a door fits through."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == not_seen_before;
+    return k_rules.back().id == door_no_room;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -54,7 +54,8 @@ enum class RuleId {
     unusual_kind,
     no_loops,
     not_spread,
-    not_seen_before
+    not_seen_before,
+    door_no_room
 };
 
 /// The part of the work in which a finding is put right.

@@ -27,6 +27,7 @@ std::span<const CharacterField> character_fields() {
         CharacterField{"late_jump_grace_s", "Late-jump grace", "s", &C::late_jump_grace_s, 0, 2},
         CharacterField{"early_press_s", "Early press remembered", "s", &C::early_press_s, 0, 2},
         CharacterField{"climb_speed_mps", "Climb speed", "m/s", &C::climb_speed_mps, 0, 50},
+        CharacterField{"push_part", "Pushes crates, of its speed", "", &C::push_part, 0, 1},
         CharacterField{"pull_up_m", "Ledge pulled up onto", "m", &C::pull_up_m, 0, 20},
         CharacterField{"survived_fall_m", "Fall survived", "m", &C::survived_fall_m, 0, 10000},
         CharacterField{"eye_height_m", "Eye height", "m", &C::eye_height_m, 0, 20},

@@ -25,6 +25,7 @@ struct Character {
     double late_jump_grace_s = 0.10;
     double early_press_s = 0.10;
     double climb_speed_mps = 2.5;
+    double push_part = 0.5; ///< how fast it goes pushing a crate, as a part of running; 0: it cannot
     double pull_up_m = 0;
     double survived_fall_m = 4.0;
     double eye_height_m = 1.65;

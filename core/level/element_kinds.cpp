@@ -32,7 +32,7 @@ ElementField items(const char* key) { return {key, FieldType::items, "", 0, 0, 0
 std::vector<std::string> skills() {
     std::vector<std::string> out{""};
     for (const char* key :
-         {"further_jumps", "jump_height_m", "run_speed_mps", "pull_up_m", "climb_speed_mps"})
+         {"further_jumps", "jump_height_m", "run_speed_mps", "pull_up_m", "climb_speed_mps", "push_part"})
         out.push_back(key);
     return out;
 }

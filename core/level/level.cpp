@@ -133,7 +133,7 @@ const RuleSet* find_rule_set(const Project& project, const std::string& name) {
 }
 
 Level with_files_of(const Project& project, Level level) {
-    level.rules = project.rules;
+    level.rules = rules_for(project, level, project.rules);
     for (Shared<Layer>& layer : level.layers) {
         ItemList items = with_files_of(project, layer->items);
         std::optional<Shared<TileLayer>> tiles = layer->tiles;
@@ -165,6 +165,11 @@ Character character_of(const Project& project, const Level& level) {
     if (level.frame == Frame::plan) // nothing falls there, so nothing jumps
         character.jump_height_m = character.further_jumps = character.pull_up_m = 0;
     return character;
+}
+
+PuzzleRules rules_for(const Project& project, const Level& level, PuzzleRules rules) {
+    if (character_of(project, level).push_part <= 0) rules.nobody_pushes = true;
+    return rules;
 }
 
 std::string character_name(const Project& project, const Level& level) {

@@ -196,6 +196,8 @@ const NamedCharacter* find_character(const Project& project, const CharacterId& 
 /// The level's character: the project's, or the default metrics where it has none of that name, with the
 /// level's own changes on top.
 Character character_of(const Project& project, const Level& level);
+/// The rules that play in a level has: some, and that nobody pushes where its character cannot.
+PuzzleRules rules_for(const Project& project, const Level& level, PuzzleRules rules);
 /// What the level's character is called.
 std::string character_name(const Project& project, const Level& level);
 

@@ -87,6 +87,22 @@ void find_narrowest(const motion::CellPuzzle& puzzle, const std::string& letters
     }
 }
 
+/// Where crates come to, but in no situation from which a goal is reached.
+std::vector<int> astray(const motion::CellPuzzle& puzzle, const StateGraph& graph,
+                        const std::vector<char>& good) {
+    std::vector<char> meant(size_t(puzzle.cells()), 0), come_to(size_t(puzzle.cells()), 0);
+    for (uint32_t state = 0; state < graph.states(); ++state) {
+        const motion::CellState now = graph.state(state);
+        auto& cells = good[graph.situation_of(state)] ? meant : come_to;
+        for (size_t i = 0; i < puzzle.crates.size(); ++i)
+            if (now.stands(i)) cells[now.crates[i]] = 1;
+    }
+    std::vector<int> out;
+    for (int cell = 0; cell < puzzle.cells(); ++cell)
+        if (come_to[size_t(cell)] && !meant[size_t(cell)]) out.push_back(cell);
+    return out;
+}
+
 } // namespace
 
 Card card_of(const motion::CellPuzzle& puzzle, const StateGraph& graph, const std::vector<char>& good,
@@ -97,6 +113,7 @@ Card card_of(const motion::CellPuzzle& puzzle, const StateGraph& graph, const st
     find_narrowest(puzzle, way.letters, card, cancel);
     if (graph.situations() <= k_most_walked) {
         card.never_used = unused(puzzle, graph, good, cancel);
+        card.astray = astray(puzzle, graph, good);
         card.cells_known = !cancel.requested();
     }
     return card;

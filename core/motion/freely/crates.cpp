@@ -9,9 +9,9 @@ namespace rubble::motion {
 
 namespace {
 
-/// Pushing is half as fast as running; the stick points along the push, no further off than the angle whose
+/// The stick points along the push, no further off than the angle whose
 /// cosine this is.
-constexpr double k_push_part = 0.5, k_along = 0.7, k_pushing = 0.5;
+constexpr double k_along = 0.7, k_pushing = 0.5;
 /// A body this near to a crate's side pushes it (metres).
 constexpr double k_contact_m = 0.02;
 /// A crate falls when no more of it rests on ground than this along each edge, at this speed (metres, metres
@@ -83,7 +83,7 @@ public:
     }
 
     void push(const Input& input) {
-        if (elements_.nobody_pushes) return;
+        if (elements_.nobody_pushes || c_.push_part <= 0) return;
         for (size_t i = 0; i < elements_.crates.size(); ++i) {
             const auto towards = pushed_towards(room(i), c_, state_.body, input);
             const int needs = elements_.crates[i].needs;
@@ -91,10 +91,10 @@ public:
             if (falls_ && !rests(i)) continue;
             const double stick = std::min(glm::length(input.stick), 1.0);
             const Moved by =
-                units_of(raised(*towards * (c_.run_speed_mps * k_push_part * stick * step_s), 0));
+                units_of(raised(*towards * (c_.run_speed_mps * c_.push_part * stick * step_s), 0));
             if (!try_moving(i, by)) return;
             // Whoever was stopped by the crate goes on as fast as it does.
-            const double speed = c_.run_speed_mps * k_push_part * stick,
+            const double speed = c_.run_speed_mps * c_.push_part * stick,
                          slower = speed - glm::dot(flat(body_.velocity), *towards);
             if (slower > 0) body_.velocity += raised(*towards * slower, 0);
             return;

@@ -351,6 +351,30 @@ private slots:
         }
     }
 
+    void a_door_has_room_behind_it() {
+        for (const double gap : {0.5, 0.7}) { // the figure is 0.6 wide
+            LevelMaker maker = floor_maker();
+            maker.start({-6, 0, 0});
+            maker.goal({6, 0, 0});
+            for (const double side : {-1.0, 1.0}) maker.box({0, side * (gap / 2 + 2), 0}, {0.4, 4, 3});
+            Element door = of_size("door", {0, 0, 0}, {2, 0.2, 2.9});
+            door.facing_deg = 90;
+            maker.element_with(with_value(std::move(door), "open", true));
+            QCOMPARE(count_of({}, maker.level(), RuleId::door_no_room), gap < 0.6 ? 1 : 0);
+        }
+    }
+
+    void who_does_not_push_gets_no_help_from_crates() {
+        Project project;
+        NamedCharacter weak;
+        weak.id = {"courier"}, weak.metrics.push_part = 0;
+        project.characters = {weak};
+        Level level = test::tile_level({"#####", "#...#", "###.#", "#####"}, 1, Frame::plan);
+        level.walked = Walked::by_cells, level.character = {"courier"};
+        QVERIFY(with_files_of(project, level).rules.nobody_pushes);
+        QVERIFY(!with_files_of({}, level).rules.nobody_pushes);
+    }
+
     void levels_are_walked_in_the_order_in_which_goals_lead_on() {
         std::vector<Level> levels(4);
         const char* const names[] = {"c", "a", "d", "b"};

@@ -15,7 +15,7 @@ using test::towards;
 
 namespace {
 
-constexpr double k_push_part = 0.5, k_fall_mps = 8;
+constexpr double k_fall_mps = 8;
 
 const Input k_use{Vec2(0), false, false, true};
 
@@ -49,7 +49,7 @@ private slots:
             play.go(2, towards(way));
             const Vec3 from = play.crate();
             play.go(120, towards(way));
-            const double wanted = play.character.run_speed_mps * k_push_part;
+            const double wanted = play.character.run_speed_mps * play.character.push_part;
             const Vec3 moved = play.crate() - from;
             QVERIFY2(std::abs(glm::dot(flat(moved), way) - wanted) < 0.06,
                      qPrintable(QString("round %1: %2").arg(round).arg(glm::length(moved))));
