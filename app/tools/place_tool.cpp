@@ -62,6 +62,9 @@ Vec3 PlaceTool::next_place(const Element& element, const Vec3& last, const Vec3&
 std::shared_ptr<const ElementKind> PlaceTool::kind() const {
     if (usual_.empty())
         if (auto own = find_own_kind(session_.project(), session_.looking().own_kind())) return own;
+    if (usual_.empty())
+        for (const auto& own : session_.project().element_kinds)
+            if (!own->name.empty()) return own;
     return {std::shared_ptr<void>(), &kind_of(usual_)}; // it lives as long as the program
 }
 
@@ -157,7 +160,9 @@ void PlaceTool::put_down(const Vec3& at, const Vec3& to) {
     Item item{edit::fresh_id(level, kind()->id_prefix), {}, false, made(at, to), {}};
     size_t count = 1;
     const auto kind = this->kind();
-    if (kind->key.empty()) return; // the project has no kind of its own
+    if (kind->key.empty())
+        return session_.documents().show_message(QCoreApplication::translate(
+            "PlaceTool", "The project has no kind of its own yet: Ctrl+Alt+K makes one"));
     for (const Item* other : elements_of(level)) count += other->element()->kind == kind->key;
     item.name = kind->name.empty() ? kind->key : kind->name;
     item.name[0] = char(std::toupper(static_cast<unsigned char>(item.name[0])));

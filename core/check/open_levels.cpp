@@ -112,6 +112,14 @@ Reach linked(const Reach& wider, Arrival begin, int ledge) {
     return reach;
 }
 
+/// Where a search begins in the middle of play.
+Arrival begun_with(const motion::PlayState& begin, const motion::Recording& before) {
+    Arrival arrival;
+    arrival.run = before;
+    arrival.rest = {begin.body, {}, 0, {}};
+    return arrival;
+}
+
 bool reaches_as_much(const Reach& reach, const Reach& wider) {
     for (int ledge = 0; ledge < int(reach.arrivals.size()); ++ledge)
         if (wider.reached(ledge) && !reach.reached(ledge)) return false;
@@ -123,9 +131,7 @@ bool reaches_as_much(const Reach& reach, const Reach& wider) {
 Reach OpenLevels::search(OpenLevel& level, const motion::PlayState& begin,
                          const motion::Recording& before) const {
     const int ledge = level.ground.ledge_at(begin.body.at, tolerance::feet_m);
-    Arrival arrival;
-    arrival.run = before;
-    arrival.rest = {begin.body, {}, 0, {}};
+    Arrival arrival = begun_with(begin, before);
     ReachOptions options;
     options.cancel = cancel_;
     // The newest knows the most links.
@@ -150,12 +156,9 @@ Reach OpenLevels::search(OpenLevel& level, const motion::PlayState& begin,
 
 Reach OpenLevels::search_anew(OpenLevel& level, const motion::PlayState& begin,
                               const motion::Recording& before) const {
-    Arrival arrival;
-    arrival.run = before;
-    arrival.rest = {begin.body, {}, 0, {}};
     ReachOptions options;
     options.cancel = cancel_;
-    return search_reach(*level.searcher, std::move(arrival), options);
+    return search_reach(*level.searcher, begun_with(begin, before), options);
 }
 
 std::vector<std::shared_ptr<const Arrival>> OpenLevels::played(const OpenLevel& level, const Reach& reach,
