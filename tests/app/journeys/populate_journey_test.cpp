@@ -212,7 +212,7 @@ private slots:
         key(Qt::Key_G);
         QTRY_VERIFY(view().walker());
         const auto shift = [&] {
-            return motion::shifts_of(*view().walker()->world().elements(), view().walker()->play().clocks)[0]
+            return motion::shifts_of(*view().walker()->world().elements(), view().walker()->play()).movers[0]
                 .z;
         };
         QTRY_VERIFY_WITH_TIMEOUT(shift() > 1, 15000);
