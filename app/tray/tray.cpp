@@ -20,8 +20,9 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
     connect(&session_, &Session::stageChanged, this, &Tray::rebuild);
     connect(&session_, &Session::documentOpened, this, &Tray::rebuild);
     connect(&session_, &Session::levelChanged, this, [this] {
-        // How one walks decides which elements act.
-        if (session_.stage() == Stage::populate && session_.level().walked != walked_)
+        // How one walks decides which elements act, and the project has kinds of its own.
+        if (session_.stage() == Stage::populate &&
+            (session_.level().walked != walked_ || session_.project().element_kinds != kinds_))
             QMetaObject::invokeMethod(this, &Tray::rebuild, Qt::QueuedConnection);
         else
             page_->refresh();
@@ -39,7 +40,7 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
 void Tray::rebuild() {
     page_ = new Page(session_, {14, 12, 8, 4});
     scroll_->setWidget(page_); // and the page before is gone
-    walked_ = session_.level().walked;
+    walked_ = session_.level().walked, kinds_ = session_.project().element_kinds;
     switch (session_.stage()) {
     case Stage::metrics:
         fill_metrics(*page_, *this);

@@ -40,6 +40,7 @@ private:
     QVBoxLayout* column_ = nullptr;
     QScrollArea* scroll_ = nullptr;  ///< where there are many tools, or little room
     Walked walked_ = Walked::freely; ///< that the page was made for
+    std::vector<std::shared_ptr<const ElementKind>> kinds_; ///< of the project, that are offered
     Page* page_ = nullptr;
     bool offers_pieces_ = false;
     QString tool_ = QStringLiteral("select");

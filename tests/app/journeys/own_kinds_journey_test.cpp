@@ -22,7 +22,7 @@ class OwnKindsJourneyTest : public TilesDriver {
         return found;
     }
     void place(const char* kind, const Vec3& where) {
-        window_->use_tool(QString("place %1").arg(kind));
+        window_->use_tool(QString("place %1").arg(kind).replace('_', ' '));
         click(where);
         settle();
     }
