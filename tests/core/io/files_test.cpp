@@ -370,6 +370,10 @@ private slots:
         QVERIFY(project);
         auto again = io::project_from_text(io::text_of(*project), "again").value();
         again.sheets = project->sheets, again.kits = project->kits; // they have files of their own
+        QCOMPARE(again.element_kinds.size(), project->element_kinds.size());
+        for (size_t i = 0; i < again.element_kinds.size(); ++i)
+            QVERIFY(*again.element_kinds[i] == *project->element_kinds[i]);
+        again.element_kinds = project->element_kinds;
         QVERIFY(again == *project);
         for (const auto& file : io::level_files(demo)) {
             const auto level = io::load_level(file);
