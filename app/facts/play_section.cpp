@@ -140,7 +140,7 @@ void add_rules(Page& page) {
             session.apply(std::move(project), row.text());
         });
     }
-    page.add_button(Facts::tr("Keep these rules under a name…"), [&session, &page] {
+    page.add_button(Facts::tr("Keep these rules as…"), [&session, &page] {
         const QString name = QInputDialog::getText(&page, Facts::tr("Rules"), Facts::tr("Name")).trimmed();
         if (name.isEmpty()) return;
         Project project = session.project();

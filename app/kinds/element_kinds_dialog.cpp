@@ -172,6 +172,9 @@ QWidget* ElementKindsDialog::build_form() {
     own->addWidget(more_), own->addWidget(fewer_), own->addStretch(1);
     rows->addRow(fields_);
     rows->addRow(own);
+    connect(name_, &QLineEdit::textEdited, this, [this](const QString& name) {
+        if (is_own(shown_)) list_->item(shown_)->setText(name);
+    });
     // What it acts as brings its own values and sign along.
     connect(acts_as_, &QComboBox::activated, this, [this](int index) {
         const ElementKind& like = kind_of(acts_as_->itemData(index).toString().toStdString());

@@ -34,10 +34,13 @@ ToolButtons::ToolButtons(QWidget* parent) : QWidget(parent), grid_(new QGridLayo
 }
 
 void ToolButtons::add(const ToolEntry& tool, const QString& key) {
+    add(QString::fromLatin1(tool.id), tool.label(), icon_of(tool), key);
+}
+
+void ToolButtons::add(const QString& name, const QString& label, const QIcon& picture, const QString& key) {
     auto* button = new QToolButton;
-    const QString name = QString::fromLatin1(tool.id), label = tool.label();
     button->setObjectName(name);
-    button->setIcon(icon_of(tool));
+    button->setIcon(picture);
     button->setIconSize({30, 22});
     const int width = button_width(fontMetrics());
     // The full name is in the tooltip; on the button there is room for one word.

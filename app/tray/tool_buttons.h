@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QGridLayout>
+#include <QIcon>
 #include <QWidget>
 
 #include "tools/tool_list.h"
@@ -14,6 +15,8 @@ public:
     explicit ToolButtons(QWidget* parent = nullptr);
     /// `key` is told in the tooltip where there is one.
     void add(const ToolEntry& tool, const QString& key = {});
+    /// One that is no tool of the list: what is emitted, its name and its picture.
+    void add(const QString& id, const QString& label, const QIcon& picture, const QString& key = {});
     void mark(const QString& id);
 
 signals:

@@ -52,19 +52,22 @@ namespace {
 void add_own_kinds(Page& page, Tray& tray) {
     Session& session = page.session();
     page.add_heading(Tray::tr("Of this project"));
+    auto* buttons = new ToolButtons;
     for (const auto& kind : session.project().element_kinds) {
         if (kind->name.empty()) continue; // a limit to one that every project has
-        QPushButton* button =
-            page.add_button(QString::fromStdString(kind->name), [&session, &tray, key = kind->key] {
-                session.looking().set_own_kind(key);
-                emit tray.toolWanted(QStringLiteral("place own"));
-            });
-        QPixmap picture(40, 40);
+        QPixmap picture(80, 64);
+        picture.setDevicePixelRatio(2);
         picture.fill(Qt::transparent);
         QPainter painter(&picture);
         draw_element(painter, {20, 28}, *kind, false);
-        button->setIcon(picture);
+        painter.end();
+        buttons->add(QString::fromStdString(kind->key), QString::fromStdString(kind->name), picture);
     }
+    page.column().addWidget(buttons);
+    QObject::connect(buttons, &ToolButtons::chosen, &tray, [&session, &tray](const QString& key) {
+        session.looking().set_own_kind(key.toStdString());
+        emit tray.toolWanted(QStringLiteral("place own"));
+    });
     page.add_button(Tray::tr("Kinds of elements…"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("element-kinds")); });
 }

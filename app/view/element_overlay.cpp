@@ -50,11 +50,19 @@ void ElementOverlay::draw_body(const Element& element, const Look& look) {
     const double filled = look.open ? 0.06 : sign == Sign::crate ? 0.55 : lies ? 0.22 : 0.3;
     painter_.setBrush(sign == Sign::waves ? QBrush(with_alpha(ink, 0.5), Qt::Dense6Pattern)
                                           : QBrush(with_alpha(ink, filled)));
+    // Of what is whole only the sides towards the eye are seen.
+    const Vec3 middle = (corners[0] + corners[7]) * 0.5;
+    const auto looks_away = [&](size_t side) {
+        Vec3 face(0);
+        for (const int i : k_sides[side]) face += corners[size_t(i)] / 4.0;
+        const auto at = camera_.to_screen(face);
+        return at && glm::dot(camera_.ray(*at).direction, face - middle) >= 0;
+    };
     for (size_t s = 0; s < k_sides.size(); ++s) {
         QPolygonF polygon;
         for (const int i : k_sides[s])
             if (const auto at = camera_.to_screen(corners[size_t(i)])) polygon << *at;
-        if (polygon.size() != 4) continue;
+        if (polygon.size() != 4 || (sign == Sign::crate && looks_away(s))) continue;
         painter_.drawPolygon(polygon);
         // A crate has its cross, bars their lines.
         if (sign == Sign::crate)
