@@ -32,7 +32,7 @@ void draw_ruins(QPainter& painter, Labels& labels, const Camera& camera, const P
     std::map<std::pair<int, int>, std::optional<int>> shown;
     std::map<std::pair<int, int>, bool> never;
     for (const solve::Ruin& ruin : puzzle.answer.ruins) {
-        if (ruin.letter == motion::Letter::wait) continue;
+        if (ruin.letter == motion::Letter::wait || ruin.letter == motion::Letter::use) continue;
         const std::pair key{ruin.from, int(ruin.letter)};
         auto& latest = shown[key];
         if (!ruin.noticed_after)
@@ -49,8 +49,7 @@ void draw_ruins(QPainter& painter, Labels& labels, const Camera& camera, const P
         draw_arrow(painter, camera, from, way.direction({length, 0, 0}));
         const auto at = camera.to_screen(from + way.direction({length * 0.5, 0, 0}));
         if (!at || at_once || !words) continue;
-        labels.put(*at - QPointF(0, 12),
-                   never[key] ? tr("ruin, not noticed") : tr("ruin, %1 steps later").arg(*latest),
+        labels.put(*at - QPointF(0, 12), never[key] ? tr("ruin, not noticed") : tr("ruin, +%1").arg(*latest),
                    color::plum);
     }
 }

@@ -106,6 +106,12 @@ private slots:
         QCOMPARE(goal_is(), check::Reached::no);
         solved_now();
         QVERIFY(session().puzzle_answer().answer.solvable == false);
+        const auto& misses = session().built().check->near_misses;
+        QVERIFY(std::any_of(misses.begin(), misses.end(), [&](const check::NearMiss& miss) {
+            const std::string says = check::in_english(miss.says, session().level());
+            return miss.to == goal && says.find("brass key") != std::string::npos &&
+                   says.find("lies behind it too") != std::string::npos;
+        }));
         undo();
         QCOMPARE(goal_is(), check::Reached::yes);
         solved_now();
@@ -212,7 +218,8 @@ private slots:
         key(Qt::Key_G);
         QTRY_VERIFY(view().walker());
         const auto shift = [&] {
-            return motion::shifts_of(*view().walker()->world().elements(), view().walker()->play()).movers[0]
+            return motion::shifts_of(*view().walker()->world().elements(), view().walker()->play())
+                .movers[0]
                 .z;
         };
         QTRY_VERIFY_WITH_TIMEOUT(shift() > 1, 15000);
