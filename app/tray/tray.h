@@ -38,8 +38,8 @@ private:
 
     Session& session_;
     QVBoxLayout* column_ = nullptr;
-    QScrollArea* scroll_ = nullptr;  ///< where there are many tools, or little room
-    Walked walked_ = Walked::freely; ///< that the page was made for
+    QScrollArea* scroll_ = nullptr;                         ///< where there are many tools, or little room
+    Walked walked_ = Walked::freely;                        ///< that the page was made for
     std::vector<std::shared_ptr<const ElementKind>> kinds_; ///< of the project, that are offered
     Page* page_ = nullptr;
     bool offers_pieces_ = false;

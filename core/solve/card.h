@@ -13,8 +13,8 @@ struct Card {
     int longest_without_choice = 0; ///< letters between two of those
     double shortest_ways = 0;       ///< solutions of as few letters and pushes, told apart by their moves
     std::vector<int> never_used;    ///< cells over which, on no way to a goal, anybody goes or a crate is
-    std::vector<int> astray; ///< cells that crates come to only in situations from which no goal is reached
-    bool cells_known = false;       ///< whether those were looked for
+    std::vector<int> astray;  ///< cells that crates come to only in situations from which no goal is reached
+    bool cells_known = false; ///< whether those were looked for
     /// With foes: the fewest letters among which one can choose the moment to go on, somewhere on the
     /// solution (1: it is that one letter), and the cell; nothing where the moment never matters.
     std::optional<int> narrowest;
