@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <cmath>
 
 #include <QDialogButtonBox>
 #include <QFormLayout>
@@ -283,14 +284,20 @@ std::vector<ElementField> ElementKindsDialog::fields_shown() const {
             const QTableWidgetItem* item = fields_->item(row, column);
             return item ? item->text().trimmed() : QString();
         };
+        // What is no number counts as none.
+        const auto number = [&](Column column, double otherwise) {
+            bool is_number = false;
+            const double value = text(column).toDouble(&is_number);
+            return is_number && std::isfinite(value) ? value : otherwise;
+        };
         ElementField field;
         field.key = text(key).toStdString();
         if (field.key.empty()) continue;
         field.type =
             FieldType(qobject_cast<QComboBox*>(fields_->cellWidget(row, type))->currentData().toInt());
         field.unit = text(unit).toStdString();
-        field.least = text(least).toDouble(), field.most = std::max(text(most).toDouble(), field.least);
-        field.usual = std::clamp(text(usual).toDouble(), field.least, field.most);
+        field.least = number(least, 0), field.most = std::max(number(most, field.least), field.least);
+        field.usual = std::clamp(number(usual, field.least), field.least, field.most);
         if (field.type == FieldType::text) field.usual_text = text(usual).toStdString();
         for (const QString& one : text(choices).split(QLatin1Char(','), Qt::SkipEmptyParts))
             field.choices.push_back(one.trimmed().toStdString());

@@ -84,7 +84,7 @@ void Walker::go_back(double seconds) {
     int left = std::max(0, whole.steps() - int(std::lround(seconds / motion::step_s)));
     restart();
     for (const motion::Recording::Run& run : whole.runs)
-        for (int i = 0; i < run.steps && left > 0; ++i, --left) recorder_.advance(run.input);
+        for (int i = 0; i < run.steps && left > 0; ++i, --left) make_step(run.input);
     eased_z_ = state().at.z;
 }
 
@@ -114,15 +114,20 @@ motion::Input Walker::input() const {
     return input;
 }
 
+/// One step, which counts against the limits of the level.
+void Walker::make_step(const motion::Input& input) {
+    const motion::CellState before = play().puzzle.cells;
+    recorder_.advance(input);
+    spent_s_ += motion::step_s;
+    if (world_->moving().puzzle && before != play().puzzle.cells) ++spent_steps_;
+}
+
 void Walker::advance(double seconds) {
     put_back_when_dead(seconds);
     begin_anew_when_out_of_time(seconds);
     owed_s_ = std::min(owed_s_ + seconds, k_most_owed_s);
     while (owed_s_ >= motion::step_s) {
-        const motion::CellState before = play().puzzle.cells;
-        recorder_.advance(input());
-        spent_s_ += motion::step_s;
-        if (world_->moving().puzzle && before != play().puzzle.cells) ++spent_steps_;
+        make_step(input());
         owed_s_ -= motion::step_s;
         const double z = state().at.z;
         eased_z_ =

@@ -49,6 +49,7 @@ public:
 
 private:
     motion::Input input() const;
+    void make_step(const motion::Input& input);
     std::shared_ptr<const motion::World> world_;
     Character character_;
     Vec3 start_;

@@ -6,6 +6,7 @@
 
 #include "edit/fresh_ids.h"
 #include "edit/items.h"
+#include "level/element_kinds.h"
 
 namespace rubble::suggest {
 
@@ -27,6 +28,14 @@ Vec3 place_of(const Candidate& candidate) {
     return item.element() ? item.element()->at : box_of(item).middle();
 }
 
+/// How much ground is reached (square metres).
+double reached_m2(const check::CheckResult& result) {
+    double sum = 0;
+    for (int ledge = 0; ledge < int(result.ground->ledges.size()); ++ledge)
+        if (result.reach->tinted(ledge)) sum += result.ground->ledges[size_t(ledge)].area_m2;
+    return sum;
+}
+
 /// Whether a level with a candidate in it is as good as before.
 bool proves_well(const Project& project, const Level& level, const check::CheckResult& before,
                  const Candidate& candidate, const Cancel& cancel) {
@@ -40,6 +49,11 @@ bool proves_well(const Project& project, const Level& level, const check::CheckR
             return one.id == was.id && one.state == check::ClaimState::holds;
         });
         if (!holds) return false;
+    }
+    // A deck leads where nobody got before: its own top is not enough.
+    if (candidate.kind == "deck") {
+        const Vec3 size = size_of(*candidate.items.front().element());
+        if (reached_m2(now) < reached_m2(before) + size.x * size.y + 1) return false;
     }
     // What is to be had is had.
     for (const check::Place& place : now.places)

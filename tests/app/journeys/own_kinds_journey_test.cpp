@@ -132,6 +132,11 @@ private slots:
         keep_picture("crate-walk");
         QTest::keyRelease(&view(), Qt::Key_W);
         QVERIFY(view().walker()->seconds_left().has_value());
+        // Going back in time gives back that second, and no more.
+        const double left = *view().walker()->seconds_left();
+        QTest::keyClick(&view(), Qt::Key_Backspace);
+        const double again = *view().walker()->seconds_left();
+        QVERIFY(again >= left && again <= std::min(left + 1.1, 3.0));
         QTRY_VERIFY_WITH_TIMEOUT(farthest() == 0, 15000); // the time was up, and all is as it was
         QTest::keyClick(&view(), Qt::Key_Escape);
     }

@@ -364,6 +364,32 @@ private slots:
         }
     }
 
+    void a_foe_that_sees_the_start_is_said() {
+        for (const double far : {7.5, 8.5}) { // it sees eight metres
+            LevelMaker maker = floor_maker();
+            maker.start({-6, 0, 0});
+            maker.goal({-8, 3, 0});
+            Element foe = of_size("foe", {-6 + far, 0, 0}, {0.8, 0.8, 1.6});
+            foe = with_value(std::move(foe), "way", std::string("comes_nearer"));
+            maker.element_with(with_value(std::move(foe), "sight_m", 8.0));
+            QCOMPARE(count_of({}, maker.level(), RuleId::foe_near_start), far < 8 ? 1 : 0);
+        }
+    }
+
+    void a_crate_that_nobody_pushes_is_said_freely_too() {
+        for (const double room : {0.5, 0.8}) { // beside it, for a figure that is 0.6 wide
+            LevelMaker maker = floor_maker();
+            maker.start({-6, 0, 0});
+            maker.goal({-8, 3, 0});
+            maker.element_with(with_value(Element{"crate", {0, 0, 0}, 0, {}}, "size_m", 1.0));
+            for (const double side : {-1.0, 1.0}) {
+                maker.box({side * (1 + room), 0, 0}, {1, 3, 3});
+                maker.box({0, side, 0}, {1 + 2 * room, 1, 3});
+            }
+            QCOMPARE(count_of({}, maker.level(), RuleId::crate_stuck), room < 0.6 ? 1 : 0);
+        }
+    }
+
     void who_does_not_push_gets_no_help_from_crates() {
         Project project;
         NamedCharacter weak;
