@@ -8,6 +8,7 @@
 #include "base/tolerance.h"
 #include "level/element_kinds.h"
 #include "level/element_values.h"
+#include "motion/switch_numbers.h"
 
 namespace rubble::motion {
 
@@ -131,17 +132,9 @@ private:
                 if (door.paid < 0) door.key = -1;
             }
             door.open = flag_value(one.element, "open", false);
-            door.switches = switches_of(one.element, "open_by");
+            door.switches = switch_numbers(out_.switches, one.element, "open_by");
         }
         out_.doors.push_back(std::move(door));
-    }
-
-    std::vector<int> switches_of(const Element& element, const char* field) const {
-        std::vector<int> out;
-        for (const std::string& id : texts_value(element, field))
-            for (size_t i = 0; i < out_.switches.size(); ++i)
-                if (out_.switches[i].id.value == id) out.push_back(int(i));
-        return out;
     }
 
     void add_hazard(const ItemId& id, Room room, const Element& element) {
@@ -182,7 +175,7 @@ private:
         lift.course = Course(std::move(stops), number_of(one.element, "speed_mps"),
                              number_of(one.element, "wait_s"), true);
         lift.called = text_value(one.element, "runs", "always") == "called";
-        lift.switches = switches_of(one.element, "called_by");
+        lift.switches = switch_numbers(out_.switches, one.element, "called_by");
         out_.lifts.push_back(std::move(lift));
     }
 

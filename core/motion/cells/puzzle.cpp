@@ -10,6 +10,7 @@
 #include "level/order.h"
 #include "motion/cells/foe_ways.h"
 #include "motion/cells/rules.h"
+#include "motion/switch_numbers.h"
 
 namespace rubble::motion {
 
@@ -166,7 +167,7 @@ private:
             if (const std::string key = text_value(element, "key"); !key.empty())
                 door.key = index_of(puzzle_.keys, key), door.opened = bits_++, door.paid = bits_++;
             door.open = flag_value(element, "open", false);
-            door.switches = switches_of(element, "open_by");
+            door.switches = switch_numbers(puzzle_.switches, element, "open_by");
         }
         door.cells = cells_under(element, point_value(element, "size_m", k_door_m));
         for (const int cell : door.cells) puzzle_.floor[size_t(cell)].door = int16_t(puzzle_.doors.size());
@@ -189,7 +190,7 @@ private:
         if (dispenser.cell < 0 || puzzle_.floor_of(dispenser.cell).wall) return;
         dispenser.first = int(puzzle_.crates.size());
         dispenser.count = int(number_of(item.element, "count"));
-        dispenser.switches = switches_of(item.element, "called_by");
+        dispenser.switches = switch_numbers(puzzle_.switches, item.element, "called_by");
         for (int i = 0; i < dispenser.count; ++i) {
             if (puzzle_.crates.size() < size_t(most_crates))
                 puzzle_.start.crates[puzzle_.crates.size()] = CellState::stored;
@@ -197,14 +198,6 @@ private:
         }
         puzzle_.floor[size_t(dispenser.cell)].dispenser = int8_t(puzzle_.dispensers.size());
         puzzle_.dispensers.push_back(std::move(dispenser));
-    }
-
-    std::vector<int> switches_of(const Element& element, const char* field) const {
-        std::vector<int> out;
-        for (const std::string& id : texts_value(element, field))
-            for (size_t i = 0; i < puzzle_.switches.size(); ++i)
-                if (puzzle_.switches[i].id.value == id) out.push_back(int(i));
-        return out;
     }
 
     void add_foe(const Placed& item) {

@@ -3,6 +3,8 @@
 #include <QToolButton>
 
 #include "app/tiles_driver.h"
+#include "base/angle.h"
+#include "edit/items.h"
 #include "kinds/element_kinds_dialog.h"
 #include "level/element_kinds.h"
 #include "level/element_values.h"
@@ -101,6 +103,32 @@ private slots:
         keep_picture("about");
         undo();
         QCOMPARE(findings(check::RuleId::unusual_kind), 0);
+    }
+
+    void with_alt_it_hangs_on_the_wall_that_is_pointed_at() {
+        start(Frame::space);
+        Brush wall;
+        wall.place.at = {2, 2, 0}, wall.size = {3, 3, 4};
+        session().apply(edit::with_item(session().stored_level(), 0, Item{{"wall"}, {}, false, wall, {}}),
+                        "Wall");
+        settle();
+        session().go_to(Stage::populate);
+        const BoxSide side = facing_side(wall);
+        QVERIFY(side != BoxSide::top);
+        const Vec3 middle = edit::middle_of(wall, side), out = edit::outward(wall, side);
+        window_->use_tool("place switch");
+        click(middle, Qt::AltModifier);
+        settle();
+        const Item* hung = newest("switch");
+        QVERIFY(hung);
+        const Vec3 off = hung->element()->at - middle;
+        QVERIFY2(glm::length(off) < 0.2 && std::abs(glm::dot(off, out)) < 1e-6,
+                 qPrintable(QString::number(glm::length(off))));
+        const auto [x, y] = cos_sin(hung->element()->facing_deg);
+        QVERIFY(glm::length(Vec3(x, y, 0) - out) < 1e-6);
+        click(middle); // without it stands on the ground before the wall
+        settle();
+        QVERIFY(std::abs(newest("switch")->element()->at.z) < 1e-6);
     }
 
     void a_crate_is_pushed_and_time_runs_out_in_a_walk() {
