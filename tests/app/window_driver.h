@@ -38,7 +38,7 @@ protected:
         view().setFocus();
     }
     void settle() {
-        QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().up_to_date(), 60000);
         // What the answer moves in the window has moved before anybody points at something.
         for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
     }

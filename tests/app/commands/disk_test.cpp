@@ -67,13 +67,13 @@ private slots:
             QVERIFY(!QApplication::activeModalWidget());
             answer("Keep mine");
             others_write(level_file(round == 0 ? "dock" : "roof"), "theirs");
-            QTRY_VERIFY_WITH_TIMEOUT(!asked_.isEmpty(), 5000);
+            QTRY_VERIFY_WITH_TIMEOUT(!asked_.isEmpty(), 60000);
         }
         answer("Reload");
         Project theirs = session().project();
         theirs.module_m = 9;
         QVERIFY(io::save_project(theirs, disk_->filePath("cannery").toStdString()));
-        QTRY_COMPARE_WITH_TIMEOUT(session().project().module_m, 9.0, 5000);
+        QTRY_COMPARE_WITH_TIMEOUT(session().project().module_m, 9.0, 60000);
     }
 
     /// Of several files any may fail: what was saved before it is whole, nothing is forgotten, and saving
@@ -137,7 +137,7 @@ private slots:
                  QString("theirs"));
         QVERIFY(!session().documents().saved());
         answer("Keep mine");
-        QTRY_VERIFY_WITH_TIMEOUT(asked_.contains("Reload"), 5000);
+        QTRY_VERIFY_WITH_TIMEOUT(asked_.contains("Reload"), 60000);
         take_focus();
         key(Qt::Key_S, Qt::ControlModifier); // now it was decided
         QVERIFY(session().documents().saved());

@@ -72,7 +72,7 @@ private slots:
             QCOMPARE(area->area().rows[0], std::string("########"));
             set_number(dialog, "Pieces", 18);
             set_number(dialog, "Goal away", 4);
-            QTRY_VERIFY_WITH_TIMEOUT(!dialog.is_complete(), 5000);
+            QTRY_VERIFY_WITH_TIMEOUT(!dialog.is_complete(), 60000);
             QTRY_VERIFY_WITH_TIMEOUT(dialog.is_complete(), 60000);
             QVERIFY(cards(dialog)[0]->text() != first);
             keep_picture_of(dialog, "casts");

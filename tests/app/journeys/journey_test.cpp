@@ -205,7 +205,7 @@ private slots:
         QTRY_COMPARE(session().stage(), Stage::hand_off);
         answer_file_dialog(model);
         press("Export");
-        QTRY_VERIFY_WITH_TIMEOUT(QFileInfo(model).size() > 1000, 10000);
+        QTRY_VERIFY_WITH_TIMEOUT(QFileInfo(model).size() > 1000, 60000);
     }
 };
 

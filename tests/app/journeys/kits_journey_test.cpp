@@ -73,7 +73,7 @@ class KitsJourneyTest : public TilesDriver {
         for (const auto& [name, open] : {std::pair{"straight", "lr"}, {"turn", "ln"}, {"dead_end", "l"}})
             QVERIFY(!model(name, open).isEmpty());
         when_asked<BringInDialog>([&](BringInDialog& dialog) {
-            QTRY_COMPARE_WITH_TIMEOUT(dialog.pieces().size(), size_t(3), 20000);
+            QTRY_COMPARE_WITH_TIMEOUT(dialog.pieces().size(), size_t(3), 60000);
             dialog.findChild<QComboBox*>()->setEditText("Hall");
             auto* table = dialog.findChild<QTableWidget*>();
             QVERIFY(table);
@@ -447,7 +447,7 @@ private slots:
         open_assembly(session());
         settle();
         const auto effects = [&]() -> const PartEffects& { return session().part_effects(); };
-        QTRY_VERIFY_WITH_TIMEOUT(effects().judged, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(effects().judged, 60000);
         QCOMPARE(effects().places, 1);
         QCOMPARE(effects().levels, 1);
         QVERIFY(effects().broken.empty());
@@ -456,7 +456,7 @@ private slots:
         keep_picture("part-around");
         session().select({{"b3"}});
         enter("Length", "1");
-        QTRY_COMPARE_WITH_TIMEOUT(effects().broken.size(), size_t(1), 20000);
+        QTRY_COMPARE_WITH_TIMEOUT(effects().broken.size(), size_t(1), 60000);
         QVERIFY(effects().broken[0].name.startsWith("Over the deck"));
         session().select({});
         settle();

@@ -155,7 +155,7 @@ private slots:
             return out;
         };
         QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(farthest() > 0.5, 15000);
+        QTRY_VERIFY_WITH_TIMEOUT(farthest() > 0.5, 60000);
         paint(view());
         keep_picture("crate-walk");
         QTest::keyRelease(&view(), Qt::Key_W);
@@ -165,7 +165,7 @@ private slots:
         QTest::keyClick(&view(), Qt::Key_Backspace);
         const double again = *view().walker()->seconds_left();
         QVERIFY(again >= left && again <= std::min(left + 1.1, 3.0));
-        QTRY_VERIFY_WITH_TIMEOUT(farthest() == 0, 15000); // the time was up, and all is as it was
+        QTRY_VERIFY_WITH_TIMEOUT(farthest() == 0, 60000); // the time was up, and all is as it was
         QTest::keyClick(&view(), Qt::Key_Escape);
     }
 
@@ -192,7 +192,7 @@ private slots:
         for (const char letter : letters) {
             const motion::CellState before = view().walker()->play().puzzle.cells;
             QTest::keyPress(&view(), key_of(letter));
-            QTRY_VERIFY_WITH_TIMEOUT(view().walker()->play().puzzle.cells != before, 5000);
+            QTRY_VERIFY_WITH_TIMEOUT(view().walker()->play().puzzle.cells != before, 60000);
             QTest::keyRelease(&view(), key_of(letter));
             const auto at_rest = [&] {
                 const auto& world = view().walker()->world();
@@ -200,7 +200,7 @@ private slots:
                 return flat(view().walker()->state().at) == cells.middle_of(world.moving().puzzle->at(
                                                                 view().walker()->play().puzzle.cells.figure));
             };
-            QTRY_VERIFY_WITH_TIMEOUT(at_rest(), 5000);
+            QTRY_VERIFY_WITH_TIMEOUT(at_rest(), 60000);
         }
         QTRY_VERIFY(view().walker()->at_goal());
         QTest::keyClick(&view(), Qt::Key_Return);

@@ -165,7 +165,7 @@ private slots:
         key(Qt::Key_G);
         QVERIFY(view().walking());
         QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.y > 1.5, 15000);
+        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.y > 1.5, 60000);
         QTest::keyRelease(&view(), Qt::Key_W);
         QVERIFY(std::abs(view().walker()->state().at.z - 2) < 0.05);
         keep_picture("place_walked_in");

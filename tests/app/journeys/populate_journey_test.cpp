@@ -61,12 +61,12 @@ class PopulateJourneyTest : public TilesDriver {
         return check::Reached::undecided;
     }
     void solved_now() {
-        QTRY_VERIFY_WITH_TIMEOUT(session().puzzle_answer().newest && session().puzzle_answer().puzzle, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(session().puzzle_answer().newest && session().puzzle_answer().puzzle, 60000);
     }
     /// Holds a key until something holds.
     void hold_until(Qt::Key key, const std::function<bool()>& done) {
         QTest::keyPress(&view(), key);
-        QTRY_VERIFY_WITH_TIMEOUT(done(), 15000);
+        QTRY_VERIFY_WITH_TIMEOUT(done(), 60000);
         QTest::keyRelease(&view(), key);
     }
 
@@ -222,7 +222,7 @@ private slots:
                 .movers[0]
                 .z;
         };
-        QTRY_VERIFY_WITH_TIMEOUT(shift() > 1, 15000);
+        QTRY_VERIFY_WITH_TIMEOUT(shift() > 1, 60000);
         QTest::keyClick(&view(), Qt::Key_Escape);
         QTRY_VERIFY(!view().walker());
     }

@@ -151,7 +151,7 @@ private slots:
         const auto box = [&] { return session().project().sheets[0]->tile(1)->box_px.value(); };
         QCOMPARE(box()[0], 40);
         QVERIFY(!picture_of_things(3).isEmpty());
-        QTRY_COMPARE_WITH_TIMEOUT(box()[0], 43, 10000);
+        QTRY_COMPARE_WITH_TIMEOUT(box()[0], 43, 60000);
         QCOMPARE(session().project().sheets[0]->tiles.size(), size_t(3));
         undo();
         QCOMPARE(box()[0], 40);

@@ -105,7 +105,7 @@ private slots:
         const double begin = view().walker()->state().at.x;
         QVERIFY(std::abs(begin + 6) < 0.5);
         QTest::keyPress(&view(), Qt::Key_D);
-        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.x > begin + 2, 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.x > begin + 2, 60000);
         QTest::keyRelease(&view(), Qt::Key_D);
         QCOMPARE(view().walker()->state().at.y, 0.0);
         keep_picture("side-walk");

@@ -31,7 +31,7 @@ class EveryToolTest : public WindowDriver {
         see();
     }
     /// Waits for the picture; what the check says may come later.
-    void see() { QTRY_VERIFY_WITH_TIMEOUT(session().built().version == session().version(), 20000); }
+    void see() { QTRY_VERIFY_WITH_TIMEOUT(session().built().version == session().version(), 60000); }
     void take(const ToolEntry& tool) {
         window_->use_tool(QString::fromLatin1(tool.id));
         paint(view()), paint(plan());

@@ -70,11 +70,11 @@ private slots:
         const QPoint there = view().mapTo(window_.get(), middle);
         QTest::mousePress(shown, Qt::RightButton, {}, there);
         QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(glm::dot(view().camera().eye() - eye, forward) > 0.5, 5000);
+        QTRY_VERIFY_WITH_TIMEOUT(glm::dot(view().camera().eye() - eye, forward) > 0.5, 60000);
         QTest::keyRelease(&view(), Qt::Key_W);
         const Vec3 right = view().camera().right(), before = view().camera().eye();
         QTest::keyPress(&view(), Qt::Key_A);
-        QTRY_VERIFY_WITH_TIMEOUT(glm::dot(view().camera().eye() - before, right) < -0.3, 5000);
+        QTRY_VERIFY_WITH_TIMEOUT(glm::dot(view().camera().eye() - before, right) < -0.3, 60000);
         // Let go of the button first: the key no longer steers.
         QTest::mouseRelease(shown, Qt::RightButton, {}, there);
         QTest::qWait(60);

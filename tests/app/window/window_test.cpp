@@ -149,7 +149,7 @@ private slots:
         QVERIFY(view().walking());
         const Vec3 begin = view().walker()->state().at;
         QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(glm::length(view().walker()->state().at - begin) > 0.5, 5000);
+        QTRY_VERIFY_WITH_TIMEOUT(glm::length(view().walker()->state().at - begin) > 0.5, 60000);
         QTest::keyRelease(&view(), Qt::Key_W);
         keep_picture("walk");
         QTest::keyClick(&view(), Qt::Key_R);
@@ -342,7 +342,7 @@ private slots:
         });
         answer.start(30);
         QVERIFY(io::save_level(theirs, file.toStdString()));
-        QTRY_VERIFY_WITH_TIMEOUT(find_item(session().level(), {"theirs"}), 5000);
+        QTRY_VERIFY_WITH_TIMEOUT(find_item(session().level(), {"theirs"}), 60000);
         QCOMPARE(asked, 2);
         QVERIFY2(said.contains("Their crate"), qPrintable(said));
     }
@@ -371,7 +371,7 @@ private slots:
         });
         answer.start(30);
         key(Qt::Key_G);
-        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->recording().steps() > 80, 5000);
+        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->recording().steps() > 80, 60000);
         key(Qt::Key_Escape);
         press("Keep this run");
         QVERIFY2(said.contains("Start"), qPrintable(said));
