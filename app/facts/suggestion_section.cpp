@@ -61,7 +61,7 @@ void throw_away(Session& session, size_t index) {
     Suggestions now = session.suggestions();
     if (index >= now.open.size()) return;
     const suggest::Suggestion one = now.open[index];
-    now.thrown.insert(suggest::name_of(one));
+    now.thrown.insert(suggest::name_of(session.level(), one));
     session.set_suggestions(std::move(now));
     drop(session, index);
     session.apply(suggest::with_thrown(session.project(), one.kind), Facts::tr("Learn from a suggestion"));

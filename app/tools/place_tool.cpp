@@ -73,14 +73,16 @@ Element PlaceTool::made(const Vec3& at, const Vec3& to) const {
     Element element = element_of(this->kind(), at);
     const ElementKind& kind = kind_of(element);
     const ElementField* size = kind.field("size_m");
-    if (level.frame == Frame::side && (kind.sign == Sign::door || kind.sign == Sign::bars))
+    const bool lets_pass = acts_as(element) == "barrier"; // the way it faces
+    if (level.frame == Frame::side && !lets_pass && (kind.sign == Sign::door || kind.sign == Sign::bars))
         element.facing_deg = 90; // across the plane that is played in
     if (wall_deg_) element.facing_deg = *wall_deg_;
     if (const auto cell = cell_size(session_); cell && size) {
         if (size->type == FieldType::number)
             element = with_value(std::move(element), size->key, *cell);
         else if (kind.sign == Sign::door || kind.sign == Sign::bars)
-            element = with_value(std::move(element), size->key, Vec3(*cell, *cell / 5, 2));
+            element = with_value(std::move(element), size->key,
+                                 lets_pass ? Vec3(*cell / 5, *cell, 2) : Vec3(*cell, *cell / 5, 2));
         else
             element = with_value(std::move(element), size->key, Vec3(*cell, *cell, size->usual_size.z));
     }

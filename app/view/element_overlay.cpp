@@ -4,6 +4,7 @@
 #include <limits>
 #include <map>
 
+#include "edit/tiles.h"
 #include "level/element_kinds.h"
 #include "level/element_values.h"
 #include "level/order.h"
@@ -28,6 +29,9 @@ std::array<Vec3, 8> body_corners(const Element& element) {
 
 constexpr std::array<std::array<int, 4>, 6> k_sides{
     {{0, 1, 3, 2}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 3, 7, 6}, {0, 2, 6, 4}, {1, 3, 7, 5}}};
+
+/// Half the length of the arrow through what lets pass in one direction (metres).
+constexpr double k_way_arrow_m = 0.5;
 
 QColor with_alpha(QColor color, double alpha) {
     color.setAlphaF(float(alpha));
@@ -72,20 +76,24 @@ void ElementOverlay::draw_body(const Element& element, const Look& look) {
                 painter_.drawLine(polygon[0] + (polygon[1] - polygon[0]) * t,
                                   polygon[3] + (polygon[2] - polygon[3]) * t);
     }
-    if (text_value(element, "acts") == "carries") { // which way
-        const double deg = number_value(element, "towards_deg", 0);
-        const Placement towards{element.at, deg, {}};
-        const double half = std::min(size_of(element).x, size_of(element).y) * 0.35;
-        const auto tail = camera_.to_screen(towards.to_level({-half, 0, 0})),
-                   head = camera_.to_screen(towards.to_level({half, 0, 0})),
-                   left = camera_.to_screen(towards.to_level({half * 0.3, half * 0.5, 0})),
-                   right = camera_.to_screen(towards.to_level({half * 0.3, -half * 0.5, 0}));
-        painter_.setPen(QPen(ink.darker(130), 2));
-        if (tail && head && left && right)
-            painter_.drawLine(*tail, *head), painter_.drawLine(*left, *head),
-                painter_.drawLine(*right, *head);
-    }
+    painter_.setPen(QPen(ink.darker(130), 2));
+    const Vec3 size = size_of(element);
+    if (text_value(element, "acts") == "carries")
+        draw_arrow({element.at, number_value(element, "towards_deg", 0), {}},
+                   std::min(size.x, size.y) * 0.35);
+    if (acts_as(element) == "barrier" && flag_value(element, "one_way", false))
+        draw_arrow({element.at + Vec3(0, 0, size.z / 2), element.facing_deg, {}}, k_way_arrow_m);
     painter_.restore();
+}
+
+void ElementOverlay::draw_arrow(const Placement& towards, double half) {
+    const auto tail = camera_.to_screen(towards.to_level({-half, 0, 0})),
+               head = camera_.to_screen(towards.to_level({half, 0, 0}));
+    if (!tail || !head) return;
+    painter_.drawLine(*tail, *head);
+    // Its barbs are seen from wherever one looks.
+    const QPointF way = (*head - *tail) * 0.35, across(-way.y() * 0.7, way.x() * 0.7);
+    painter_.drawLine(*head - way + across, *head), painter_.drawLine(*head - way - across, *head);
 }
 
 void ElementOverlay::draw_ladder(const Element& element) {
@@ -167,21 +175,32 @@ void ElementOverlay::draw_ghosts(std::span<const Item> items) {
                 draw_element(painter_, *at, kind_of(*element), true);
             continue;
         }
-        const Box3 box = box_of(item);
-        painter_.setPen(QPen(color::accent, 1.6, Qt::DashLine));
-        painter_.setBrush(Qt::NoBrush);
-        const Vec3 size = box.high - box.low;
-        for (const int axis : {0, 1, 2}) // the twelve edges
-            for (const double u : {0.0, 1.0})
-                for (const double v : {0.0, 1.0}) {
-                    Vec3 a(0);
-                    a[(axis + 1) % 3] = u, a[(axis + 2) % 3] = v;
-                    Vec3 b = a;
-                    b[axis] = 1;
-                    draw_line(painter_, camera_, box.low + a * size, box.low + b * size);
-                }
+        draw_ghost(box_of(item));
     }
     painter_.setOpacity(1);
+}
+
+void ElementOverlay::draw_ghosts(std::span<const check::MendCells> cells) {
+    for (const check::MendCells& of : cells)
+        if (const TileLayer* tiles = edit::tile_layer(level_, of.layer))
+            for (const TileGrid::Change& change : of.cells)
+                draw_ghost(
+                    box_of(*tiles, level_.frame, {change.at, {change.at.column + 1, change.at.row + 1}}));
+}
+
+void ElementOverlay::draw_ghost(const Box3& box) {
+    painter_.setPen(QPen(color::accent, 1.6, Qt::DashLine));
+    painter_.setBrush(Qt::NoBrush);
+    const Vec3 size = box.high - box.low;
+    for (const int axis : {0, 1, 2}) // the twelve edges
+        for (const double u : {0.0, 1.0})
+            for (const double v : {0.0, 1.0}) {
+                Vec3 a(0);
+                a[(axis + 1) % 3] = u, a[(axis + 2) % 3] = v;
+                Vec3 b = a;
+                b[axis] = 1;
+                draw_line(painter_, camera_, box.low + a * size, box.low + b * size);
+            }
 }
 
 void ElementOverlay::draw_sign(const Element& element) {
@@ -251,6 +270,7 @@ void ElementOverlay::draw_freely(const motion::World& world, const motion::PlayS
     for (size_t i = 0; i < elements.doors.size(); ++i)
         draw_one(elements.doors[i].id, {motion::is_open(elements, state.puzzle, int(i)), 1});
     for (const auto& hazard : elements.hazards) draw_one(hazard.id, {});
+    for (const auto& barrier : elements.barriers) draw_one(barrier.id, {});
     for (const Item* item : seen_elements_of(level_)) // what acts and never changes
         if (const Sign sign = kind_of(*item->element()).sign;
             sign == Sign::rungs || sign == Sign::arrow || sign == Sign::waves)

@@ -3,6 +3,7 @@
 #include <optional>
 #include <span>
 
+#include "check/check.h"
 #include "motion/play_state.h"
 #include "view/overlay.h"
 
@@ -24,6 +25,8 @@ public:
 
     /// Items that are only suggested.
     void draw_ghosts(std::span<const Item> items);
+    /// Cells that are only suggested.
+    void draw_ghosts(std::span<const check::MendCells> cells);
 
 private:
     struct Look {
@@ -31,6 +34,9 @@ private:
         double opacity = 1;
     };
     void draw_body(const Element& element, const Look& look);
+    void draw_ghost(const Box3& box);
+    /// Along the own x axis of a placement, as far to both sides of it.
+    void draw_arrow(const Placement& towards, double half);
     void draw_way(const Element& element);
     void draw_references(const Item& item);
     void draw_in_cells(const motion::World& world, const motion::PlayState& state);

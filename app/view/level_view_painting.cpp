@@ -255,7 +255,8 @@ void LevelView::paint_elements(QPainter& painter) {
             return overlay.draw(*check->world, *figure_);
     }
     overlay.draw(chosen);
-    for (const suggest::Suggestion& one : session_.suggestions().open) overlay.draw_ghosts(one.items);
+    for (const suggest::Suggestion& one : session_.suggestions().open)
+        overlay.draw_ghosts(one.items), overlay.draw_ghosts(one.cells);
     for (const auto& [item, at] : seen_elements()) {
         const bool selected = std::find(chosen.begin(), chosen.end(), item->id) != chosen.end();
         draw_element(painter, at, kind_of(*item->element()), selected);

@@ -27,7 +27,7 @@ std::shared_ptr<OpenLevel> OpenLevels::made(const motion::World& world,
 
 OpenLevels::Name OpenLevels::name_of(const motion::PuzzleState& puzzle, int lift, int stop) const {
     const PlayElements& elements = *world_.elements();
-    Name name{puzzle.gone, lift, stop, {}, {}};
+    Name name{wherever_one_is(elements, puzzle).gone, lift, stop, {}, {}};
     for (size_t i = 0; i < elements.lifts.size(); ++i) // what moves is met when it is played
         if (int(i) != lift) name.gone.push_back(elements.lifts[i].source());
     std::sort(name.gone.begin(), name.gone.end());

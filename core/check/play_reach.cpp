@@ -155,8 +155,8 @@ bool matters(const PlayElements& elements, const PlayElements::Thing& thing) {
 }
 
 PlayReach::Key PlayReach::key_of(const PlayState& state) const {
-    Key key{state.puzzle, {}};
     const PlayElements& elements = *world_.elements();
+    Key key{wherever_one_is(elements, state.puzzle), {}};
     for (const PlayElements::Thing& thing : elements.things)
         if (take_ != Take::everything && !matters(elements, thing) && key.puzzle.cells.has(thing.bit))
             key.puzzle.cells.flip(thing.bit);
@@ -216,6 +216,8 @@ void PlayReach::ride_on(size_t index) {
     for (const motion::Ladder& ladder : elements.fixtures.ladders) climb(index, ladder);
     for (const motion::Launcher& launcher : elements.fixtures.launchers) launch(index, launcher);
     for (size_t i = 0; i < elements.lifts.size(); ++i) ride(index, i);
+    for (const PlayElements::Barrier& barrier : elements.barriers)
+        if (barrier.one_way) pass(index, barrier);
     for (size_t i = 0; take_ != Take::nothing && i < elements.crates.size(); ++i) push(index, i);
 }
 

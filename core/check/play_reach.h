@@ -99,6 +99,8 @@ private:
     void climb(size_t chapter, const motion::Ladder& ladder);
     void launch(size_t chapter, const motion::Launcher& launcher);
     void ride(size_t chapter, size_t lift);
+    /// Through a barrier in the direction in which it lets pass.
+    void pass(size_t chapter, const motion::PlayElements::Barrier& barrier);
     /// Pushes a crate along each of its sides as far as it goes, and stops at switches and again and again.
     void push(size_t chapter, size_t crate);
     /// Leaves a lift wherever and whenever that leads somewhere new.

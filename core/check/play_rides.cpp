@@ -35,6 +35,8 @@ constexpr int k_walk_steps = 150;
 
 /// How far away places are flown to, from how large a ledge on, and how far within its edge (metres).
 constexpr double k_flight_m = 15, k_foothold_m2 = 1e-3, k_inside_m = 0.3;
+/// How far before a barrier one stands that lets one pass, and how far one runs up at most (metres).
+constexpr double k_before_barrier_m = 0.05, k_run_up_m = 3;
 /// How eagerly one flies to a place (per second).
 constexpr double k_eager_hz = 4;
 
@@ -406,6 +408,37 @@ void PlayReach::hold(size_t index, const PlayElements::Press& press) {
             complete_ = false; // there are more ways than those to be in it while it closes
             break;
         }
+    }
+}
+
+void PlayReach::pass(size_t index, const PlayElements::Barrier& barrier) {
+    const Vec2 along(-barrier.towards.y, barrier.towards.x);
+    const Vec3 own = barrier.room.place.to_own(barrier.room.place.at + raised(barrier.towards, 0));
+    const Vec3& size = barrier.room.size;
+    const double deep = std::abs(own.x) * size.x + std::abs(own.y) * size.y,
+                 wide = std::abs(own.y) * size.x + std::abs(own.x) * size.y;
+    const auto place = [&](double ahead, double aside) {
+        return barrier.room.place.at + raised(barrier.towards * ahead + along * aside, 0);
+    };
+    const auto has_ground = [&](const Vec3& at) {
+        return chapters_[index].open->ground.locate(at, character_.step_height_m) >= 0;
+    };
+    const double near = deep / 2 + character_.radius_m + k_before_barrier_m;
+    for (const double part : {0.0, -1 / 3.0, 1 / 3.0}) {
+        const double aside = wide * part;
+        if (world_.flat_on() && std::abs(place(0, aside).y) > 0.01) continue;
+        // Whoever flies through it may get where nobody gets who begins to run behind it.
+        if (!has_ground(place(-near, aside)) || !has_ground(place(near + k_run_up_m, aside)))
+            complete_ = false;
+        const auto run = run_to(chapters_[index], place(-near, aside));
+        if (!run || !first_use(index, barrier.id, part < 0 ? 1 : part > 0 ? 2 : 0)) continue;
+        const PlayState from = run->end;
+        const Way way = run->way();
+        try_out(from, way, [&](const PlayState& now, int step) -> std::optional<Input> {
+            const double ahead = glm::dot(flat(now.body.at - barrier.room.place.at), barrier.towards);
+            if (now.body.dead || step > k_try_steps || (ahead > near && now.body.standing)) return {};
+            return held_stick(barrier.towards);
+        });
     }
 }
 

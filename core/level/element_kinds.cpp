@@ -38,7 +38,8 @@ std::vector<std::string> skills() {
 }
 
 std::vector<ElementKind> made_kinds() {
-    const Vec3 door(1, 0.2, 2), ground(1, 1, 0.1), volume(1, 1, 1), plate(2, 2, 0.2), figure(0.8, 0.8, 1.6);
+    const Vec3 door(1, 0.2, 2), barrier(0.2, 1, 2), ground(1, 1, 0.1), volume(1, 1, 1), plate(2, 2, 0.2),
+        figure(0.8, 0.8, 1.6);
     return {
         {"start", Role::start, Sign::pennant, "s"},
         {"goal", Role::goal, Sign::ring, "g", {text("leads_to", ""), text("one_of", "")}},
@@ -75,12 +76,7 @@ std::vector<ElementKind> made_kinds() {
          "dp",
          {number("count", "", 1, 16, 3), items("called_by")},
          Acting::by_cells},
-        {"barrier",
-         Role::device,
-         Sign::bars,
-         "f",
-         {flag("one_way"), flag("crates"), size(door)},
-         Acting::by_cells},
+        {"barrier", Role::device, Sign::bars, "f", {flag("one_way"), flag("crates"), size(barrier)}},
         {"floor",
          Role::device,
          Sign::waves,

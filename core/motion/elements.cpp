@@ -20,6 +20,8 @@ constexpr double k_touch_m = 0.12, k_against = 0.5;
 /// How far one reaches to use a switch beyond one's own body, and how near under a crate one is that it lies
 /// on (metres).
 constexpr double k_hand_m = 0.5, k_lies_on_m = 0.2;
+/// This near before a barrier one is let pass (metres): more than one step goes.
+constexpr double k_let_m = 0.5;
 
 class Reader {
 public:
@@ -61,6 +63,8 @@ private:
             add_door(one);
         else if (kind == "hazard")
             add_hazard(one.id, room_of(one.element), one.element);
+        else if (kind == "barrier")
+            add_barrier(one);
         else if (kind == "floor")
             add_floor(one);
         else if (kind == "deck")
@@ -142,6 +146,12 @@ private:
         out_.hazards.push_back({id, std::move(room), without.empty() ? -1 : index_of(out_.items, without)});
     }
 
+    void add_barrier(const Placed& one) {
+        const auto [x, y] = cos_sin(one.element.facing_deg);
+        out_.barriers.push_back({one.id, room_of(one.element), flag_value(one.element, "one_way", false),
+                                 flag_value(one.element, "crates", false), Vec2(x, y)});
+    }
+
     void add_floor(const Placed& one) {
         const std::string acts = text_value(one.element, "acts", "slippery");
         const Room room = room_of(one.element);
@@ -209,7 +219,18 @@ private:
     PlayElements out_;
 };
 
-/// What is out of the way for a body: also doors in which it is.
+/// Whether a barrier lets a body pass where it is: before it, or in it where it let it in.
+bool lets_pass(const PlayElements::Barrier& barrier, bool let_in, const Body& body) {
+    const double apart = apart_m(barrier.room, body);
+    if (let_in && apart < tolerance::skin_m) return true;
+    const Vec3 towards = barrier.room.place.to_own(barrier.room.place.at + raised(barrier.towards, 0));
+    const double half =
+        (std::abs(towards.x) * barrier.room.size.x + std::abs(towards.y) * barrier.room.size.y) / 2;
+    const double along = glm::dot(flat(body.at - barrier.room.place.at), barrier.towards);
+    return apart < k_let_m && along <= tolerance::limit_m - half;
+}
+
+/// What is out of the way for a body: also doors in which it is, and barriers that let it pass.
 std::vector<SourceId> gone_now(const PlayElements& elements, const PuzzleState& puzzle, const Body& body) {
     std::vector<SourceId> gone = gone_by(elements, puzzle);
     for (size_t i = 0; i < elements.doors.size(); ++i) {
@@ -218,6 +239,12 @@ std::vector<SourceId> gone_now(const PlayElements& elements, const PuzzleState& 
             std::find(puzzle.gone.begin(), puzzle.gone.end(), door.source()) != puzzle.gone.end();
         if (was && !is_open(elements, puzzle, int(i)) && apart_m(door.room, body) < tolerance::skin_m)
             gone.push_back(door.source());
+    }
+    for (const PlayElements::Barrier& barrier : elements.barriers) {
+        if (!barrier.one_way) continue; // those have no matter
+        const bool was =
+            std::find(puzzle.gone.begin(), puzzle.gone.end(), barrier.source()) != puzzle.gone.end();
+        if (lets_pass(barrier, was, body)) gone.push_back(barrier.source());
     }
     std::sort(gone.begin(), gone.end());
     return gone;
@@ -288,6 +315,12 @@ std::vector<SourceId> gone_by(const PlayElements& elements, const PuzzleState& p
         if (deck.gone >= 0 && puzzle.cells.has(deck.gone)) gone.push_back(deck.source());
     std::sort(gone.begin(), gone.end());
     return gone;
+}
+
+PuzzleState wherever_one_is(const PlayElements& elements, PuzzleState puzzle) {
+    for (const PlayElements::Barrier& barrier : elements.barriers)
+        puzzle = with_again(std::move(puzzle), barrier.source());
+    return puzzle;
 }
 
 bool has_at(const Character& c, const State& body, const Vec3& at, bool in_the_air) {
@@ -392,7 +425,7 @@ PuzzleState acted(const PlayElements& elements, const Character& c, PuzzleState 
         if (stands && press.mode == PressMode::toggle) puzzle.cells.flip(press.bit);
     }
     // Doors that closed behind somebody stay closed, those in which somebody stands wait.
-    if (before.cells != puzzle.cells || !puzzle.gone.empty())
+    if (before.cells != puzzle.cells || !puzzle.gone.empty() || !elements.barriers.empty())
         puzzle.gone = gone_now(elements, puzzle, body_of(c, body));
     return puzzle;
 }

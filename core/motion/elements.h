@@ -50,6 +50,16 @@ struct PlayElements {
         int without = -1;
         SourceId source() const { return {id, 0}; }
     };
+    /// What bodies pass in one direction only, or not at all where they are crates.
+    struct Barrier {
+        ItemId id;
+        Room room;
+        bool one_way = false, crates = false; ///< whether crates pass it too
+        Vec2 towards{1, 0};                   ///< the direction in which one that is one-way lets pass
+        SourceId source() const { return {id, 0}; }
+        /// Whether a crate passes it that is moved like this.
+        bool lets_crate(Vec2 by) const { return crates && (!one_way || glm::dot(by, towards) > 0); }
+    };
     /// A deck that goes through its stops and carries who stands on it, always or while it is called.
     struct Lift {
         ItemId id;
@@ -90,6 +100,7 @@ struct PlayElements {
     std::vector<Door> doors;
     std::vector<Press> switches;
     std::vector<Hazard> hazards;
+    std::vector<Barrier> barriers;
     std::vector<Lift> lifts;
     std::vector<Deck> decks;
     std::vector<Foe> foes;
@@ -103,8 +114,8 @@ struct PlayElements {
     bool overflows = false; ///< there are more than play can tell apart: those that are too many do nothing
 
     bool empty() const {
-        return things.empty() && doors.empty() && switches.empty() && hazards.empty() && lifts.empty() &&
-               decks.empty() && foes.empty() && crates.empty() && fixtures.empty();
+        return things.empty() && doors.empty() && switches.empty() && hazards.empty() && barriers.empty() &&
+               lifts.empty() && decks.empty() && foes.empty() && crates.empty() && fixtures.empty();
     }
     /// Whether time counts: something goes its way or crumbles.
     bool timed() const { return clocks() > 0; }
@@ -192,6 +203,8 @@ int held(const PlayElements& elements, const PuzzleState& puzzle, ThingKind kind
 /// What is out of the way in a state of play, wherever one is: open doors, hazards against which one is
 /// immune, decks that crumbled.
 std::vector<SourceId> gone_by(const PlayElements& elements, const PuzzleState& puzzle);
+/// The same wherever one is: a barrier that lets one pass where one stands does not count as gone.
+PuzzleState wherever_one_is(const PlayElements& elements, PuzzleState puzzle);
 /// Whether a switch is on.
 bool is_on(const PlayElements& elements, const PuzzleState& puzzle, int press);
 /// Whether a door lets pass.

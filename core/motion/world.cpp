@@ -288,6 +288,11 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
         maker.begin(door.source());
         add_room(door.room);
     }
+    for (const PlayElements::Barrier& barrier : elements.barriers) {
+        if (!barrier.one_way) continue; // everybody passes it but crates
+        maker.begin(barrier.source());
+        add_room(barrier.room);
+    }
     for (const PlayElements::Hazard& hazard : elements.hazards) {
         maker.begin(hazard.source(), MatterTag::deadly);
         add_room(hazard.room);

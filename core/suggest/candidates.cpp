@@ -6,6 +6,7 @@
 
 #include "base/tolerance.h"
 #include "edit/items.h"
+#include "edit/tiles.h"
 #include "level/element_kinds.h"
 #include "level/element_values.h"
 #include "level/order.h"
@@ -62,7 +63,28 @@ double off_way_m(const std::vector<Vec3>& way, const Vec3& at) {
     return nearest;
 }
 
+/// Whether some cells are filled, and none is taken away.
+bool only_adds(const Level& level, const std::vector<check::MendCells>& cells) {
+    return std::all_of(cells.begin(), cells.end(), [&](const check::MendCells& of) {
+        const TileLayer* tiles = edit::tile_layer(level, of.layer);
+        return tiles && !of.cells.empty() &&
+               std::all_of(of.cells.begin(), of.cells.end(), [&](const TileGrid::Change& change) {
+                   return !change.tile.empty() && tiles->grid.at(change.at).empty();
+               });
+    });
+}
+
 } // namespace
+
+Vec3 place_of(const Level& level, const Candidate& candidate) {
+    if (!candidate.items.empty()) {
+        const Item& item = candidate.items.front();
+        return item.element() ? item.element()->at : box_of(item).middle();
+    }
+    const check::MendCells& cells = candidate.cells.front();
+    const TileLayer* tiles = edit::tile_layer(level, cells.layer);
+    return tiles ? rubble::place_of(*tiles, level.frame, cells.cells.front().at) : Vec3(0);
+}
 
 std::vector<Candidate> pick_ups(const Level& level, const check::CheckResult& result) {
     std::vector<Candidate> out;
@@ -202,15 +224,16 @@ std::vector<Candidate> decks(const Level& level, const check::CheckResult& resul
     return out;
 }
 
-std::vector<Candidate> steps(const Level&, const check::CheckResult& result) {
+std::vector<Candidate> steps(const Level& level, const check::CheckResult& result) {
     std::vector<Candidate> out;
     for (const check::NearMiss& miss : result.near_misses)
         for (const check::Mend& mend : miss.mends) {
             Candidate one{"step", {}, {}, 8};
             for (const check::MendEdit& edit : mend.edits)
                 if (edit.added) one.items.push_back(edit.item);
-            if (one.items.empty() || one.items.size() != mend.edits.size() || !mend.cells.empty() ||
-                !mend.breaks.empty())
+            one.cells = mend.cells;
+            if ((one.items.empty() && one.cells.empty()) || one.items.size() != mend.edits.size() ||
+                !only_adds(level, mend.cells) || !mend.breaks.empty())
                 continue;
             one.reason = {{"With this one gets from %1 to %2.", {miss.from, miss.to}}};
             out.push_back(std::move(one));

@@ -11,8 +11,12 @@ struct Candidate {
     std::string kind; ///< of what is learned: an element's kind, or "step"
     std::vector<Item> items;
     check::Sentences reason;
-    double promise = 0; ///< the more the sooner it is tried
+    double promise = 0;                       ///< the more the sooner it is tried
+    std::vector<check::MendCells> cells = {}; ///< of tile layers, that are empty yet
 };
+
+/// Where a candidate is: its first item, or the first of its cells.
+Vec3 place_of(const Level& level, const Candidate& candidate);
 
 /// Pick-ups where somebody gets who leaves the way, and nothing is yet.
 std::vector<Candidate> pick_ups(const Level& level, const check::CheckResult& result);

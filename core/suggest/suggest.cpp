@@ -23,11 +23,6 @@ int worse(const check::CheckResult& result) {
     }));
 }
 
-Vec3 place_of(const Candidate& candidate) {
-    const Item& item = candidate.items.front();
-    return item.element() ? item.element()->at : box_of(item).middle();
-}
-
 /// How much ground is reached (square metres).
 double reached_m2(const check::CheckResult& result) {
     double sum = 0;
@@ -90,14 +85,16 @@ std::map<std::string, int> shares(const Project& project,
 
 } // namespace
 
-std::string name_of(const Suggestion& suggestion) {
-    const Vec3 at = place_of(suggestion);
+std::string name_of(const Level& level, const Suggestion& suggestion) {
+    const Vec3 at = place_of(level, suggestion);
     const auto cm = [](double m) { return std::to_string(std::llround(m * 10)); };
     return suggestion.kind + " " + cm(at.x) + " " + cm(at.y) + " " + cm(at.z);
 }
 
 Level with(const Level& level, int layer, const Suggestion& suggestion) {
-    Level out = level;
+    check::Mend cells;
+    cells.cells = suggestion.cells;
+    Level out = check::mended(level, cells);
     for (Item item : suggestion.items) {
         if (find_item(out, item.id)) item.id = edit::fresh_id(out, "a");
         out = edit::with_item(out, layer, std::move(item));
@@ -114,7 +111,7 @@ std::vector<Suggestion> suggested(const Project& project, const Level& level,
     std::map<std::string, std::vector<Candidate>> by_kind;
     for (const auto& find : {pick_ups, checkpoints, foes, ladders, decks, steps})
         for (Candidate& one : find(level, *result))
-            if (!options.not_again.contains(name_of(one))) by_kind[one.kind].push_back(std::move(one));
+            if (!options.not_again.contains(name_of(level, one))) by_kind[one.kind].push_back(std::move(one));
     for (auto& [kind, candidates] : by_kind)
         std::stable_sort(candidates.begin(), candidates.end(),
                          [](const auto& a, const auto& b) { return a.promise > b.promise; });
@@ -124,7 +121,7 @@ std::vector<Suggestion> suggested(const Project& project, const Level& level,
         for (auto one = candidates.begin(); one != candidates.end() && wanted > 0;) {
             if (options.cancel.requested()) return;
             const bool near = std::any_of(out.begin(), out.end(), [&](const Suggestion& other) {
-                return glm::length(place_of(other) - place_of(*one)) < k_apart_m;
+                return glm::length(place_of(level, other) - place_of(level, *one)) < k_apart_m;
             });
             if (near) {
                 ++one;

@@ -22,7 +22,7 @@ struct SuggestOptions {
 };
 
 /// Where and what a suggestion is: the same again has the same name.
-std::string name_of(const Suggestion& suggestion);
+std::string name_of(const Level& level, const Suggestion& suggestion);
 
 /// Up to five, of kinds in the measure in which the project likes them. `result` is the check of the level.
 std::vector<Suggestion> suggested(const Project& project, const Level& level,

@@ -17,7 +17,7 @@ namespace rubble::motion {
 namespace {
 
 /// How much room an element takes that has no size of its own (metres).
-const Vec3 k_door_m(1, 0.2, 2), k_floor_m(1, 1, 0.1);
+const Vec3 k_door_m(1, 0.2, 2), k_barrier_m(0.2, 1, 2), k_floor_m(1, 1, 0.1);
 
 class Maker {
 public:
@@ -119,7 +119,7 @@ private:
                 floor.hazard_without = int8_t(item_named(text_value(element, "without")));
             });
         else if (kind == "barrier")
-            each(element, point_value(element, "size_m", k_door_m), [&](auto& floor) {
+            each(element, point_value(element, "size_m", k_barrier_m), [&](auto& floor) {
                 floor.keeps_crates_out = !flag_value(element, "crates", false);
                 if (flag_value(element, "one_way", false))
                     floor.one_way = int8_t(direction_of(element.facing_deg));

@@ -69,7 +69,10 @@ public:
         std::vector<SourceId> gone = state.puzzle.gone;
         for (const auto& lift : elements.lifts) gone.push_back(lift.source());
         for (const auto& crate : elements.crates) gone.push_back(crate.source());
+        for (const auto& barrier : elements.barriers) // asked for each crate, see has_room
+            if (barrier.one_way) gone.push_back(barrier.source());
         std::sort(gone.begin(), gone.end());
+        gone.erase(std::unique(gone.begin(), gone.end()), gone.end());
         still_ = &world.without(gone);
     }
 
@@ -143,7 +146,9 @@ private:
             if (rests_on(room(i), lift(l))) return true;
         for (size_t other = 0; other < elements_.crates.size(); ++other)
             if (other != i && rests_on(room(i), room(other))) return true;
-        return false;
+        return std::any_of(elements_.barriers.begin(), elements_.barriers.end(), [&](const auto& barrier) {
+            return !barrier.crates && rests_on(room(i), barrier.room);
+        });
     }
 
     /// The highest ground under a crate, no further down than asked; far below where none is.
@@ -161,12 +166,14 @@ private:
         for (size_t l = 0; l < elements_.lifts.size(); ++l) note(lift(l));
         for (size_t other = 0; other < elements_.crates.size(); ++other)
             if (other != i) note(room(other));
+        for (const PlayElements::Barrier& barrier : elements_.barriers)
+            if (!barrier.crates) note(barrier.room);
         return highest;
     }
 
-    /// Whether a crate has room where it is: matter is felt for by a disc in its middle, and by one in each
-    /// corner.
-    bool has_room(size_t i) const {
+    /// Whether a crate has room where it is, to where it was moved: matter is felt for by a disc in its
+    /// middle, and by one in each corner.
+    bool has_room(size_t i, Vec2 by) const {
         const Room crate = room(i);
         const double half = std::min(crate.size.x, crate.size.y) / 2, corner = half / 4;
         const auto free = [&](const Vec2& own, double radius) {
@@ -185,13 +192,15 @@ private:
             if (other != i && meet(crate, room(other))) return false;
         for (size_t l = 0; l < elements_.lifts.size(); ++l)
             if (meet(crate, lift(l))) return false;
-        return true;
+        return std::none_of(elements_.barriers.begin(), elements_.barriers.end(), [&](const auto& barrier) {
+            return !barrier.lets_crate(by) && meet(crate, barrier.room);
+        });
     }
 
     bool try_moving(size_t i, const Moved& by) {
         const Moved before = puzzle_.moved[i];
         puzzle_.moved[i] = sum(before, by);
-        if (has_room(i)) return true;
+        if (has_room(i, flat(metres_of(by)))) return true;
         puzzle_.moved[i] = before;
         return false;
     }

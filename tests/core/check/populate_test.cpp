@@ -92,6 +92,27 @@ private slots:
         QVERIFY(goal_of(nobody) != Reached::yes);
     }
 
+    void a_barrier_leads_one_way() {
+        for (const Frame frame : {Frame::space, Frame::side})
+            for (const double deg : {0.0, 180.0}) {
+                LevelMaker maker = floor_maker();
+                if (frame == Frame::space) {
+                    for (const double y : {-2.3, 2.3}) maker.box({1, y, 0}, {0.3, 3.4, 4});
+                    for (const double y : {-4.0, 4.0}) maker.box({0, y, 0}, {20, 0.2, 4});
+                }
+                Element barrier = with_value(of_size("barrier", {1, 0, 0}, {0.3, 1.2, 4}), "one_way", true);
+                barrier.facing_deg = deg;
+                maker.element_with(barrier);
+                const ItemId start = maker.start({-6, 0, 0}), goal = maker.goal({8, 0, 0});
+                maker.claim(Claim::Kind::returns, start, goal);
+                Level level = maker.level();
+                level.frame = frame;
+                const check::CheckResult result = test::checked(level);
+                QCOMPARE(goal_of(result, level), deg == 0 ? Reached::yes : Reached::no);
+                QCOMPARE(result.claims[0].state, ClaimState::fails);
+            }
+    }
+
     void what_is_taken_lets_jump_higher() {
         for (const double adds : {0.0, 0.6, 1.0}) { // the ledge is 0.9 too high
             LevelMaker maker = floor_maker();

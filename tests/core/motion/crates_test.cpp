@@ -1,5 +1,6 @@
 #include <QtTest/QtTest>
 
+#include "base/angle.h"
 #include "core/motion/play.h"
 #include "core/random.h"
 #include "level/element_values.h"
@@ -117,6 +118,50 @@ private slots:
         QVERIFY(motion::is_on(elements, play.state.puzzle, 0));
         play.go(240, towards({1, 0}));
         QVERIFY(!motion::is_on(elements, play.state.puzzle, 0)); // pushed on, it lets go
+    }
+
+    void a_barrier_lets_pass_in_its_direction() {
+        test::Random random(2001);
+        for (int round = 0; round < test::rounds(30); ++round) {
+            const double deg = random.between(0, 360);
+            const auto [x, y] = cos_sin(deg);
+            const Vec2 ahead(x, y), aside(-y, x);
+            LevelMaker maker;
+            maker.box({0, 0, -1}, {40, 40, 1});
+            Element barrier = with_value(Element{"barrier", {0, 0, 0}, deg, {}}, "one_way", true);
+            maker.element_with(with_value(std::move(barrier), "size_m", Vec3(0.4, 6, 3)));
+            const auto along = [&](const Play& play) { return glm::dot(flat(play.body().at), ahead); };
+            Play play(maker, raised(ahead * -3.0 + aside * random.between(-2, 2), 0));
+            const double radius = play.character.radius_m;
+            while (along(play) < 0) play.go(1, towards(ahead));
+            play.go(240, towards(-ahead)); // whoever was let in may turn back
+            QVERIFY(along(play) < -1);
+            play.go(240, towards(ahead));
+            QVERIFY(along(play) > 1);
+            play.go(240, towards(-ahead)); // and whoever is through may not
+            QVERIFY2(std::abs(along(play) - 0.2 - radius) < 1e-3,
+                     qPrintable(QString("round %1: %2").arg(round).arg(along(play))));
+        }
+    }
+
+    void a_barrier_keeps_crates_out_or_lets_them_pass() {
+        for (const bool one_way : {false, true})
+            for (const bool crates : {false, true})
+                for (const double deg : {0.0, 180.0}) {
+                    LevelMaker maker;
+                    maker.box({0, 0, -1}, {40, 10, 1});
+                    maker.element_with(crate_at({0, 0, 0}));
+                    Element barrier = with_value(Element{"barrier", {3, 0, 0}, deg, {}}, "one_way", one_way);
+                    maker.element_with(with_value(std::move(barrier), "crates", crates));
+                    Play play(maker, {-0.85, 0, 0});
+                    play.go(360, towards({1, 0}));
+                    const bool passes = crates && (!one_way || deg == 0);
+                    if (passes)
+                        QVERIFY(play.crate().x > 5);
+                    else
+                        QVERIFY2(std::abs(play.crate().x - 2.4) < 0.03,
+                                 qPrintable(QString::number(play.crate().x)));
+                }
     }
 
     void a_lift_carries_a_crate() {

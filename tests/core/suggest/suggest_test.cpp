@@ -2,6 +2,7 @@
 
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "core/tile_level.h"
 #include "io/project_file.h"
 #include "level/element_values.h"
 #include "suggest/suggest.h"
@@ -44,7 +45,7 @@ private slots:
         QCOMPARE(found.size(), size_t(suggest::most_suggestions));
         std::set<std::string> kinds, names;
         for (const Suggestion& one : found) {
-            kinds.insert(one.kind), names.insert(suggest::name_of(one));
+            kinds.insert(one.kind), names.insert(suggest::name_of(level, one));
             QVERIFY(!one.items.empty() && !one.reason.empty());
             const auto with = checked(project, suggest::with(level, 0, one));
             QCOMPARE(with->claims.at(0).state, check::ClaimState::holds);
@@ -67,7 +68,7 @@ private slots:
         suggest::SuggestOptions options;
         options.not_again = names;
         for (const Suggestion& one : suggest::suggested(project, level, result, options))
-            QVERIFY(!names.contains(suggest::name_of(one)));
+            QVERIFY(!names.contains(suggest::name_of(level, one)));
     }
 
     void nothing_is_suggested_that_breaks_a_claim() {
@@ -85,6 +86,25 @@ private slots:
             for (const check::ClaimResult& claim : with->claims)
                 QCOMPARE(claim.state, check::ClaimState::holds);
         }
+    }
+
+    void where_there_are_tiles_tiles_are_suggested() {
+        const std::string gap(20, '.'), ground(14, '#'); // ten metres
+        Level level = test::tile_level({std::string(48, '.'), std::string(48, '.'), std::string(48, '.'),
+                                        std::string(48, '.'), std::string(48, '.'), ground + gap + ground,
+                                        ground + gap + ground});
+        level = test::with_element(level, "start", "start", {2, 0, 1});
+        level = test::with_element(level, "goal", "goal", {21, 0, 1});
+        const auto result = checked({}, level);
+        QCOMPARE(result->places.at(0).reached, check::Reached::no);
+        int of_cells = 0;
+        for (const Suggestion& one : suggest::suggested({}, level, result)) {
+            if (one.cells.empty()) continue;
+            ++of_cells;
+            QCOMPARE(one.kind, std::string("step"));
+            QCOMPARE(checked({}, suggest::with(level, 1, one))->places.at(0).reached, check::Reached::yes);
+        }
+        QVERIFY(of_cells > 0);
     }
 
     void the_project_learns_what_is_kept() {
