@@ -134,7 +134,7 @@ private slots:
             Play play(maker, raised(ahead * -3.0 + aside * random.between(-2, 2), 0));
             const double radius = play.character.radius_m;
             while (along(play) < 0) play.go(1, towards(ahead));
-            play.go(240, towards(-ahead)); // whoever was let in may turn back
+            play.go(120, towards(-ahead)); // whoever was let in may turn back
             QVERIFY(along(play) < -1);
             play.go(240, towards(ahead));
             QVERIFY(along(play) > 1);
