@@ -7,6 +7,7 @@
 
 #include "base/cancel.h"
 #include "base/result.h"
+#include "check/check.h"
 
 namespace rubble::cli {
 
@@ -44,5 +45,30 @@ struct SolveArguments {
 int run_solve(const SolveArguments& arguments, const Cancel& cancel);
 /// Plays letters in a level that is walked by cells: `replay --steps`.
 int run_replay_steps(const std::string& level, const std::string& steps, const std::string& to);
+
+/// What a check's result is to end with: 1 where a claim does not hold, or a blocker was found.
+int exit_of(const check::CheckResult& result, bool claims_only);
+
+struct PlayersArguments {
+    std::string level, from, to, skill = "newcomer", shard, json;
+    int runs = 1000;
+    uint64_t seed = 1;
+};
+/// Lets simulated players go from one element to another: `players`.
+int run_players(const PlayersArguments& arguments, const Cancel& cancel);
+/// Puts reports of parts together: `gather`.
+int run_gather(const std::vector<std::string>& files, const std::string& json);
+/// What would be with other metrics: `whatif`.
+int run_what_if(const std::string& level, const std::vector<std::string>& sets, const std::string& json,
+                const Cancel& cancel);
+/// How far metrics may go: `limits`.
+int run_limits(const std::string& level, const std::vector<std::string>& metrics, const std::string& json,
+               const Cancel& cancel);
+/// What is better and worse in a level than in another: `check A --against B`.
+int run_against(const std::string& now, const std::string& was, const std::string& json,
+                const Cancel& cancel);
+/// Checks all levels of a folder: `check FOLDER`.
+int run_check_all(const std::string& folder, const std::string& shard, const std::string& json,
+                  bool claims_only, const Cancel& cancel);
 
 } // namespace rubble::cli

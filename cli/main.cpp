@@ -35,7 +35,7 @@ const Cancel& cancel_on_signal() {
 }
 
 struct CheckArguments {
-    std::string level, json, sarif, junit;
+    std::string level, json, sarif, junit, against, shard;
     bool claims = false, all_spans = false;
 };
 
@@ -53,6 +53,11 @@ void tell(const Level& level, const check::CheckResult& result) {
 }
 
 int run_check(const CheckArguments& arguments) {
+    if (!arguments.against.empty())
+        return run_against(arguments.level, arguments.against, arguments.json, cancel_on_signal());
+    if (std::filesystem::is_directory(arguments.level))
+        return run_check_all(arguments.level, arguments.shard, arguments.json, arguments.claims,
+                             cancel_on_signal());
     const auto loaded = io::load_level_with_project(arguments.level);
     if (!loaded) return unusable_input(loaded.error());
     check::CheckOptions options;
@@ -60,12 +65,8 @@ int run_check(const CheckArguments& arguments) {
     options.cancel = cancel_on_signal();
     const check::CheckResult result = check::check_level(loaded->project, loaded->level, options);
     if (!result.complete) return interrupted;
-    bool fails = false;
-    for (const auto& claim : result.claims) fails |= claim.state != check::ClaimState::holds;
-    if (!arguments.claims)
-        for (const auto& finding : result.findings) fails |= finding.severity == check::Severity::blocker;
     const Level& level = loaded->level;
-    int code = fails ? something_fails : all_holds;
+    int code = exit_of(result, arguments.claims);
     if (!arguments.json.empty())
         code = put(arguments.json, io::to_text(io::check_report(level, result)), code);
     if (!arguments.sarif.empty() && code != unusable)
@@ -195,6 +196,40 @@ int run(int argc, char** argv) {
     check->add_option("--sarif", check_arguments.sarif, "Write what fails and what was noticed as SARIF");
     check->add_option("--junit", check_arguments.junit, "Write the claims as JUnit test cases");
 
+    check->add_option("--against", check_arguments.against,
+                      "An earlier version: says what got better and worse, and ends with 1 for worse");
+    check->add_option("--shard", check_arguments.shard,
+                      "Of a folder's levels only a part: 3/8 is the third of eight");
+
+    PlayersArguments crowd;
+    auto* players =
+        app.add_subcommand("players", "How many simulated players get from one element to another");
+    players->add_option("LEVEL", crowd.level)->required();
+    players->add_option("--from", crowd.from, "An element; without it the start");
+    players->add_option("--to", crowd.to, "An element; without it the goal");
+    players->add_option("--skill", crowd.skill,
+                        "Of the project: newcomer, regular, expert; exact: no mistakes");
+    players->add_option("--runs", crowd.runs, "How many")->check(CLI::Range(1, 10'000'000));
+    players->add_option("--seed", crowd.seed, "Of the first run; the others have the following ones");
+    players->add_option("--shard", crowd.shard, "Only a part of the runs: 3/8 is the third of eight");
+    players->add_option("--json", crowd.json, "Write the report to a file, or - for standard output");
+
+    std::vector<std::string> names;
+    auto* gather = app.add_subcommand("gather", "Puts the reports of parts (--shard) together");
+    gather->add_option("FILE", names)->required();
+    gather->add_option("--json", json, "Write the report to a file, or - for standard output");
+
+    auto* whatif = app.add_subcommand("whatif", "What a level would be with other metrics");
+    whatif->add_option("LEVEL", level)->required();
+    whatif->add_option("--set", names, "A metric as it would be, such as courier.jump_height_m=1.1")
+        ->required();
+    whatif->add_option("--json", json, "Write the report to a file, or - for standard output");
+
+    auto* limits = app.add_subcommand("limits", "How far metrics may go until a claim breaks");
+    limits->add_option("LEVEL", level)->required();
+    limits->add_option("--metric", names, "Only these, such as jump_height_m");
+    limits->add_option("--json", json, "Write the report to a file, or - for standard output");
+
     auto* replay = app.add_subcommand("replay", "Does this recording still get there?");
     replay->add_option("LEVEL", level)->required();
     std::string steps;
@@ -262,6 +297,10 @@ int run(int argc, char** argv) {
         return unusable;
     }
     if (check->parsed()) return run_check(check_arguments);
+    if (players->parsed()) return run_players(crowd, cancel_on_signal());
+    if (gather->parsed()) return run_gather(names, json);
+    if (whatif->parsed()) return run_what_if(level, names, json, cancel_on_signal());
+    if (limits->parsed()) return run_limits(level, names, json, cancel_on_signal());
     if (solve->parsed()) return run_solve(puzzle, cancel_on_signal());
     if (replay->parsed() && *by_letters) return run_replay_steps(level, steps, json);
     if (replay->parsed() && witness.empty())

@@ -86,6 +86,18 @@ double fall_time(const Character& c, double drop) {
     return v / g + (drop - until_terminal) / v;
 }
 
+std::optional<double> time_to_fall_to(const Character& c, double z, double velocity, double height) {
+    if (velocity > 0) {
+        const double t = velocity / c.gravity_up_mps2;
+        z += velocity * t / 2;
+        if (z < height) return {};
+        return t + fall_time(c, z - height);
+    }
+    const double v = -velocity, g = c.gravity_down_mps2;
+    if (z < height) return {};
+    return (-v + std::sqrt(v * v + 2 * g * (z - height))) / g;
+}
+
 std::optional<double> flight_time(const Character& c, double rise) {
     if (c.jump_height_m <= 0 || rise > highest_rise(c) + tolerance::limit_m) return {};
     // The time of one jump is concave in its rise, so equal parts of the rise last longest.

@@ -37,6 +37,10 @@ std::optional<Hop> highest_hop_below(const Character& c, double most_m);
 /// Time to fall by `drop_m` from rest, slower than the fastest fall.
 double fall_time(const Character& c, double drop_m);
 
+/// Time until feet at a height, with a vertical speed, come down to another; nothing where they do not get
+/// that high.
+std::optional<double> time_to_fall_to(const Character& c, double feet_z, double velocity_z, double height);
+
 /// Speed reached at the end of a run-up of `way_m` from rest on the ground.
 double run_up_speed(const Character& c, double way_m);
 /// Way made in the air in `time_s` with the stick held forward, from `speed` on.

@@ -70,20 +70,6 @@ struct Try {
     double pull_m = 0;           ///< arrives at the face of the landing this far below it, and pulls up
 };
 
-/// Time until the feet come down to `height`; nothing when they do not get that high.
-std::optional<double> time_to(const Character& c, const State& s, double height) {
-    double z = s.at.z, t = 0;
-    if (s.velocity.z > 0) {
-        t = s.velocity.z / c.gravity_up_mps2;
-        z += s.velocity.z * t / 2;
-        if (z < height) return {};
-        return t + fall_time(c, z - height);
-    }
-    const double v = -s.velocity.z, g = c.gravity_down_mps2;
-    if (z < height) return {};
-    return (-v + std::sqrt(v * v + 2 * g * (z - height))) / g;
-}
-
 class Leaper {
 public:
     Leaper(const Ground& ground, const World& world, const Character& c, const LeapPlan& plan)
@@ -247,7 +233,7 @@ private:
             pulled |= s.pull_steps > 0;
             if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < landing_z - k_missed_m) return Flight::missed;
             Input input;
-            auto time = time_to(c_, s, landing_z);
+            auto time = time_to_fall_to(c_, s.at.z, s.velocity.z, landing_z);
             if (how.hop && s.velocity.z > 0)
                 if (const auto whole = how.hop->time_to(c_, landing_z - begin))
                     time = std::max(*whole - i * step_s, step_s);

@@ -9,9 +9,6 @@ namespace rubble::check {
 
 using motion::World;
 
-namespace {
-
-/// How far ground of a height goes on from `p` along a direction, in columns that touch each other.
 double ground_ends_at(const World& world, const Character& c, const Vec3& feet, Vec2 direction) {
     constexpr double k_look_m = 4;
     struct Part {
@@ -44,7 +41,6 @@ double ground_ends_at(const World& world, const Character& c, const Vec3& feet, 
     return std::isfinite(end) ? std::min(end, k_look_m) : -overhang_m(c);
 }
 
-/// Lowest matter above the head at a place, as height of the feet that it allows.
 double highest_feet(const World& world, const Character& c, const Vec3& feet) {
     double limit = std::numeric_limits<double>::infinity();
     world.for_near(Box2{flat(feet), flat(feet)}.grown(c.radius_m), [&](int i) {
@@ -56,8 +52,6 @@ double highest_feet(const World& world, const Character& c, const Vec3& feet) {
     });
     return limit;
 }
-
-} // namespace
 
 double Span::least_pct(double step_height) const {
     return rise_m > step_height ? std::min(margin_pct, rise_margin_pct) : margin_pct;

@@ -24,10 +24,18 @@ struct Span {
     LinkKind kind = LinkKind::jump;
     Vec3 from{0}, to{0}; ///< the edge points
     int from_ledge = -1, to_ledge = -1;
-    std::vector<Vec3> arc; ///< the feet on the way
+    std::vector<Vec3> arc;            ///< the feet on the way
+    std::shared_ptr<const Link> link; ///< that was measured, in a check
     /// The smaller margin; the rise counts only where it is more than a step.
     double least_pct(double step_height_m) const;
 };
+
+/// How far ground at the height of feet goes on from them along a direction, in matter that touches; 4 at
+/// most, less than nothing where they reach over its edge (metres).
+double ground_ends_at(const motion::World& world, const Character& character, const Vec3& feet,
+                      Vec2 direction);
+/// How high the feet could be at a place below what is over the head there; infinite where nothing is.
+double highest_feet(const motion::World& world, const Character& character, const Vec3& feet);
 
 /// Measures a proven link.
 Span span_of(const Ground& ground, const motion::World& world, const Character& character,

@@ -212,6 +212,7 @@ MeasuredLinks spans_stage(const Terrain& terrain, const Character& character, co
                     return;
                 }
             spans[i] = span_of(*terrain.ground, *terrain.world, character, project, *each[i]);
+            spans[i].link = each[i];
         },
         8);
     std::map<std::tuple<int, int, LinkKind>, size_t> best_of;

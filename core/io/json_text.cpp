@@ -201,4 +201,7 @@ void add_rest(Json& json, const std::map<std::string, std::string>& rest) {
     for (const auto& [key, text] : rest) json[key] = Json::parse(text, nullptr, false);
 }
 
+double tidy(double value) { return std::round(value * 1e4) / 1e4; }
+Json tidy(const Vec3& p) { return Json::array({tidy(p.x), tidy(p.y), tidy(p.z)}); }
+
 } // namespace rubble::io

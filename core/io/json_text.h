@@ -21,6 +21,10 @@ Result<Json> parse_json(const std::string& text, const std::string& place);
 /// with a line break. Bytes that are no UTF-8, as names of files may have, become the replacement character.
 std::string to_text(const Json& json);
 
+/// Measured values are told to a tenth of a millimetre; more would be noise in reports.
+double tidy(double value);
+Json tidy(const Vec3& p);
+
 /// Reads values out of an object, remembers the first thing that is wrong with its path in the file, and
 /// which keys nobody asked for.
 class Reader {

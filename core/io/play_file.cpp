@@ -199,4 +199,37 @@ Json kind_of_play_json(const KindOfPlay& kind) {
             {"rules", kind.rules}};
 }
 
+namespace {
+
+struct SkillField {
+    const char* key;
+    double Skill::*member;
+    double most;
+};
+constexpr SkillField k_skill_fields[] = {{"press_ms", &Skill::press_ms, 2000},
+                                         {"turn_deg", &Skill::turn_deg, 90},
+                                         {"stick_pct", &Skill::stick_pct, 100},
+                                         {"reaction_ms", &Skill::reaction_ms, 5000}};
+
+} // namespace
+
+Skill read_skill(Reader& in) {
+    Skill skill;
+    skill.name = in.text("name");
+    if (skill.name.empty()) in.fail("name", "a name");
+    for (const SkillField& field : k_skill_fields) {
+        skill.*field.member = in.number(field.key, 0);
+        if (skill.*field.member < 0 || skill.*field.member > field.most)
+            in.fail(field.key, "a number from 0 to " + std::to_string(int(field.most)));
+    }
+    return skill;
+}
+
+Json skill_json(const Skill& skill) {
+    Json json;
+    json["name"] = skill.name;
+    for (const SkillField& field : k_skill_fields) json[field.key] = skill.*field.member;
+    return json;
+}
+
 } // namespace rubble::io

@@ -24,6 +24,11 @@ RuleSet read_rule_set(Reader& in);
 /// The same in a file.
 Json rule_set_json(const RuleSet& set);
 
+/// How well somebody plays.
+Skill read_skill(Reader& in);
+/// The same in a file.
+Json skill_json(const Skill& skill);
+
 /// A kind of play.
 KindOfPlay read_kind_of_play(Reader& in);
 /// The same in a file.

@@ -216,6 +216,8 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     if (auto error = each(in, "element_kinds",
                           [&](Reader& r) { project.element_kinds.push_back(read_element_kind(r)); }))
         return tl::unexpected(*error);
+    if (auto error = each(in, "skills", [&](Reader& r) { project.skills.push_back(read_skill(r)); }))
+        return tl::unexpected(*error);
     if (auto error = each(in, "rule_sets", [&](Reader& r) { project.rule_sets.push_back(read_rule_set(r)); }))
         return tl::unexpected(*error);
     if (auto error = each(in, "kinds_of_play",
@@ -273,6 +275,7 @@ std::string text_of(const Project& project) {
     };
     add_list("element_kinds", project.element_kinds,
              [](const auto& kind) { return element_kind_json(*kind); });
+    add_list("skills", project.skills, skill_json);
     add_list("rule_sets", project.rule_sets, rule_set_json);
     add_list("kinds_of_play", project.kinds_of_play, kind_of_play_json);
     add_rest(json, project.extra);

@@ -6,16 +6,13 @@
 #include "build/surface_builder.h"
 #include "io/item_file.h"
 #include "io/recording_file.h"
+#include "io/study_report.h"
 #include "io/tile_file.h"
 #include "level/order.h"
 
 namespace rubble::io {
 
 namespace {
-
-/// Measured values are told to a tenth of a millimetre; more would be noise in reports.
-double tidy(double value) { return std::round(value * 1e4) / 1e4; }
-Json tidy(const Vec3& p) { return Json::array({tidy(p.x), tidy(p.y), tidy(p.z)}); }
 
 /// The keys of an item that a mend sets, with what it sets them to.
 Json set_by(const check::MendEdit& edit, const Level& level) {
@@ -48,22 +45,6 @@ Json mend_json(const check::Mend& mend, const Level& level) {
     Json breaks = Json::array();
     for (const ClaimId& id : mend.breaks) breaks.push_back(id.value);
     json["breaks"] = breaks;
-    return json;
-}
-
-Json span_json(const check::Span& span) {
-    Json json;
-    json["gap_m"] = tidy(span.gap_m);
-    json["rise_m"] = tidy(span.rise_m);
-    json["margin_m"] = tidy(span.margin_m);
-    json["margin_pct"] = std::round(span.margin_pct * 10) / 10;
-    json["rise_margin_m"] = tidy(span.rise_margin_m);
-    json["rise_margin_pct"] = std::round(span.rise_margin_pct * 10) / 10;
-    json["grade"] = check::grade_key(span.grade);
-    json["kind"] = check::kind_key(span.kind);
-    json["from"] = tidy(span.from);
-    json["to"] = tidy(span.to);
-    json["run_up_m"] = tidy(span.run_up_m);
     return json;
 }
 
@@ -130,7 +111,7 @@ Json check_report(const Level& level, const check::CheckResult& result) {
     }
     json["places"] = places;
     Json spans = Json::array();
-    for (const auto& span : result.spans) spans.push_back(span_json(span));
+    for (const auto& span : result.spans) spans.push_back(to_json(span));
     json["spans"] = spans;
     Json misses = Json::array();
     for (const auto& miss : result.near_misses) {

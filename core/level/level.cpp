@@ -172,6 +172,12 @@ PuzzleRules rules_for(const Project& project, const Level& level, PuzzleRules ru
     return rules;
 }
 
+std::vector<Skill> skills_of(const Project& project) {
+    if (!project.skills.empty()) return project.skills;
+    const auto usual = usual_skills();
+    return {usual.begin(), usual.end()};
+}
+
 std::string character_name(const Project& project, const Level& level) {
     const NamedCharacter* named = find_character(project, level.character);
     if (named && !named->name.empty()) return named->name;

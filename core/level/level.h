@@ -11,6 +11,7 @@
 #include "level/dimension.h"
 #include "level/frame.h"
 #include "level/item.h"
+#include "level/skill.h"
 #include "level/tiles/tile_layer.h"
 #include "level/underlay.h"
 
@@ -165,10 +166,14 @@ struct Project {
     std::vector<std::shared_ptr<const ElementKind>> element_kinds;
     std::vector<KindOfPlay> kinds_of_play; ///< those that it changed or made
     std::map<std::string, Habit> habits;   ///< by kinds of what is suggested
+    std::vector<Skill> skills;             ///< of simulated players, where they are not the usual ones
     std::vector<SchemeLayer> scheme;       ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;
 };
+
+/// The skills that simulated players of a project may have: its own, else the usual ones.
+std::vector<Skill> skills_of(const Project& project);
 
 /// Calls `visit` for every item, groups before their members, in the order of storing.
 void for_each_item(const Level& level, const std::function<void(const Item&, const Layer&)>& visit);

@@ -95,6 +95,7 @@ public:
     /// Of the body.
     const State& state() const { return state_.body; }
     const PlayState& play() const { return state_; }
+    const World& world() const { return *world_; }
     const Recording& recording() const { return recording_; }
     /// Where the middle of the bottom has been, in plan.
     const Track& visited() const { return visited_; }

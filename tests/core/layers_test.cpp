@@ -25,8 +25,9 @@ private slots:
             {"check", {"base", "geometry", "level", "edit", "build", "motion", "solve"}},
             {"solve", {"base", "geometry", "level", "build", "motion"}},
             {"suggest", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
+            {"study", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"cast", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
-            {"io", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast"}}};
+            {"io", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast", "study"}}};
         int files = 0;
         const std::regex include("^#include [<\"]([A-Za-z]+)/?[^>\"]*[>\"]");
         for (const auto& entry : std::filesystem::recursive_directory_iterator(RUBBLE_SOURCE_DIR "/core")) {

@@ -1,0 +1,29 @@
+#pragma once
+
+#include "check/hand.h"
+#include "check/link_graph.h"
+#include "check/spans.h"
+
+namespace rubble::check {
+
+/// What is known of a span beyond its measures. It takes some hundred simulated leaps, and is made for those
+/// that somebody looks at.
+struct SpanFacts {
+    std::optional<double> forgiven_ms; ///< by how much the press may be off in all; none where one walks off
+    double forgiven_deg = 0;           ///< and the direction
+    double landing_depth_m = 0;        ///< how far the landing goes on along the way; 8 at most
+    std::optional<double> clearance_m; ///< over the head on the way; none where nothing is above
+    bool seen = false;                 ///< the landing from the take-off
+    enum class Miss { back, fatal, trap };
+    Miss miss = Miss::back;
+    double miss_s = 0; ///< the quickest way back to the take-off
+};
+
+/// Looks at a link and its span. `graph` has the links that are known.
+SpanFacts facts_of(const Ground& ground, const motion::World& world, const Character& character,
+                   const LinkGraph& graph, const Link& link, const Span& span);
+
+/// In reports.
+const char* miss_key(SpanFacts::Miss miss);
+
+} // namespace rubble::check

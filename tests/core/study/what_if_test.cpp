@@ -1,0 +1,103 @@
+#include <QtTest/QtTest>
+
+#include <cmath>
+
+#include "check/flight.h"
+#include "core/level_maker.h"
+#include "core/random.h"
+#include "study/what_if.h"
+#include "test_program.h"
+
+using namespace rubble;
+using check::ClaimState;
+using test::LevelMaker;
+
+namespace {
+
+/// Two platforms with a gap between them, one higher than the other, and the claim that one gets across.
+Level gap_level(double gap, double rise) {
+    LevelMaker maker;
+    maker.box({-5, 0, -1}, {10, 8, 1});
+    maker.box({gap + 4, 0, rise - 1}, {8, 8, 1});
+    maker.change("late_jump_grace_s", 0);
+    const ItemId start = maker.start({-8, 0, 0}), goal = maker.goal({gap + 6, 0, rise});
+    maker.claim(Claim::Kind::reaches, start, goal);
+    return maker.level();
+}
+
+check::CheckResult checked(const Level& level) {
+    check::CheckOptions options;
+    options.explain = options.mends = false;
+    return check::check_level({}, level, options);
+}
+
+const CharacterField& field(const char* key) { return *find_character_field(key); }
+
+} // namespace
+
+/// Levels with other metrics, and how far these may go.
+class WhatIfTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void the_least_jump_is_that_of_the_closed_form() {
+        test::Random random(2201);
+        for (int round = 0; round < test::rounds(8); ++round) {
+            const double rise = random.between(0.3, 0.9), gap = random.between(1, 2.5);
+            const Level level = gap_level(gap, rise);
+            const check::CheckResult result = checked(level);
+            QCOMPARE(result.claims[0].state, ClaimState::holds);
+            const study::MetricLimit limit = study::limit_of({}, level, result, field("jump_height_m"));
+            Character c = result.character;
+            double low = rise, high = c.jump_height_m; // where the longest gap is the gap
+            for (int i = 0; i < 60; ++i) {
+                c.jump_height_m = (low + high) / 2;
+                (check::longest_gap(c, rise).value_or(0) >= gap ? high : low) = c.jump_height_m;
+            }
+            QVERIFY2(
+                std::abs(limit.least - high) < 0.03,
+                qPrintable(
+                    QString("gap %1 rise %2: %3, wanted %4").arg(gap).arg(rise).arg(limit.least).arg(high)));
+            QCOMPARE(limit.low, std::vector<ClaimId>{result.claims[0].id});
+        }
+    }
+
+    void what_does_not_matter_has_its_whole_range() {
+        const Level level = gap_level(2, 0);
+        const study::MetricLimit limit = study::limit_of({}, level, checked(level), field("eye_height_m"));
+        QCOMPARE(limit.least, field("eye_height_m").least);
+        QCOMPARE(limit.most, field("eye_height_m").most);
+        QVERIFY(limit.low.empty() && limit.high.empty());
+    }
+
+    void other_metrics_change_grades_and_break_claims() {
+        const Level level = gap_level(2.8, 0); // of 4.76: easy
+        const check::CheckResult result = checked(level);
+        QCOMPARE(result.spans.at(0).grade, check::Grade::easy);
+        const auto with_speed = [&](double speed) {
+            const study::MetricChange change{{"courier"}, &field("run_speed_mps"), speed};
+            return study::what_if({}, level, result, std::span(&change, 1));
+        };
+        QVERIFY(with_speed(6).comparison.empty() && !with_speed(6).comparison.got_worse());
+        const study::WhatIf slower = with_speed(4.2); // reaches 3.5
+        QCOMPARE(slower.comparison.spans.size(), size_t(1));
+        QVERIFY(slower.comparison.spans[0].now->grade == check::Grade::fair);
+        QVERIFY(slower.comparison.claims.empty() && !slower.comparison.got_worse());
+        const study::WhatIf slow = with_speed(2.5); // reaches 2.3
+        QVERIFY(slow.comparison.got_worse());
+        QCOMPARE(slow.comparison.claims.at(0).now, std::optional(ClaimState::fails));
+        QVERIFY(slow.comparison.reached_now_m2 < slow.comparison.reached_was_m2 - 50);
+    }
+
+    void metrics_are_read_from_text() {
+        const auto change = study::metric_change_from({}, "courier.jump_height_m=1.1");
+        QVERIFY(change && change->field == &field("jump_height_m") && change->value == 1.1);
+        for (const char* bad :
+             {"", "jump=1", "courier.jump_height_m", "courier.nothing=1", "porter.radius_m=0.3",
+              "courier.radius_m=wide", "courier.radius_m=-1", "courier.radius_m=nan"})
+            QVERIFY2(!study::metric_change_from({}, bad), bad);
+    }
+};
+
+RUBBLE_TEST(WhatIfTest)
+#include "what_if_test.moc"
