@@ -37,7 +37,7 @@ struct Gap {
     }
 };
 
-check::CheckResult checked(const Level& level) {
+check::CheckResult with_spans(const Level& level) {
     check::CheckOptions options;
     options.explain = options.mends = false, options.all_spans = true;
     return check::check_level({}, level, options);
@@ -45,7 +45,7 @@ check::CheckResult checked(const Level& level) {
 
 /// The jump across, and what is known of it.
 std::optional<SpanFacts> facts_of_gap(const Level& level) {
-    const check::CheckResult result = checked(level);
+    const check::CheckResult result = with_spans(level);
     const check::LinkGraph graph(*result.ground, result.character, result.reach->links);
     for (const check::Span& span : result.spans)
         if (span.kind == check::LinkKind::jump && span.from.x < 0.5 && span.to.x > 0.5)
@@ -101,7 +101,7 @@ private slots:
             const auto facts = facts_of_gap(level);
             QVERIFY(facts);
             // Off to the side by the landing's half and its own radius, over run-up and gap.
-            const check::CheckResult result = checked(level);
+            const check::CheckResult result = with_spans(level);
             double way = 0;
             for (const check::Span& span : result.spans)
                 if (span.kind == check::LinkKind::jump && span.to.x > 0.5) {
@@ -200,7 +200,7 @@ private slots:
         Gap gap;
         gap.gap_m = *check::longest_gap(Character{}, 0) - 0.8;
         const Level level = gap.maker().level();
-        const check::CheckResult result = checked(level);
+        const check::CheckResult result = with_spans(level);
         const double half_ms = *facts_of_gap(level)->forgiven_ms / 2;
         study::PlayersOptions options;
         options.skill.press_ms = 80, options.runs = 2000;
@@ -223,7 +223,7 @@ private slots:
         Gap gap;
         gap.gap_m = *check::longest_gap(Character{}, 0) - 0.4;
         const Level level = gap.maker().level();
-        const check::CheckResult result = checked(level);
+        const check::CheckResult result = with_spans(level);
         std::vector<double> shares;
         for (const Skill& skill : usual_skills()) {
             study::PlayersOptions options;
@@ -240,7 +240,7 @@ private slots:
         Gap gap;
         gap.gap_m = 4.2, gap.pit_m = 1;
         const Level level = gap.maker().level();
-        const check::CheckResult result = checked(level);
+        const check::CheckResult result = with_spans(level);
         study::PlayersOptions options;
         options.skill = usual_skills()[0], options.runs = 90;
         const auto run = [&](int runs, uint64_t seed) {
@@ -260,7 +260,7 @@ private slots:
         const Level level = Gap{}.maker().level();
         study::PlayersOptions options;
         options.skill = usual_skills()[2], options.runs = 3, options.tracks = 2;
-        const auto crowd = study::run_players(level, checked(level), first(level, Role::start),
+        const auto crowd = study::run_players(level, with_spans(level), first(level, Role::start),
                                               first(level, Role::goal), options);
         QVERIFY(crowd && crowd->runs[2].track.empty());
         const auto& track = crowd->runs[0].track;

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "check/flight.h"
+#include "core/check/goal_of.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "study/what_if.h"
@@ -25,12 +26,6 @@ Level gap_level(double gap, double rise) {
     return maker.level();
 }
 
-check::CheckResult checked(const Level& level) {
-    check::CheckOptions options;
-    options.explain = options.mends = false;
-    return check::check_level({}, level, options);
-}
-
 const CharacterField& field(const char* key) { return *find_character_field(key); }
 
 } // namespace
@@ -45,7 +40,7 @@ private slots:
         for (int round = 0; round < test::rounds(8); ++round) {
             const double rise = random.between(0.3, 0.9), gap = random.between(1, 2.5);
             const Level level = gap_level(gap, rise);
-            const check::CheckResult result = checked(level);
+            const check::CheckResult result = test::checked(level);
             QCOMPARE(result.claims[0].state, ClaimState::holds);
             const study::MetricLimit limit = study::limit_of({}, level, result, field("jump_height_m"));
             Character c = result.character;
@@ -64,7 +59,8 @@ private slots:
 
     void what_does_not_matter_has_its_whole_range() {
         const Level level = gap_level(2, 0);
-        const study::MetricLimit limit = study::limit_of({}, level, checked(level), field("eye_height_m"));
+        const study::MetricLimit limit =
+            study::limit_of({}, level, test::checked(level), field("eye_height_m"));
         QCOMPARE(limit.least, field("eye_height_m").least);
         QCOMPARE(limit.most, field("eye_height_m").most);
         QVERIFY(limit.low.empty() && limit.high.empty());
@@ -72,7 +68,7 @@ private slots:
 
     void other_metrics_change_grades_and_break_claims() {
         const Level level = gap_level(2.8, 0); // of 4.76: easy
-        const check::CheckResult result = checked(level);
+        const check::CheckResult result = test::checked(level);
         QCOMPARE(result.spans.at(0).grade, check::Grade::easy);
         const auto with_speed = [&](double speed) {
             const study::MetricChange change{{"courier"}, &field("run_speed_mps"), speed};
