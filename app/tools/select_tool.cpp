@@ -195,12 +195,13 @@ void SelectTool::press_item(const Pointer& pointer) {
 }
 
 void SelectTool::begin_drag(const Pointer& pointer, const ItemId& id, Drag drag) {
+    const Item* item = find_item(session_.level(), id);
+    if (!item) return; // it was deleted since the picture was painted
     drag.before = session_.stored_level();
     drag.begin = pointer.screen;
     drag.ids = session_.selection();
     drag.grip = Grip::body;
     drag.copies = pointer.keys & Qt::ControlModifier;
-    const Item* item = find_item(session_.level(), id);
     drag.anchor = pointer.hit && item->brush() ? pointer.hit->at
                   : item->element()            ? item->element()->at
                                                : pointer.ground;

@@ -22,6 +22,8 @@ constexpr double k_earliest_s = 0.5;
 constexpr int k_leap_steps = 120 * 8;
 /// One aims this far into the landing where it is deep enough (metres).
 constexpr double k_aim_m = 0.6;
+/// Who runs at full speed wants at least so many steps in which a press leads there.
+constexpr int k_least_presses = 3;
 /// How eagerly a recorded flight is kept to (per second).
 constexpr double k_keep_hz = 4;
 /// A turn is known to this (degrees).
@@ -57,13 +59,14 @@ Vec2 steered(const Character& c, const State& s, const Approach& approach, const
     return within_disc(wanted / c.run_speed_mps);
 }
 
+/// From its beginning, or from a later step of the run-up.
 void leap_at_speed(Recorder& recorder, const Character& c, LinkKind kind, const Approach& approach,
-                   const Hand& hand) {
+                   const Hand& hand, int first = 0) {
     const Vec2 ahead = turned(approach.direction, hand.turn_deg);
     const int press = approach.press < 0 ? k_leap_steps : std::max(approach.press + hand.later_steps, 0);
     bool left = false, let_go = false;
     int in_air = 0;
-    for (int i = 0; i < k_leap_steps; ++i) {
+    for (int i = first; i < k_leap_steps; ++i) {
         const State& s = recorder.state();
         if (s.dead || (left && s.standing)) return;
         if (!s.standing) left = true, ++in_air;
@@ -139,8 +142,7 @@ public:
         Recorder recorder(world_, c_, motion::state_at(world_, c_, approach.begin));
         if (!recorder.state().standing) return {};
         leap(recorder, c_, link_, approach, hand);
-        const State& s = recorder.state();
-        if (s.dead || !s.standing || ground_.ledge_at(s.at, tolerance::feet_m) != link_.to) return {};
+        if (!rests_there(recorder.state())) return {};
         return recorder.recording().seconds();
     }
 
@@ -189,38 +191,52 @@ private:
         return approach;
     }
 
-    /// Presses in the middle of the longest row of steps with which one gets there.
+    /// Presses in the middle of the longest row of steps with which one gets there. Looks at every so many
+    /// presses first, as shorter rows do not count, and then at where the longest row ends.
     std::optional<Approach> with_best_press(Approach approach) const {
-        int first = -1, best_first = 0, best_count = 0;
-        const int last = last_step_of_run(approach);
-        for (int step = 0; step <= last + 1; ++step) {
-            approach.press = step;
-            if (step <= last && lands(approach, {})) {
-                if (first < 0) first = step;
-                continue;
-            }
-            if (first >= 0 && step - first > best_count) best_first = first, best_count = step - first;
-            first = -1;
+        const std::vector<motion::PlayState> run = run_up(approach);
+        const auto presses = [&](int step) {
+            if (step < 0 || step >= int(run.size())) return false;
+            Approach tried = approach;
+            tried.press = step;
+            Recorder recorder(world_, c_, run[size_t(step)]);
+            leap_at_speed(recorder, c_, link_.kind, tried, {}, step);
+            brake(recorder);
+            return rests_there(recorder.state());
+        };
+        int first = 0, count = 0;
+        for (int step = k_least_presses - 1; step < int(run.size()); step += k_least_presses) {
+            if (!presses(step)) continue;
+            int begin = step, end = step + 1;
+            while (presses(begin - 1)) --begin;
+            while (presses(end)) ++end;
+            if (end - begin > count) first = begin, count = end - begin;
+            step = end;
         }
-        if (best_count == 0) return {};
-        approach.press = best_first + (best_count - 1) / 2;
-        approach.earliest = best_first - approach.press;
-        approach.latest = best_first + best_count - 1 - approach.press;
+        if (count < k_least_presses) return {}; // luck
+        approach.press = first + (count - 1) / 2;
+        approach.earliest = first - approach.press;
+        approach.latest = first + count - 1 - approach.press;
         return timed(approach);
     }
 
-    /// How long one may run until it is too late to jump.
-    int last_step_of_run(const Approach& approach) const {
+    /// The states of a run-up until it is too late to jump.
+    std::vector<motion::PlayState> run_up(const Approach& approach) const {
+        std::vector<motion::PlayState> out;
         Recorder recorder(world_, c_, motion::state_at(world_, c_, approach.begin));
         const double most = c_.late_jump_grace_s + step_s;
-        int steps = 0;
-        for (; steps < k_leap_steps; ++steps) {
+        while (int(out.size()) < k_leap_steps) {
             const State& s = recorder.state();
             if (s.dead || (!s.standing && s.off_ground_s > most)) break;
             if (glm::dot(flat(s.at - approach.aim), approach.direction) > 0) break;
+            out.push_back(recorder.play());
             recorder.advance({approach.direction, false, false, false});
         }
-        return steps;
+        return out;
+    }
+
+    bool rests_there(const State& s) const {
+        return !s.dead && s.standing && ground_.ledge_at(s.at, tolerance::feet_m) == link_.to;
     }
 
     const Ground& ground_;

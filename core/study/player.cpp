@@ -6,6 +6,7 @@
 
 #include "base/random.h"
 #include "base/tolerance.h"
+#include "check/timed_run.h"
 #include "check/walk.h"
 
 namespace rubble::study {
@@ -27,8 +28,8 @@ constexpr double k_dead_s = 0.8;
 constexpr double k_least_stick = 0.2;
 /// Played on by the recording where one is no further than this from where it begins (metres).
 constexpr double k_same_place_m = 0.05;
-/// How long one waits for what moves to be as it was in the run that is known (steps).
-constexpr int k_most_wait = 120 * 30;
+/// While one waits for what moves one looks again so often (steps).
+constexpr int k_look_steps = 30;
 
 /// Draws from the normal distribution (G. E. P. Box and M. E. Muller, 1958).
 class Normal {
@@ -66,7 +67,8 @@ public:
             } else if (has_goal()) {
                 out_.arrived = true;
                 break;
-            } else if (!(route_.elements_act() ? go_on_along_legs() : go_on_by_quickest())) {
+            } else if (!(route_.elements_act() || keeps_to_run() ? go_on_along_legs()
+                                                                 : go_on_by_quickest())) {
                 break;
             }
         }
@@ -116,7 +118,7 @@ private:
     }
     double reaction() { return std::abs(normal_.draw(skill_.reaction_ms)) / 1000; }
     /// Whoever makes no mistake keeps to the run that is known, in which nothing comes too late.
-    bool keeps_time() const { return route_.elements_act() && Skill{skill_.name} == skill_; }
+    bool keeps_to_run() const { return Skill{skill_.name} == skill_; }
     Hand drawn_hand() {
         Hand hand;
         hand.later_steps = int(std::lround(normal_.draw(skill_.press_ms) / 1000 / step_s));
@@ -143,7 +145,7 @@ private:
         wait(recorder, reaction());
         const Approach* best = route_.approach(link);
         std::optional<Approach> approach;
-        if (best && !keeps_time() && walk_to(recorder, best->begin))
+        if (best && !keeps_to_run() && walk_to(recorder, best->begin))
             approach = *best;
         else if (glm::length(play_.body.at - one.start) < k_same_place_m || walk_to(recorder, one.start))
             approach = check::as_recorded(one);
@@ -204,12 +206,8 @@ private:
         if (lost_way_ && !find_way_again()) return false;
         const Route::Leg& leg = route_.legs()[leg_];
         Recorder recorder = here();
-        if (!is_at_begin(leg)) {
-            if (!walk_to(recorder, leg.begin.body.at)) return false;
-            wait_for(recorder, leg.begin);
-        }
-        for (const motion::Input& input : leg.walk) recorder.advance(input);
-        take(recorder);
+        if (!is_at_begin(leg) && !walk_to(recorder, leg.begin.body.at)) return false;
+        take(walked_in_time(recorder, leg));
         if (play_.body.dead) {
             out_.misses.push_back({std::max(route_.link_of(leg_), -1), play_.body.at, true, 0});
             missed_at_s_ = out_.seconds, missed_ = true;
@@ -232,11 +230,27 @@ private:
                play_.clocks == leg.begin.clocks;
     }
 
-    /// Waits until what moves is where it was then.
-    void wait_for(Recorder& recorder, const PlayState& then) const {
-        for (int i = 0; i < k_most_wait && recorder.play().clocks != then.clocks && !recorder.state().dead;
-             ++i)
-            recorder.advance({});
+    /// The leg's walk, after waiting for what moves until it leads there, as somebody does who looks; where
+    /// it never does, without waiting.
+    Recorder walked_in_time(const Recorder& from, const Route::Leg& leg) const {
+        const auto gone = [&](Recorder recorder) {
+            for (const motion::Input& input : leg.walk) recorder.advance(input);
+            return recorder;
+        };
+        const auto is_there = [&](const motion::State& s) {
+            return !s.dead && s.standing &&
+                   (!leg.link || glm::length(s.at - leg.link->start) < k_same_place_m);
+        };
+        const Recorder at_once = gone(from);
+        Recorder waiting = from;
+        const auto& elements = route_.world().elements();
+        const int most = elements && elements->timed() ? check::longest_course(route_.world()) : 0;
+        for (int waited = 0; waited <= most; waited += k_look_steps) {
+            Recorder walked = waited == 0 ? at_once : gone(waiting);
+            if (is_there(walked.state())) return walked;
+            for (int i = 0; i < k_look_steps; ++i) waiting.advance({});
+        }
+        return at_once;
     }
 
     bool find_way_again() {
