@@ -57,7 +57,7 @@ Fall fallen(const Ground& ground, const motion::World& world, const Character& c
     int steps = 0;
     for (; steps < k_fall_steps && !state.standing && !state.dead; ++steps)
         state = motion::step(world, c, state, {});
-    if (!state.standing) return {};
+    if (state.dead || !state.standing) return {};
     const int ledge = ground.ledge_at(state.at, tolerance::feet_m);
     const auto towards = graph.towards(link.from, flat(link.take_off));
     const auto back = graph.next(towards, ledge, flat(state.at));
