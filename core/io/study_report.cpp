@@ -180,10 +180,8 @@ Json limits_report(const Level& level, const std::vector<study::MetricLimit>& li
     for (const study::MetricLimit& limit : limits)
         metrics.push_back(Json{{"metric", level.character.value + "." + limit.field->key},
                                {"now", tidy(limit.now)},
-                               {"least", tidy(limit.least)},
-                               {"most", tidy(limit.most)},
-                               {"below_breaks", ids(limit.low)},
-                               {"above_breaks", ids(limit.high)}});
+                               {limit.field->helps == Helps::more ? "least" : "most", tidy(limit.limit)},
+                               {"breaks", ids(limit.breaks)}});
     return Json{{"level", level.name}, {"metrics", metrics}};
 }
 

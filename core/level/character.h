@@ -36,6 +36,9 @@ struct Character {
     bool operator==(const Character&) const = default;
 };
 
+/// What of a metric helps to get somewhere.
+enum class Helps { more, less, neither };
+
 /// One metric with its key in files, its label, its unit and the range that makes sense.
 struct CharacterField {
     const char* key;
@@ -44,6 +47,7 @@ struct CharacterField {
     double Character::*member;
     double least;
     double most;
+    Helps helps = Helps::neither;
 };
 
 /// All metrics in the order in which they are agreed on.

@@ -11,8 +11,16 @@ namespace rubble::study {
 
 namespace {
 
-/// A limit is known to this part of the metric's range, or to this part of the metric where that is more.
-constexpr double k_of_range = 1 / 2000.0, k_of_metric = 1 / 400.0;
+/// A limit is known to this part of the metric, and never closer than to this part of its range.
+constexpr double k_of_metric = 0.01, k_of_range = 1 / 20000.0;
+
+/// A character with another metric; those that may not be more than it give way.
+Character with_metric(Character character, const CharacterField& field, double value) {
+    character.*field.member = value;
+    character.low_jump_height_m = std::min(character.low_jump_height_m, character.jump_height_m);
+    character.crouched_height_m = std::min(character.crouched_height_m, character.height_m);
+    return character;
+}
 
 /// Judges the claims that hold for a character with other metrics.
 class Limiter {
@@ -29,26 +37,11 @@ public:
                 if (one.id == claim.id && claim.state == check::ClaimState::holds) held_.push_back(&one);
     }
 
-    /// The claims that break with a value; the first one alone is enough where only that matters.
-    std::vector<ClaimId> broken(double value, bool all) const {
-        Character character = checked_.character;
-        character.*field_.member = value;
-        const auto terrain = check::terrain_stage(checked_.world, character, nullptr, {}, cancel_);
-        check::ReachQueries queries(*terrain.ground, *terrain.world, character, cancel_, false);
-        std::vector<ClaimId> out;
-        for (const Claim* claim : held_) {
-            if (cancel_.requested()) return out;
-            if (check::judge(level_, *claim, who_, queries).state == check::ClaimState::holds) continue;
-            out.push_back(claim->id);
-            if (!all) break;
-        }
-        return out;
-    }
-
-    /// How far a metric may go towards an end of its range, and what breaks beyond.
-    double towards(double end, std::vector<ClaimId>& breaks) const {
-        double good = checked_.character.*field_.member, bad = end;
-        if (good == bad || broken(bad, false).empty()) return bad;
+    /// How far the metric may go towards an end of its range, and what breaks beyond.
+    MetricLimit towards(double end) {
+        MetricLimit out{&field_, checked_.character.*field_.member, end, {}, true};
+        double good = out.now, bad = end;
+        if (good == bad || broken(bad, false).empty()) return out;
         const bool whole = field_.member == &Character::further_jumps;
         const double close =
             whole ? 1 : std::max((field_.most - field_.least) * k_of_range, std::abs(good) * k_of_metric);
@@ -56,13 +49,30 @@ public:
             double middle = (good + bad) / 2;
             if (whole) middle = bad < good ? std::floor(middle) : std::ceil(middle);
             (broken(middle, false).empty() ? good : bad) = middle;
-            if (whole && std::abs(bad - good) <= 1) break;
         }
-        breaks = broken(bad, true);
-        return good;
+        out.limit = good, out.breaks = broken(bad, true);
+        return out;
     }
 
 private:
+    /// The claims that break with a value, or where that is enough the first one that is found.
+    std::vector<ClaimId> broken(double value, bool all) {
+        const Character character = with_metric(checked_.character, field_, value);
+        const auto terrain = check::terrain_stage(checked_.world, character, nullptr, {}, cancel_);
+        check::ReachQueries queries(*terrain.ground, *terrain.world, character, cancel_, false);
+        std::vector<ClaimId> out;
+        for (size_t i = 0; i < held_.size() && !cancel_.requested(); ++i) {
+            if (check::judge(level_, *held_[i], who_, queries).state == check::ClaimState::holds) continue;
+            out.push_back(held_[i]->id);
+            if (all) continue;
+            // What broke once breaks again: it is asked first from now on.
+            std::rotate(held_.begin(), held_.begin() + std::ptrdiff_t(i),
+                        held_.begin() + std::ptrdiff_t(i) + 1);
+            break;
+        }
+        return out;
+    }
+
     const Level& level_;
     const check::CheckResult& checked_;
     const CharacterField& field_;
@@ -114,11 +124,12 @@ WhatIf what_if(const Project& project, const Level& level, const check::CheckRes
 
 MetricLimit limit_of(const Project& project, const Level& level, const check::CheckResult& checked,
                      const CharacterField& field, const Cancel& cancel) {
-    const Limiter limiter(project, level, checked, field, cancel);
-    MetricLimit out;
-    out.field = &field, out.now = checked.character.*field.member;
-    out.least = limiter.towards(field.least, out.low);
-    out.most = limiter.towards(field.most, out.high);
+    const Character& c = checked.character;
+    double end = field.helps == Helps::more ? field.least : field.most;
+    if (field.helps == Helps::neither) end = c.*field.member;
+    if (field.member == &Character::crouched_height_m) end = c.height_m;
+    if (field.member == &Character::least_support_m) end = std::max(c.radius_m * 0.99, c.least_support_m);
+    MetricLimit out = Limiter(project, level, checked, field, cancel).towards(end);
     out.complete = !cancel.requested();
     return out;
 }

@@ -27,17 +27,16 @@ struct WhatIf {
 WhatIf what_if(const Project& project, const Level& level, const check::CheckResult& checked,
                std::span<const MetricChange> changes, const Cancel& cancel = {});
 
-/// How far a metric may go until a claim breaks.
+/// How far a metric may go towards what hinders, until a claim breaks.
 struct MetricLimit {
     const CharacterField* field = nullptr;
     double now = 0;
-    double least = 0, most = 0;     ///< all claims hold there, and at the places that were tried between
-    std::vector<ClaimId> low, high; ///< that break just beyond; none where the metric's own range ends there
+    double limit = 0;            ///< all claims hold there that hold now
+    std::vector<ClaimId> breaks; ///< just beyond; none where the metric's own range ends there
     bool complete = true;
 };
-/// The least and the largest value of a metric at which all claims hold that hold now, to a hundredth of its
-/// range or a thousandth of itself; by bisection, for what helps to get somewhere hardly ever hinders in
-/// between.
+/// The least value of a metric that helps, the largest of one that hinders, at which all claims hold that
+/// hold now, to a hundredth of itself; by bisection, for more of what helps hardly ever hinders.
 MetricLimit limit_of(const Project& project, const Level& level, const check::CheckResult& checked,
                      const CharacterField& field, const Cancel& cancel = {});
 
