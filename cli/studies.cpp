@@ -138,7 +138,8 @@ int run_limits(const std::string& file, const std::vector<std::string>& metrics,
             return unusable_input(fail("no-metric", key, "is no metric of a character").value());
     }
     if (fields.empty())
-        for (const CharacterField& field : character_fields()) fields.push_back(&field);
+        for (const CharacterField& field : character_fields())
+            if (field.helps != Helps::neither) fields.push_back(&field);
     std::vector<study::MetricLimit> limits(fields.size());
     parallel_for(fields.size(), [&](size_t i) {
         limits[i] = study::limit_of(checked->loaded.project, checked->loaded.level, checked->result,

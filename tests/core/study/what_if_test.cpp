@@ -50,20 +50,33 @@ private slots:
                 (check::longest_gap(c, rise).value_or(0) >= gap ? high : low) = c.jump_height_m;
             }
             QVERIFY2(
-                std::abs(limit.least - high) < 0.03,
+                std::abs(limit.limit - high) < 0.03,
                 qPrintable(
-                    QString("gap %1 rise %2: %3, wanted %4").arg(gap).arg(rise).arg(limit.least).arg(high)));
-            QCOMPARE(limit.low, std::vector<ClaimId>{result.claims[0].id});
+                    QString("gap %1 rise %2: %3, wanted %4").arg(gap).arg(rise).arg(limit.limit).arg(high)));
+            QCOMPARE(limit.breaks, std::vector<ClaimId>{result.claims[0].id});
         }
     }
 
     void what_does_not_matter_has_its_whole_range() {
         const Level level = gap_level(2, 0);
-        const study::MetricLimit limit =
-            study::limit_of({}, level, test::checked(level), field("eye_height_m"));
-        QCOMPARE(limit.least, field("eye_height_m").least);
-        QCOMPARE(limit.most, field("eye_height_m").most);
-        QVERIFY(limit.low.empty() && limit.high.empty());
+        const auto result = test::checked(level);
+        for (const auto& [key, limit] : {std::pair("eye_height_m", 1.65), {"climb_speed_mps", 0.0}}) {
+            const study::MetricLimit found = study::limit_of({}, level, result, field(key));
+            QCOMPARE(found.limit, limit);
+            QVERIFY(found.breaks.empty());
+        }
+    }
+
+    void the_largest_figure_is_as_wide_as_the_passage() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {20, 8, 1});
+        for (const double y : {-2.5, 2.5}) maker.box({0, y, 0}, {1, 3.6, 4}); // 1.4 m between them
+        const ItemId start = maker.start({-5, 0, 0}), goal = maker.goal({5, 0, 0});
+        for (const double y : {-4.0, 4.0}) maker.box({0, y, 0}, {20, 0.2, 4});
+        maker.claim(Claim::Kind::reaches, start, goal);
+        const Level level = maker.level();
+        const auto limit = study::limit_of({}, level, test::checked(level), field("radius_m"));
+        QVERIFY2(std::abs(limit.limit - 0.7) < 0.02, qPrintable(QString::number(limit.limit)));
     }
 
     void other_metrics_change_grades_and_break_claims() {
