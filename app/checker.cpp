@@ -1,5 +1,9 @@
 #include "checker.h"
 
+#include <algorithm>
+
+#include "study/players.h"
+
 namespace rubble::app {
 
 Checker::Checker(QObject* parent) : QObject(parent) {
@@ -89,6 +93,16 @@ void Checker::check(const Job& job, Built built) {
     built.check = last_;
     built.export_counts = io::count_export(job.level, *built.solid, *built.surface);
     built.check_version = job.version;
+    emit ready(built);
+    // What players do takes longer, and comes later.
+    const bool asks_players =
+        std::any_of(job.level.claims.begin(), job.level.claims.end(),
+                    [](const Claim& claim) { return claim.kind == Claim::Kind::share; });
+    if (!asks_players || job.cancel.requested()) return;
+    auto with_shares = std::make_shared<check::CheckResult>(*last_);
+    study::judge_shares(job.project, job.level, *with_shares, job.cancel);
+    if (job.cancel.requested()) return;
+    built.check = with_shares;
     emit ready(built);
 }
 

@@ -12,6 +12,12 @@ QString claim_text(Claim::Kind kind, const QString& from, const QString& to, con
         return tr("%1 does not reach %2").arg(from, to);
     case Claim::Kind::returns:
         return tr("From %1 to %2 and back").arg(from, to);
+    case Claim::Kind::within:
+        return tr("From %1 to %2 in no more than %3 s").arg(from, to, item);
+    case Claim::Kind::stays:
+        return tr("From %1 to %2 it stays as easy").arg(from, to);
+    case Claim::Kind::share:
+        return tr("From %1 to %2 nine of ten newcomers get").arg(from, to);
     case Claim::Kind::needs:
         return tr("%1 reaches %2 only with %3").arg(from, to, item);
     case Claim::Kind::order:

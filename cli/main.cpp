@@ -23,6 +23,7 @@
 #include "io/text_file.h"
 #include "io/tile_csv.h"
 #include "level/order.h"
+#include "study/players.h"
 
 using namespace rubble;
 using namespace rubble::cli;
@@ -63,8 +64,9 @@ int run_check(const CheckArguments& arguments) {
     check::CheckOptions options;
     options.all_spans = arguments.all_spans;
     options.cancel = cancel_on_signal();
-    const check::CheckResult result = check::check_level(loaded->project, loaded->level, options);
-    if (!result.complete) return interrupted;
+    check::CheckResult result = check::check_level(loaded->project, loaded->level, options);
+    study::judge_shares(loaded->project, loaded->level, result, options.cancel);
+    if (!result.complete || options.cancel.requested()) return interrupted;
     const Level& level = loaded->level;
     int code = exit_of(result, arguments.claims);
     if (!arguments.json.empty())

@@ -186,7 +186,8 @@ int run_check_all(const std::string& folder, const std::string& part, const std:
         } else {
             check::CheckOptions options;
             options.cancel = cancel;
-            const auto result = check::check_level(loaded->project, loaded->level, options);
+            auto result = check::check_level(loaded->project, loaded->level, options);
+            study::judge_shares(loaded->project, loaded->level, result, cancel);
             one["report"] = io::check_report(loaded->level, result);
             one["report"].erase("timing_ms"); // nothing that differs from run to run
             codes[i] = exit_of(result, claims_only);

@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <cmath>
 
 #include "claim_names.h"
 #include "edit/items.h"
@@ -33,6 +34,24 @@ std::vector<const Item*> in_order(std::vector<const Item*> items) {
     return items;
 }
 
+/// What is claimed at first of players, and of how long a way takes.
+constexpr double k_share_pct = 90, k_spare = 1.25;
+
+/// How long the way between a claim's ends takes, as far as the check knows; nothing where there is none.
+std::optional<double> way_s(const Session& session, const Claim& claim) {
+    const auto& result = session.built().check;
+    if (!result) return {};
+    for (size_t i = 0; i < result->claims.size(); ++i)
+        if (const auto& judged = result->claims[i]; judged.question.claim.from == claim.from &&
+                                                    judged.question.claim.to == claim.to && judged.time_s > 0)
+            return judged.time_s;
+    const auto starts = elements_of(session.level(), Role::start);
+    for (const check::Place& place : result->places)
+        if (place.item == claim.to && place.time_s > 0 && !starts.empty() && starts[0]->id == claim.from)
+            return place.time_s;
+    return {};
+}
+
 } // namespace
 
 void offer_claims(Page& page) {
@@ -60,10 +79,19 @@ void offer_claims(Page& page) {
             const QString what = QString::fromStdString(claim.element);
             offer(page, claim, Facts::tr("At most %1 of the kind %2").arg(claim.count).arg(what));
         }
-        if (kind.ends != int(items.size()) || (kind.ends == 1 && !start)) continue;
+        if (kind.ends != int(items.size()) || (kind.ends == 1 && !start) || kind.of_items) continue;
         claim.from = ordered[0]->id;
         if (items.size() == 2) claim.to = ordered[1]->id;
         if (items.size() == 3) claim.item = ordered[1]->id, claim.to = ordered[2]->id;
+        if (kind.kind == Claim::Kind::share) claim.value = k_share_pct, claim.skill = usual_skills()[0].name;
+        if (kind.kind == Claim::Kind::within) {
+            // What it takes now, and a quarter more.
+            const auto now = way_s(session, claim);
+            if (!now) continue;
+            claim.value = std::ceil(*now * k_spare);
+            offer(page, claim, claim_text(kind.kind, title(0), title(1), QString::number(claim.value)));
+            continue;
+        }
         offer(page, claim,
               items.size() == 1   ? claim_text(kind.kind, title(0))
               : items.size() == 2 ? claim_text(kind.kind, title(0), title(1))

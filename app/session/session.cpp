@@ -27,6 +27,9 @@ Session::Session(QObject* parent) : QObject(parent) {
         emit levelChanged();
         if (before.size() != selection_.ids().size()) emit selectionChanged();
     });
+    connect(this, &Session::levelChanged, this, [this] { // they spoke of the level before
+        if (studies_.picked || studies_.crowd || studies_.what_if) set_studies({});
+    });
     connect(&documents_, &Documents::opened, this, &Session::documentOpened);
     connect(&documents_, &Documents::savedChanged, this, &Session::savedChanged);
     connect(&documents_, &Documents::message, this, &Session::message);
@@ -69,6 +72,11 @@ const Layer* Session::tile_layer() const {
 void Session::set_suggestions(Suggestions suggestions) {
     suggestions_ = std::move(suggestions);
     emit suggestionsChanged();
+}
+
+void Session::set_studies(Studies studies) {
+    studies_ = std::move(studies);
+    emit studiesChanged();
 }
 
 void Session::set_puzzle_answer(PuzzleAnswer answer) {

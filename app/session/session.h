@@ -5,6 +5,7 @@
 #include "session/project_files.h"
 #include "session/puzzle_answer.h"
 #include "session/selection.h"
+#include "session/studies.h"
 #include "session/suggestions.h"
 #include "session/way_of_looking.h"
 
@@ -69,6 +70,8 @@ public:
     void set_puzzle_answer(PuzzleAnswer answer);
     const Suggestions& suggestions() const { return suggestions_; }
     void set_suggestions(Suggestions suggestions);
+    const Studies& studies() const { return studies_; }
+    void set_studies(Studies studies);
     const PartEffects& part_effects() const { return part_effects_; }
     void set_part_effects(PartEffects effects);
 
@@ -90,6 +93,7 @@ signals:
     void partEffectsChanged();
     void puzzleAnswerChanged();
     void suggestionsChanged();
+    void studiesChanged();
 
 private:
     Documents documents_;
@@ -100,6 +104,7 @@ private:
     PartEffects part_effects_;
     PuzzleAnswer puzzle_answer_;
     Suggestions suggestions_;
+    Studies studies_;
 };
 
 } // namespace rubble::app

@@ -205,9 +205,10 @@ void LevelView::paintGL() {
         renderer_.set_scene(*built.mesh);
         uploaded_mesh_ = built.mesh;
     }
-    if (built.tint && built.tint != uploaded_tint_) {
-        renderer_.set_tint(*built.tint);
-        uploaded_tint_ = built.tint;
+    const bool tries = session_.stage() == Stage::check && session_.studies().tint;
+    if (const auto& tint = tries ? session_.studies().tint : built.tint; tint && tint != uploaded_tint_) {
+        renderer_.set_tint(*tint);
+        uploaded_tint_ = tint;
     }
     if (mode_ == ViewMode::collision && built.check && built.check->world != uploaded_world_) {
         renderer_.set_collision(collision_lines(*built.check->world));

@@ -103,6 +103,7 @@ private:
     void label_span(Labels& labels, const check::Span& span, bool of_route);
     void keep_free_what_is_worked_on(Labels& labels);
     void label_names(Labels& labels);
+    void paint_studies(QPainter& painter, Labels& labels);
     void paint_scale_figure(QPainter& painter);
     QString mode_legend() const;
     void paint_legend(QPainter& painter);

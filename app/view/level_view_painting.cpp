@@ -15,6 +15,7 @@
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
 #include "view/band_overlay.h"
+#include "view/crowd_overlay.h"
 #include "view/element_overlay.h"
 #include "view/maze_overlay.h"
 #include "view/met_overlay.h"
@@ -175,8 +176,7 @@ void LevelView::paint_over(QPainter& painter) {
     label_names(labels);
     const auto& suggested = session_.suggestions().open;
     for (size_t i = 0; i < suggested.size(); ++i) { // by the numbers that the facts give them
-        const Item& item = suggested[i].items.front();
-        const Vec3 at = item.element() ? item.element()->at : box_of(item).middle();
+        const Vec3 at = suggest::place_of(session_.level(), suggested[i]);
         if (const auto seen = camera_.to_screen(at); seen && camera_.holds(at))
             labels.put(*seen + QPointF(0, 12), QString::number(i + 1), color::accent, true);
     }
@@ -185,6 +185,7 @@ void LevelView::paint_over(QPainter& painter) {
         label_bands(labels, camera_, session_.level(), *result);
     if (session_.stage() == Stage::check)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
+    paint_studies(painter, labels);
     if (figure_)
         draw_figure(painter, camera_, session_.character(), figure_->body.at, figure_->body.crouched,
                     color::accent);
@@ -195,6 +196,39 @@ void LevelView::paint_over(QPainter& painter) {
     paint_where(painter);
     paint_legend(painter);
     if (!typed_.isEmpty()) Labels(painter).put(last_pointer_ + QPointF(0, 26), typed_, color::accent, true);
+}
+
+/// What is looked into in Check: the span that is picked, players, and what other metrics would change.
+void LevelView::paint_studies(QPainter& painter, Labels& labels) {
+    if (session_.stage() != Stage::check) return;
+    const Studies& studies = session_.studies();
+    if (studies.what_if) {
+        for (const auto& change : studies.what_if->comparison.spans) {
+            const check::Span& span = change.now ? *change.now : *change.was;
+            const QColor ink = change.now ? grade_color(change.now->grade) : color::plum;
+            painter.setPen(QPen(ink, 4, change.now ? Qt::SolidLine : Qt::DotLine));
+            draw_path(painter, camera_, span.arc);
+        }
+        for (const auto& change : studies.what_if->comparison.places) {
+            const Item* item = find_item(session_.level(), change.item);
+            const auto at = item ? camera_.to_screen(item->element()->at) : std::nullopt;
+            if (!at) continue;
+            const bool lost = change.was == check::Reached::yes;
+            painter.setPen(QPen(lost ? color::plum : color::sea_green, 2.4));
+            painter.drawEllipse(*at, 17, 17);
+            labels.put_near(*at - QPointF(0, 20), lost ? tr("lost") : tr("gained"),
+                            lost ? color::plum : color::sea_green);
+        }
+    }
+    if (studies.crowd) draw_crowd(painter, camera_, *studies.crowd, studies.crowd_s);
+    if (studies.picked) {
+        painter.setPen(QPen(color::accent, 5));
+        draw_path(painter, camera_, studies.picked->arc);
+        painter.setPen(QPen(color::paper, 1.6));
+        draw_path(painter, camera_, studies.picked->arc);
+        label_span(labels, *studies.picked, true);
+    }
+    painter.setBrush(Qt::NoBrush);
 }
 
 /// Where one can stand in a Side level, as lines along the ground: whole where one gets there, broken where

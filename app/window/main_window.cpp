@@ -50,7 +50,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     build_views(across);
     pace_ = new PaceStrip(session_);
     down->addWidget(across);
-    down->addWidget(pace_);
+    desk_ = new StudyDesk(session_, pace_);
+    down->addWidget(desk_);
     down->setStretchFactor(0, 1);
     down->setHandleWidth(2);
     across->setHandleWidth(2);
@@ -59,7 +60,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     status_ = new StatusLine(session_);
     setStatusBar(status_);
     walks_ = new Walks(session_, *space_, *status_, *this);
-    walks_->set_parts({tray_, facts_, pace_, plan_, cutaway_, header_});
+    walks_->set_parts({tray_, facts_, desk_, plan_, cutaway_, header_});
     connect(walks_, &Walks::begun, &run_clock_, &QTimer::stop);
     build_commands();
     status_->show_switches(*commands_);
@@ -119,6 +120,10 @@ void MainWindow::connect_panels() {
     connect(tray_, &Tray::commandWanted, this, [this](const QString& id) {
         if (const auto* command = commands_->find(id)) command->action->trigger();
     });
+    const auto fly_to = [this](const Vec3& at) { space_->fly_to(at), plan_->fly_to(at); };
+    connect(&desk_->span_table(), &SpanTable::spanShown, this, fly_to);
+    connect(&desk_->players_page(), &PlayersPage::spanShown, this, fly_to);
+    connect(&session_, &Session::studiesChanged, this, [this] { space_->update(), plan_->update(); });
     connect(facts_, &Facts::watchWanted, this, &MainWindow::watch);
     connect(pace_, &PaceStrip::pointedAt, this, &MainWindow::show_figure);
     connect(pace_, &PaceStrip::runChanged, this, [this] {

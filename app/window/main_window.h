@@ -14,6 +14,7 @@
 #include "commands/files.h"
 #include "facts/facts.h"
 #include "recovery.h"
+#include "studies/study_desk.h"
 #include "tray/tray.h"
 #include "view/level_view.h"
 #include "window/command_finder.h"
@@ -99,6 +100,7 @@ private:
     Tray* tray_ = nullptr;
     Facts* facts_ = nullptr;
     PaceStrip* pace_ = nullptr;
+    StudyDesk* desk_ = nullptr;
     CutawaySlider* cutaway_ = nullptr;
     StatusLine* status_ = nullptr;
     Walks* walks_ = nullptr;

@@ -68,6 +68,7 @@ void PaceStrip::fit() {
     }
     setMaximumHeight(run_.bodies.empty() ? minimumSizeHint().height() : QWIDGETSIZE_MAX);
     updateGeometry();
+    emit heightChanged();
 }
 
 void PaceStrip::take_result() {

@@ -31,6 +31,7 @@ public:
 signals:
     void pointedAt(std::optional<rubble::motion::PlayState> state);
     void runChanged();
+    void heightChanged();
 
 protected:
     void paintEvent(QPaintEvent*) override;

@@ -282,6 +282,16 @@ void MainWindow::build_check_commands() {
     });
     commands_->begin(Menu::check);
     add_command("suggest", tr("Suggest what to add"), Qt::CTRL | Qt::Key_Space, [this] { suggest_->ask(); });
+    commands_->begin(Menu::check);
+    add_command("show-pace", tr("Pace of the route"), Qt::ALT | Qt::Key_1,
+                [this] { desk_->show_page(StudyDesk::pace); });
+    add_command("show-spans", tr("Table of spans"), Qt::ALT | Qt::Key_2,
+                [this] { desk_->show_page(StudyDesk::spans); });
+    add_command("show-players", tr("Simulated players"), Qt::ALT | Qt::Key_3,
+                [this] { desk_->show_page(StudyDesk::players); });
+    add_command("show-what-if", tr("What if the metrics were others"), Qt::ALT | Qt::Key_4,
+                [this] { desk_->show_page(StudyDesk::what_if); });
+    commands_->begin(Menu::check);
     add_command("show-check", tr("What was found"), {}, [this] { session_.go_to(Stage::check); });
 }
 

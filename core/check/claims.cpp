@@ -1,6 +1,11 @@
 #include "check/claims.h"
 
+#include <cmath>
+#include <cstdio>
+
 #include "check/claims_in_play.h"
+#include "level/element_kinds.h"
+#include "level/order.h"
 
 namespace rubble::check {
 
@@ -26,6 +31,63 @@ Sentences why_not(Reached reached, const std::string& who, const ItemId& from, c
 
 } // namespace
 
+namespace {
+
+/// Links that were found from where play begins.
+std::vector<std::shared_ptr<const Link>> known_links(const Level& level, ReachQueries& queries) {
+    std::vector<std::shared_ptr<const Link>> out;
+    for (const Item* start : elements_of(level, Role::start)) {
+        const Vec3 at = met_at(level, *start->element());
+        if (!queries.elements_act()) {
+            const auto& links = queries.reach_from(at).links;
+            out.insert(out.end(), links.begin(), links.end());
+        } else if (queries.world().elements()) {
+            for (const PlayReach::Chapter& chapter : queries.play_from(at).chapters())
+                out.insert(out.end(), chapter.reach.links.begin(), chapter.reach.links.end());
+        }
+    }
+    return out;
+}
+
+/// To a tenth.
+std::string seconds(double value) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%.1f", value);
+    return text;
+}
+
+std::string percent(double value) { return std::to_string(std::lround(value)); }
+
+/// Whether the best span from one item to another has as much to spare as is claimed.
+ClaimResult judge_stays(const Level& level, const Claim& claim, ReachQueries& queries) {
+    constexpr double k_rounding_pct = 0.05;
+    ClaimResult result;
+    result.id = claim.id;
+    if (!find_item(level, claim.from) || !find_item(level, claim.to)) {
+        const ItemId& gone = find_item(level, claim.from) ? claim.to : claim.from;
+        result.reason = {{"\"%1\" is not in this level.", {gone.value}}, {"Choose another span."}};
+        return result;
+    }
+    std::optional<double> best;
+    for (const auto& link : known_links(level, queries)) {
+        if (link->kind == LinkKind::drop ||
+            item_under(queries.ground(), queries.world(), link->start) != claim.from ||
+            item_under(queries.ground(), queries.world(), link->rest) != claim.to)
+            continue;
+        const Span span = span_of(queries.ground(), queries.world(), queries.character(), Project{}, *link);
+        best = std::max(best.value_or(0), span.least_pct(queries.character().step_height_m));
+    }
+    result.state = best && *best >= claim.value - k_rounding_pct ? ClaimState::holds : ClaimState::fails;
+    if (!best)
+        result.reason = {{"There is no span from %1 to %2 any more.", {claim.from, claim.to}}};
+    else if (result.state == ClaimState::fails)
+        result.reason = {{"From %1 to %2 there are %3 % to spare; %4 % were claimed.",
+                          {claim.from, claim.to, percent(*best), percent(claim.value)}}};
+    return result;
+}
+
+} // namespace
+
 ClaimQuestion question_of(const Level& level, const Claim& claim, const std::string& who) {
     ClaimQuestion question{claim, {}, {}, who};
     if (const Element* from = element_of(level, claim.from)) question.from = met_at(level, *from);
@@ -44,9 +106,18 @@ ClaimResult judge(const Level& level, const Claim& claim, const std::string& who
         return judge_never_stuck(level, claim, who, queries);
     case Claim::Kind::at_most:
         return judge_at_most(level, claim);
+    case Claim::Kind::stays:
+        return judge_stays(level, claim, queries);
+    case Claim::Kind::share: {
+        ClaimResult result;
+        result.id = claim.id;
+        result.reason = {{"Players were not asked yet."}};
+        return result;
+    }
     case Claim::Kind::reaches:
     case Claim::Kind::not_reaches:
     case Claim::Kind::returns:
+    case Claim::Kind::within:
         break;
     }
     ClaimResult result;
@@ -68,6 +139,17 @@ ClaimResult judge(const Level& level, const Claim& claim, const std::string& who
         if (result.state != ClaimState::holds)
             result.reason = why_not(answer.reached, who, claim.from, claim.to);
         keep(answer);
+        break;
+    case Claim::Kind::within:
+        result.state = state_for(answer.reached);
+        if (result.state != ClaimState::holds)
+            result.reason = why_not(answer.reached, who, claim.from, claim.to);
+        keep(answer);
+        if (result.state == ClaimState::holds && result.time_s > claim.value) {
+            result.state = ClaimState::fails;
+            result.reason = {{"From %1 to %2 it takes %3 s; %4 s were claimed.",
+                              {claim.from, claim.to, seconds(result.time_s), seconds(claim.value)}}};
+        }
         break;
     case Claim::Kind::not_reaches:
         result.state = answer.reached == Reached::no          ? ClaimState::holds

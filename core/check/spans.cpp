@@ -53,6 +53,13 @@ double highest_feet(const World& world, const Character& c, const Vec3& feet) {
     return limit;
 }
 
+ItemId item_under(const Ground& ground, const World& world, const Vec3& feet) {
+    const int f = ground.locate(feet, tolerance::feet_m);
+    if (f < 0) return {};
+    const int column = ground.tops[size_t(ground.fragments[size_t(f)].top)].column;
+    return column < 0 ? ItemId{} : world.source_of(world.columns()[size_t(column)]).id.item;
+}
+
 double Span::least_pct(double step_height) const {
     return rise_m > step_height ? std::min(margin_pct, rise_margin_pct) : margin_pct;
 }

@@ -37,6 +37,9 @@ double ground_ends_at(const motion::World& world, const Character& character, co
 /// How high the feet could be at a place below what is over the head there; infinite where nothing is.
 double highest_feet(const motion::World& world, const Character& character, const Vec3& feet);
 
+/// The item that one stands on at a place; empty where that is none.
+ItemId item_under(const Ground& ground, const motion::World& world, const Vec3& feet);
+
 /// Measures a proven link.
 Span span_of(const Ground& ground, const motion::World& world, const Character& character,
              const Project& project, const Link& link);

@@ -49,6 +49,8 @@ Json claim_json(const Claim& claim) {
     if (ends > 1 || !claim.to.empty()) json["to"] = claim.to.value;
     if (ends > 2 || !claim.item.empty()) json["item"] = claim.item.value;
     if (claim.kind == Claim::Kind::at_most) json["element"] = claim.element, json["count"] = claim.count;
+    if (claim.value != 0) json["value"] = claim.value;
+    if (!claim.skill.empty()) json["skill"] = claim.skill;
     add_rest(json, claim.extra);
     return json;
 }
@@ -95,6 +97,8 @@ Claim::Kind read_claim_kind(Reader& in) {
     return choice(in, "kind", names, "");
 }
 
+constexpr double k_largest_claim = 1e5;
+
 Result<Claim> read_claim(const Json& json, const std::string& place, const std::string& path) {
     Reader in(json, place, path);
     Claim claim;
@@ -105,6 +109,9 @@ Result<Claim> read_claim(const Json& json, const std::string& place, const std::
     claim.from = {in.text("from")};
     claim.to = {in.text("to")};
     claim.item = {in.text("item")};
+    claim.value = in.number("value", 0);
+    if (claim.value < 0 || claim.value > k_largest_claim) in.fail("value", "a number from 0 to 100000");
+    claim.skill = in.text("skill");
     if (claim.kind == Claim::Kind::at_most) {
         claim.element = in.text("element");
         const double count = in.number("count", 0);

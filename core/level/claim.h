@@ -10,7 +10,19 @@ namespace rubble {
 
 /// An expectation stored with the level and checked after every change.
 struct Claim {
-    enum class Kind { reaches, not_reaches, returns, needs, order, all_pickups, never_stuck, at_most };
+    enum class Kind {
+        reaches,
+        not_reaches,
+        returns,
+        within,
+        stays,
+        share,
+        needs,
+        order,
+        all_pickups,
+        never_stuck,
+        at_most
+    };
     ClaimId id;
     std::string name;
     Kind kind = Kind::reaches;
@@ -19,6 +31,8 @@ struct Claim {
     ItemId item;         ///< what `needs` and `order` name besides
     std::string element; ///< the kind that `at_most` counts
     int count = 0;       ///< of `at_most`
+    double value = 0;    ///< seconds of `within`, margin of `stays` and share of `share` (percent)
+    std::string skill;   ///< of `share`
     Extra extra;
     bool operator==(const Claim&) const = default;
 };
@@ -31,12 +45,16 @@ struct ClaimKind {
     bool wants_a_way;      ///< that there is one is what is claimed, so that a near miss says what is missing
     int ends;              ///< places that it names: 3 with an item between, 2, 1 where play begins, or none
     bool of_places = true; ///< nothing but the terrain and where its ends are decides it
+    bool of_items = false; ///< its ends are what one stands on, not elements
 };
 
 /// In the order in which they are offered.
 inline constexpr std::array claim_kinds{ClaimKind{Claim::Kind::reaches, "reaches", true, 2},
                                         ClaimKind{Claim::Kind::not_reaches, "not_reaches", false, 2},
                                         ClaimKind{Claim::Kind::returns, "returns", true, 2},
+                                        ClaimKind{Claim::Kind::within, "within", true, 2},
+                                        ClaimKind{Claim::Kind::stays, "stays", false, 2, false, true},
+                                        ClaimKind{Claim::Kind::share, "share", false, 2, false},
                                         ClaimKind{Claim::Kind::needs, "needs", false, 3, false},
                                         ClaimKind{Claim::Kind::order, "order", false, 3, false},
                                         ClaimKind{Claim::Kind::all_pickups, "all_pickups", false, 1, false},

@@ -61,4 +61,55 @@ Result<Crowd> run_players(const Level& level, const check::CheckResult& checked,
     return crowd;
 }
 
+namespace {
+
+/// How many players are asked at first, and at most while their interval holds the share that is claimed.
+constexpr int k_players = 200, k_most_players = 1000;
+
+check::ClaimResult judged_share(const Level& level, const Claim& claim, const check::CheckResult& checked,
+                                const Skill& skill, const Cancel& cancel) {
+    check::ClaimResult result;
+    result.id = claim.id, result.question.claim = claim;
+    PlayersOptions options;
+    options.skill = skill, options.cancel = cancel;
+    const double wanted = claim.value / 100;
+    for (options.runs = k_players;; options.runs = k_most_players) {
+        const auto crowd = run_players(level, checked, claim.from, claim.to, options);
+        if (!crowd) {
+            result.state =
+                crowd.error().code == "not-reached" ? check::ClaimState::fails : check::ClaimState::undecided;
+            result.reason = {{"Nobody gets from %1 to %2.", {claim.from, claim.to}}};
+            return result;
+        }
+        if (!crowd->complete) return result;
+        const bool unclear = crowd->low < wanted && crowd->high >= wanted;
+        if (unclear && options.runs < k_most_players) continue;
+        result.state = crowd->share >= wanted ? check::ClaimState::holds : check::ClaimState::fails;
+        if (result.state == check::ClaimState::fails)
+            result.reason = {{"Of %1 players (%2) %3 arrive; %4 % were claimed.",
+                              {std::to_string(options.runs), skill.name, std::to_string(crowd->arrived),
+                               std::to_string(std::lround(claim.value))}}};
+        return result;
+    }
+}
+
+} // namespace
+
+void judge_shares(const Project& project, const Level& level, check::CheckResult& checked,
+                  const Cancel& cancel) {
+    const std::vector<Skill> skills = skills_of(project);
+    for (const Claim& claim : level.claims) {
+        if (claim.kind != Claim::Kind::share || cancel.requested()) continue;
+        const auto skill = std::find_if(skills.begin(), skills.end(),
+                                        [&](const Skill& one) { return one.name == claim.skill; });
+        for (check::ClaimResult& judged : checked.claims) {
+            if (judged.id != claim.id) continue;
+            if (skill == skills.end())
+                judged.reason = {{"The project has no skill \"%1\".", {claim.skill}}};
+            else
+                judged = judged_share(level, claim, checked, *skill, cancel);
+        }
+    }
+}
+
 } // namespace rubble::study

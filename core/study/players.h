@@ -59,6 +59,11 @@ struct Crowd {
 Result<Crowd> run_players(const Level& level, const check::CheckResult& checked, const ItemId& from,
                           const ItemId& to, const PlayersOptions& options);
 
+/// Judges the claims of a check that speak of players (`share`): so many play that the interval tells, or as
+/// many as are patient. Others stay as they are.
+void judge_shares(const Project& project, const Level& level, check::CheckResult& checked,
+                  const Cancel& cancel = {});
+
 /// The interval in which a share lies with 95 % confidence (E. B. Wilson, 1927).
 struct Interval {
     double low = 0, high = 1;
