@@ -74,7 +74,7 @@ int run_players(const PlayersArguments& arguments, const Cancel& cancel) {
                                     [&](const Skill& one) { return one.name == arguments.skill; });
     if (arguments.skill != "exact" && skill == skills.end())
         return unusable_input(
-            fail("no-skill", arguments.skill, "is no skill of the project; \"exact\" makes no mistakes")
+            fail("players.skill", arguments.skill, "is no skill of the project; \"exact\" makes no mistakes")
                 .value());
     options.skill = skill == skills.end() ? Skill{"exact"} : *skill;
     // Every part has its own row of seeds.
@@ -135,7 +135,7 @@ int run_limits(const std::string& file, const std::vector<std::string>& metrics,
     for (const std::string& key : metrics) {
         fields.push_back(find_character_field(key));
         if (!fields.back())
-            return unusable_input(fail("no-metric", key, "is no metric of a character").value());
+            return unusable_input(fail("metric.name", key, "is no metric of a character").value());
     }
     if (fields.empty())
         for (const CharacterField& field : character_fields())
@@ -169,7 +169,7 @@ int run_check_all(const std::string& folder, const std::string& part, const std:
     std::vector<std::filesystem::path> files = io::level_files(root);
     if (files.empty())
         return unusable_input(
-            fail("no-levels", folder, "has no levels; name a level, or a project's folder").value());
+            fail("check.none", folder, "has no levels; name a level, or a project's folder").value());
     std::sort(files.begin(), files.end());
     std::vector<std::filesystem::path> own;
     for (size_t i = 0; i < files.size(); ++i)

@@ -43,7 +43,7 @@ Result<Json> gathered_crowds(const std::vector<Json>& reports) {
     for (const Json& report : reports) {
         for (const char* key : {"level", "from", "to", "skill", "route_s"})
             if (report.value(key, Json()) != out.value(key, Json()))
-                return fail("not-parts", key, "the reports are not of the same question: this differs");
+                return fail("gather.parts", key, "the reports are not of the same question: this differs");
         runs += report["runs"].get<int>(), arrived += report["arrived"].get<int>();
         for (const Json& time : report["times_s"]) times.push_back(time.get<double>());
         for (const Json& fall : report["falls"]) {
@@ -132,7 +132,7 @@ Json crowd_report(const Level& level, const study::Crowd& crowd) {
 }
 
 Result<Json> gathered(const std::vector<Json>& reports) {
-    if (reports.empty()) return fail("not-parts", "", "there is nothing to put together; name some reports");
+    if (reports.empty()) return fail("gather.parts", "", "there is nothing to put together; name some reports");
     const auto all_have = [&](const char* key) {
         return std::all_of(reports.begin(), reports.end(),
                            [&](const Json& one) { return one.is_object() && one.contains(key); });
@@ -141,7 +141,7 @@ Result<Json> gathered(const std::vector<Json>& reports) {
     const bool of_players =
         all_have("runs") && all_have("arrived") && all_have("times_s") && all_have("falls");
     if (of_players) return gathered_crowds(reports);
-    return fail("not-parts", "", "these are no reports of parts: name those that --shard wrote");
+    return fail("gather.parts", "", "these are no reports of parts: name those that --shard wrote");
 }
 
 Json comparison_report(const Level& level, const study::Comparison& comparison) {

@@ -77,7 +77,7 @@ check::ClaimResult judged_share(const Level& level, const Claim& claim, const ch
         const auto crowd = run_players(level, checked, claim.from, claim.to, options);
         if (!crowd) {
             result.state =
-                crowd.error().code == "not-reached" ? check::ClaimState::fails : check::ClaimState::undecided;
+                crowd.error().code == "players.unreached" ? check::ClaimState::fails : check::ClaimState::undecided;
             result.reason = {{"Nobody gets from %1 to %2.", {claim.from, claim.to}}};
             return result;
         }

@@ -25,10 +25,10 @@ Result<std::unique_ptr<Route>> Route::between(const Level& level, const check::C
                                               const ItemId& from, const ItemId& to, const Cancel& cancel) {
     const Element *begin = element_of(level, from), *goal = element_of(level, to);
     if (!begin || !goal)
-        return fail("no-element", (begin ? to : from).value,
+        return fail("players.end", (begin ? to : from).value,
                     "is not an element of this level; name another one");
     if (checked.world->moving().puzzle || checked.ground->cells)
-        return fail("by-cells", level.name,
+        return fail("players.cells", level.name,
                     "is walked from cell to cell, where hands make no difference; choose another level");
     std::unique_ptr<Route> route(new Route(checked));
     route->begin_ = met_at(level, *begin), route->goal_ = met_at(level, *goal);
@@ -40,7 +40,7 @@ Result<std::unique_ptr<Route>> Route::between(const Level& level, const check::C
     if (from_start && !queries.elements_act()) queries.know(route->begin_, checked.reach);
     auto answer = queries.ask(route->begin_, route->goal_);
     if (answer.reached != check::Reached::yes || !answer.witness)
-        return fail("not-reached", to.value,
+        return fail("players.unreached", to.value,
                     "is not reached from " + from.value + ", so that nobody can get there");
     route->witness_ = std::move(*answer.witness);
 

@@ -1,0 +1,191 @@
+#include <QComboBox>
+#include <QHeaderView>
+#include <QListWidget>
+#include <QSpinBox>
+#include <QTabBar>
+#include <QTableView>
+
+#include "app/tiles_driver.h"
+#include "studies/span_model.h"
+#include "studies/study_desk.h"
+#include "test_program.h"
+
+using namespace rubble;
+using namespace rubble::app;
+
+/// What is looked into in Check beyond the check: spans, players, other metrics; by mouse and keys.
+class StudiesJourneyTest : public TilesDriver {
+    Q_OBJECT
+
+    /// A level of the demo in which nothing acts, and some claims hold.
+    void begin() {
+        QVERIFY(session().files().open(RUBBLE_SOURCE_DIR
+                                       "/demo-data/packing-hall/levels/packing-hall-first-try.level.json"));
+        settle();
+        take_focus();
+        session().go_to(Stage::check);
+    }
+    void command(const char* id) {
+        window_->commands().find(id)->action->trigger();
+        QCoreApplication::processEvents();
+    }
+    QTableView& table() { return *named<QTableView>("Spans"); }
+    const SpanModel& model() {
+        return *static_cast<const SpanModel*>(
+            static_cast<QSortFilterProxyModel*>(table().model())->sourceModel());
+    }
+    bool all_found() {
+        const auto& rows = model().rows();
+        return !rows.empty() &&
+               std::all_of(rows.begin(), rows.end(), [](const auto& row) { return row.facts.has_value(); });
+    }
+    void click_row(int row) {
+        const QRect cell = table().visualRect(table().model()->index(row, SpanModel::kind));
+        QTest::mouseClick(table().viewport(), Qt::LeftButton, {}, cell.center());
+        QCoreApplication::processEvents();
+    }
+    /// Drags a slider's handle to a value, in small steps.
+    void drag_slider(QSlider& slider, int to) {
+        QStyleOptionSlider option;
+        option.initFrom(&slider);
+        option.orientation = slider.orientation();
+        option.minimum = slider.minimum(), option.maximum = slider.maximum();
+        option.sliderPosition = option.sliderValue = slider.value();
+        const QRect handle =
+            slider.style()->subControlRect(QStyle::CC_Slider, &option, QStyle::SC_SliderHandle, &slider);
+        const double each = double(slider.width() - handle.width()) / (slider.maximum() - slider.minimum());
+        drag_over(slider, handle.center(), handle.center() + QPointF((to - slider.value()) * each, 0));
+    }
+
+private slots:
+    void spans_are_listed_found_and_pinned() {
+        begin();
+        key(Qt::Key_2, Qt::AltModifier);
+        QVERIFY(table().isVisible());
+        QTRY_VERIFY_WITH_TIMEOUT(all_found(), 60000);
+        QCOMPARE(model().rows().size(), session().built().check->spans.size());
+        keep_picture("studies-spans");
+        // Sorted by a click on a heading.
+        QHeaderView& head = *table().horizontalHeader();
+        QTest::mouseClick(head.viewport(), Qt::LeftButton, {},
+                          QPoint(head.sectionViewportPosition(SpanModel::gap) + 8, head.height() / 2));
+        const auto gap = [&](int row) {
+            return table().model()->index(row, SpanModel::gap).data(Qt::UserRole).toDouble();
+        };
+        const int rows = table().model()->rowCount();
+        QVERIFY(rows > 2);
+        const bool ascending = gap(0) <= gap(rows - 1);
+        for (int row = 1; row < rows; ++row)
+            QVERIFY(ascending ? gap(row - 1) <= gap(row) : gap(row - 1) >= gap(row));
+        // Filtered by grade.
+        auto* grade = named<QComboBox>("Grade of spans");
+        grade->setCurrentIndex(grade->findData(int(check::Grade::easy)));
+        QVERIFY(table().model()->rowCount() < rows && table().model()->rowCount() > 0);
+        grade->setCurrentIndex(0);
+        // A row shows its arc, and is claimed.
+        QVERIFY(!session().studies().picked);
+        for (int row = 0; row < rows && session().level().claims.size() < 5; ++row) {
+            click_row(row);
+            QVERIFY(session().studies().picked.has_value());
+            press("Claim that it stays so");
+        }
+        settle();
+        const Claim& claim = session().level().claims.back();
+        QCOMPARE(claim.kind, Claim::Kind::stays);
+        const auto& judged = session().built().check->claims.back();
+        QVERIFY(judged.id == claim.id && judged.state == check::ClaimState::holds);
+        // More is asked than there is.
+        Claim harder = claim;
+        harder.value = 100.5;
+        session().apply(edit::with_claim(edit::without_claim(session().stored_level(), claim.id), harder),
+                        "Claim");
+        settle();
+        QCOMPARE(session().built().check->claims.back().state, check::ClaimState::fails);
+        QVERIFY(!session().built().check->claims.back().reason.empty());
+    }
+
+    void players_play_and_are_watched() {
+        begin();
+        key(Qt::Key_3, Qt::AltModifier);
+        auto* runs = named<QSpinBox>("How many players");
+        QVERIFY(runs && runs->isVisible());
+        runs->setValue(60);
+        auto* to = named<QComboBox>("Players go to");
+        // Somewhere that is reached.
+        for (const check::Place& place : session().built().check->places) {
+            const int at = to->findData(QString::fromStdString(place.item.value));
+            if (place.reached == check::Reached::yes && at >= 0 && place.time_s > 3) to->setCurrentIndex(at);
+        }
+        press("Let them play");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().crowd, 120000);
+        const study::Crowd& crowd = *session().studies().crowd;
+        QCOMPARE(crowd.runs.size(), size_t(60));
+        QVERIFY(crowd.arrived > 0 && !crowd.runs[0].track.empty());
+        press("Watch");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().crowd_s > 0.5, 60000);
+        keep_picture("studies-players");
+        press("Watch"); // stops
+        const double now = session().studies().crowd_s;
+        QTest::qWait(120);
+        QCOMPARE(session().studies().crowd_s, now);
+        // An edit makes it old: it goes.
+        session().select({session().level().layers[0]->items[0]->id});
+        view().setFocus();
+        key(Qt::Key_D, Qt::ControlModifier);
+        if (session().studies().crowd) command("undo");
+        QVERIFY(!session().studies().crowd);
+    }
+
+    void sliders_show_what_would_break() {
+        begin();
+        key(Qt::Key_4, Qt::AltModifier);
+        auto* jump = named<QSlider>("What if: Jump height");
+        QVERIFY(jump && jump->isVisible());
+        const double before = session().character().jump_height_m;
+        drag_slider(*jump, -90);
+        QVERIFY2(jump->value() < -60, qPrintable(QString::number(jump->value())));
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().what_if, 60000);
+        QVERIFY(session().studies().tint);
+        QCOMPARE(session().character().jump_height_m, before); // nobody said yes
+        const study::Comparison& comparison = session().studies().what_if->comparison;
+        QVERIFY(!comparison.spans.empty());
+        auto* list = named<QListWidget>("What would be otherwise");
+        QCOMPARE(list->count() > 0, !comparison.claims.empty() || !comparison.places.empty());
+        QCoreApplication::processEvents();
+        keep_picture("studies-what-if");
+        press("As it is");
+        QVERIFY(!session().studies().what_if && jump->value() == 0);
+        drag_slider(*jump, 40);
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().what_if, 60000);
+        press("Let it be so");
+        settle();
+        QVERIFY(session().character().jump_height_m > before);
+        command("undo");
+        settle();
+        QCOMPARE(session().character().jump_height_m, before);
+        press("How far may they go?");
+        QTRY_VERIFY_WITH_TIMEOUT(
+            std::any_of(window_->findChildren<QLabel*>().begin(), window_->findChildren<QLabel*>().end(),
+                        [](const QLabel* one) { return one->text().startsWith("from "); }),
+            120000);
+    }
+
+    void players_are_claimed_of() {
+        begin();
+        const auto& level = session().level();
+        Claim claim = level.claims.at(0);
+        claim.id = {"c-share"}, claim.kind = Claim::Kind::share, claim.value = 1, claim.skill = "expert";
+        for (const Claim& one : level.claims)
+            for (const auto& judged : session().built().check->claims)
+                if (judged.id == one.id && one.kind == Claim::Kind::reaches &&
+                    judged.state == check::ClaimState::holds)
+                    claim.from = one.from, claim.to = one.to;
+        session().apply(edit::with_claim(session().stored_level(), claim), "Claim");
+        settle();
+        const auto state = [&] { return session().built().check->claims.back().state; };
+        QTRY_VERIFY_WITH_TIMEOUT(state() == check::ClaimState::holds, 120000);
+    }
+};
+
+RUBBLE_TEST(StudiesJourneyTest)
+#include "studies_journey_test.moc"
