@@ -69,8 +69,10 @@ int run_check(const CheckArguments& arguments) {
     if (!result.complete || options.cancel.requested()) return interrupted;
     const Level& level = loaded->level;
     int code = exit_of(result, arguments.claims);
-    if (!arguments.json.empty())
-        code = put(arguments.json, io::to_text(io::check_report(level, result)), code);
+    if (!arguments.json.empty()) {
+        const auto facts = check::facts_of(result);
+        code = put(arguments.json, io::to_text(io::check_report(level, result, &facts)), code);
+    }
     if (!arguments.sarif.empty() && code != unusable)
         code = put(arguments.sarif, io::to_text(io::sarif_report(level, result, arguments.level)), code);
     if (!arguments.junit.empty() && code != unusable)

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/parallel.h"
 #include "base/tolerance.h"
 #include "motion/sweep.h"
 
@@ -88,6 +89,17 @@ SpanFacts facts_of(const Ground& ground, const motion::World& world, const Chara
         if (const Fall fall = fallen(ground, world, c, graph, link, face); fall.worse_than(worst))
             worst = fall;
     out.miss = worst.miss, out.miss_s = worst.seconds;
+    return out;
+}
+
+std::vector<SpanFacts> facts_of(const CheckResult& result) {
+    const LinkGraph graph(*result.ground, result.character, result.reach->links);
+    std::vector<SpanFacts> out(result.spans.size());
+    parallel_for(out.size(), [&](size_t i) {
+        const Span& span = result.spans[i];
+        if (span.link)
+            out[i] = facts_of(*result.ground, *result.world, result.character, graph, *span.link, span);
+    });
     return out;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "check/check.h"
 #include "check/hand.h"
 #include "check/link_graph.h"
 #include "check/spans.h"
@@ -22,6 +23,9 @@ struct SpanFacts {
 /// Looks at a link and its span. `graph` has the links that are known.
 SpanFacts facts_of(const Ground& ground, const motion::World& world, const Character& character,
                    const LinkGraph& graph, const Link& link, const Span& span);
+
+/// Of all spans of a check, in their order.
+std::vector<SpanFacts> facts_of(const CheckResult& result);
 
 /// In reports.
 const char* miss_key(SpanFacts::Miss miss);

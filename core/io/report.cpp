@@ -81,7 +81,8 @@ Json maze_json(const check::Maze& maze) {
 
 } // namespace
 
-Json check_report(const Level& level, const check::CheckResult& result) {
+Json check_report(const Level& level, const check::CheckResult& result,
+                  const std::vector<check::SpanFacts>* facts) {
     Json json;
     json["level"] = level.name;
     json["character"] = level.character.value;
@@ -111,7 +112,8 @@ Json check_report(const Level& level, const check::CheckResult& result) {
     }
     json["places"] = places;
     Json spans = Json::array();
-    for (const auto& span : result.spans) spans.push_back(to_json(span));
+    for (size_t i = 0; i < result.spans.size(); ++i)
+        spans.push_back(to_json(result.spans[i], facts ? &(*facts)[i] : nullptr));
     json["spans"] = spans;
     Json misses = Json::array();
     for (const auto& miss : result.near_misses) {

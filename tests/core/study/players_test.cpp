@@ -8,6 +8,7 @@
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "io/project_file.h"
+#include "io/report.h"
 #include "io/study_report.h"
 #include "level/order.h"
 #include "test_program.h"
@@ -254,6 +255,18 @@ private slots:
         QVERIFY(together.has_value());
         QCOMPARE(QString::fromStdString(io::to_text(*together)), QString::fromStdString(io::to_text(whole)));
         QVERIFY(!io::gathered({}) && !io::gathered({io::Json{{"levels", 3}}, whole}));
+    }
+
+    void the_report_says_what_is_known_of_spans() {
+        const Level level = Gap{}.maker().level();
+        const check::CheckResult result = with_spans(level);
+        const auto facts = check::facts_of(result);
+        const io::Json report = io::check_report(level, result, &facts);
+        QVERIFY(!report["spans"].empty());
+        for (const io::Json& span : report["spans"])
+            for (const char* key :
+                 {"forgiven_ms", "forgiven_deg", "landing_depth_m", "clearance_m", "seen", "miss"})
+                QVERIFY2(span.contains(key), key);
     }
 
     void tracks_go_from_start_to_goal() {
