@@ -25,6 +25,10 @@ struct Snapping {
 /// What is dragged out of the tray onto a view is of this format: the thing itself is in the hand.
 inline constexpr const char* tray_piece_format = "application/x-rubble-piece";
 
+/// What the tint of the ground tells: where one gets and whether back, how long it takes to there, or what
+/// would be lost without what is selected.
+enum class Overlay { usual, seconds, lost };
+
 /// How the level is looked at and worked on, none of which is in it.
 class WayOfLooking : public QObject {
     Q_OBJECT
@@ -33,6 +37,9 @@ public:
 
     Stage stage() const { return stage_; }
     void go_to(Stage stage);
+
+    Overlay overlay() const { return overlay_; }
+    void set_overlay(Overlay overlay) { overlay_ = overlay, emit overlayChanged(); }
 
     const Snapping& snapping() const { return snapping_; }
     void set_snapping(const Snapping& snapping);
@@ -98,6 +105,7 @@ signals:
     void pieceChanged();
     void fittingChanged();
     void stageChanged();
+    void overlayChanged();
     void snappingChanged();
     void planeChanged();
     void stampChanged();
@@ -105,6 +113,7 @@ signals:
 
 private:
     Stage stage_ = Stage::block_out;
+    Overlay overlay_ = Overlay::usual;
     Snapping snapping_;
     std::optional<edit::WorkingPlane> plane_;
     std::vector<ItemId> isolated_;

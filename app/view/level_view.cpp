@@ -205,7 +205,8 @@ void LevelView::paintGL() {
         renderer_.set_scene(*built.mesh);
         uploaded_mesh_ = built.mesh;
     }
-    const bool tries = session_.stage() == Stage::check && session_.studies().tint;
+    const bool tries =
+        session_.studies().tint && (session_.stage() == Stage::check || !session_.studies().what_if);
     if (const auto& tint = tries ? session_.studies().tint : built.tint; tint && tint != uploaded_tint_) {
         renderer_.set_tint(*tint);
         uploaded_tint_ = tint;

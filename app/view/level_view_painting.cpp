@@ -40,6 +40,12 @@ QString LevelView::mode_legend() const {
             .arg(who, metres_text(check::highest_ledge(session_.character())));
     if (mode_ == ViewMode::slope)
         return tr("Slopes: green to ochre %1 walks, hatched is over %2°").arg(who).arg(steepest, 0, 'f', 0);
+    if (mode_ == ViewMode::plain && session_.looking().overlay() == Overlay::seconds)
+        return tr("Ground: green within 5 s from the start, bluer and lined the longer, plum over 25 s");
+    if (mode_ == ViewMode::plain && session_.looking().overlay() == Overlay::lost)
+        return session_.selection().empty()
+                   ? tr("Ground: select something to see what would be lost without it")
+                   : tr("Ground: plum lines are lost without what is selected");
     return {};
 }
 

@@ -201,7 +201,8 @@ std::vector<ConvexArea> on_ground(const check::Fragment& fragment, const motion:
 
 } // namespace
 
-TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden) {
+TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden,
+                   const std::function<std::optional<float>(int fragment)>& shade_of) {
     TintMesh mesh;
     const auto& ground = *result.ground;
     for (const auto& fragment : ground.fragments) {
@@ -213,7 +214,9 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
                                            : TintKind::no_return;
         const bool in_bands = result.bands && result.bands->count() > 1 && kind == TintKind::reached;
         const int band = in_bands ? std::max(result.bands->of_ledge[size_t(fragment.ledge)], 0) : 0;
-        const float shade = in_bands ? float(first_band_kind + band) : float(kind);
+        const float usual = in_bands ? float(first_band_kind + band) : float(kind);
+        const auto wanted = shade_of ? shade_of(int(&fragment - ground.fragments.data())) : std::nullopt;
+        const float shade = wanted.value_or(usual);
         const auto add = [&](const ConvexArea& area, const motion::HeightPlane& height) {
             for (size_t i = 1; i + 1 < area.size(); ++i)
                 for (const Vec2 p : {area[0], area[i], area[i + 1]})

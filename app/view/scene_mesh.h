@@ -76,6 +76,8 @@ private:
 std::vector<SceneMesh::Line> collision_lines(const motion::World& world);
 /// The outlines of the cuts that are to be seen, in dashes.
 std::vector<SceneMesh::Line> cut_outlines(const Level& level, const std::vector<bool>& hidden);
-TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden);
+/// Where `shade_of` gives a shade to a fragment that is reached, that instead of what is usual.
+TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden,
+                   const std::function<std::optional<float>(int fragment)>& shade_of = {});
 
 } // namespace rubble::app

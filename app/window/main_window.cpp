@@ -19,6 +19,7 @@
 #include "numbers.h"
 #include "part_watch.h"
 #include "puzzle_watch.h"
+#include "studies/tint_watch.h"
 #include "theme.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
@@ -72,6 +73,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     new SheetWatch(session_, this);
     new PartWatch(session_, this);
     new PuzzleWatch(session_, this);
+    new TintWatch(session_, this);
     suggest_ = new SuggestWatch(session_, this);
     connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,
             [this](const QString& file, const QStringList& what) {

@@ -165,9 +165,19 @@ void MainWindow::build_view_commands() {
     for (const auto& [mode, id, name, key] : modes)
         add_command(id, name, key, [this, mode = mode] { space_->set_mode(mode), plan_->set_mode(mode); });
     commands_->begin(Menu::view);
+    const auto overlay = [this](Overlay wanted) {
+        const bool again = session_.looking().overlay() == wanted;
+        session_.looking().set_overlay(again ? Overlay::usual : wanted);
+        space_->update(), plan_->update();
+    };
+    add_command("ground-seconds", tr("Ground: seconds from the start"), Qt::SHIFT | Qt::Key_1,
+                [overlay] { overlay(Overlay::seconds); });
+    add_command("ground-lost", tr("Ground: what is lost without the selection"), Qt::SHIFT | Qt::Key_2,
+                [overlay] { overlay(Overlay::lost); });
+    commands_->begin(Menu::view);
     add_command("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
         const bool show = !tray_->isVisible();
-        tray_->setVisible(show), facts_->setVisible(show), pace_->setVisible(show);
+        tray_->setVisible(show), facts_->setVisible(show), desk_->setVisible(show);
     });
     commands_->begin(Menu::view, tr("Stage"));
     for (int i = 0; i < 6; ++i)
