@@ -31,9 +31,9 @@ struct Claim {
     ItemId item;         ///< what `needs` and `order` name besides
     std::string element; ///< the kind that `at_most` counts
     int count = 0;       ///< of `at_most`
-    double value = 0;    ///< seconds of `within`, margin of `stays` and share of `share` (percent)
-    std::string skill;   ///< of `share`
     Extra extra;
+    double value = 0;    ///< seconds of `within`, margin of `stays` and share of `share` (percent)
+    std::string skill = {};   ///< of `share`
     bool operator==(const Claim&) const = default;
 };
 
