@@ -1,11 +1,14 @@
 #include "window/pace_strip.h"
 
 #include <QGuiApplication>
+#include <QHelpEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QTimer>
+#include <QToolTip>
 
 #include "numbers.h"
+#include "sentences.h"
 #include "theme.h"
 #include "view/overlay.h"
 
@@ -39,7 +42,19 @@ QString missing_for_route(const Session& session) {
 
 } // namespace
 
-PaceStrip::PaceStrip(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+PaceStrip::PaceStrip(Session& session, QWidget* parent)
+    : QWidget(parent),
+      session_(session),
+      jobs_([this](const Job& job, uint64_t number, const Cancel& cancel) {
+          const check::Pace pace = check::pace_of(job.project, job.level, *job.result, job.witness);
+          if (!cancel.requested()) emit paceFound(number, pace);
+      }) {
+    qRegisterMetaType<check::Pace>();
+    connect(this, &PaceStrip::paceFound, this, [this](quint64 request, const check::Pace& pace) {
+        if (request != request_) return;
+        pace_ = pace;
+        update();
+    });
     setMouseTracking(true);
     setAccessibleName(tr("Pace strip"));
     connect(&session_, &Session::builtChanged, this, &PaceStrip::take_result);
@@ -86,7 +101,7 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
         take(*witness, title);
         return;
     }
-    run_ = {}, marks_.clear(), title_.clear();
+    run_ = {}, marks_.clear(), title_.clear(), pace_.reset(), request_ = 0;
     for (size_t i = 0; i < result->claims.size() && i < session_.level().claims.size() && run_.bodies.empty();
          ++i) {
         const Claim& claim = session_.level().claims[i];
@@ -112,6 +127,8 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
 void PaceStrip::take(const check::Witness& witness, const QString& title) {
     const auto& result = session_.built().check;
     title_ = title;
+    pace_.reset();
+    request_ = jobs_.ask({session_.project(), session_.level(), result, witness});
     run_ = motion::played(*result->world, session_.character(), witness.recording);
     marks_.clear();
     for (const auto& leg : witness.legs) {
@@ -207,6 +224,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
         painter.drawText(QRectF(x_of(s) - 24, bottom + 6, 48, 18), Qt::AlignCenter,
                          tr("%1 s").arg(s, 0, 'f', 0));
     }
+    if (pace_) paint_pace(painter, top, bottom);
     // Ground: a dark line while standing. Air: the arc in its grade's colour.
     auto state_at = [&](double s) {
         return run_.bodies[std::min(run_.bodies.size() - 1, size_t(s / motion::step_s))];
@@ -244,6 +262,85 @@ void PaceStrip::paintEvent(QPaintEvent*) {
         painter.setBrush(color::accent);
         painter.drawEllipse(QPointF(x_of(*moment_), y_of(s.at.z)), 4, 4);
     }
+}
+
+namespace {
+
+/// How high the bars of effort are at most, and how much effort that is.
+constexpr double k_bar_px = 22, k_much_effort = 250;
+/// How near to a sign the pointer is at it (pixels).
+constexpr double k_at_sign_px = 9;
+constexpr double k_signs_y = 14;
+
+} // namespace
+
+/// Rests as light bands, effort as bars that stand on the time line, what is met as signs, and remarks.
+void PaceStrip::paint_pace(QPainter& painter, double top, double bottom) {
+    painter.setPen(Qt::NoPen);
+    for (const check::Pace::Rest& rest : pace_->rests) {
+        QColor calm = color::sea_green;
+        calm.setAlphaF(0.10f);
+        painter.fillRect(QRectF(QPointF(x_of(rest.begin_s), top), QPointF(x_of(rest.end_s), bottom + 6)),
+                         calm);
+    }
+    for (const check::Pace::Window& window : pace_->windows) {
+        const double high = std::min(window.effort / k_much_effort, 1.0) * k_bar_px;
+        const double end = std::min(window.begin_s + check::pace_window_s, seconds());
+        QColor ink = window.dangers > 0 ? color::plum : color::ochre;
+        ink.setAlphaF(0.35f);
+        painter.fillRect(
+            QRectF(QPointF(x_of(window.begin_s) + 1, bottom + 6 - high), QPointF(x_of(end) - 1, bottom + 6)),
+            ink);
+    }
+    for (const check::Pace::Event& event : pace_->events) {
+        const Item* item = find_item(session_.level(), event.item);
+        if (!item || !item->element()) continue;
+        painter.save();
+        painter.translate(x_of(event.at_s), k_signs_y);
+        painter.scale(0.6, 0.6);
+        draw_element(painter, {0, 0}, kind_of(*item->element()), false);
+        painter.restore();
+    }
+    for (const check::Pace::Remark& remark : pace_->remarks) {
+        const QPointF at(x_of(remark.at_s), bottom + 2);
+        painter.setPen(QPen(color::paper, 1));
+        painter.setBrush(color::ochre);
+        painter.drawPolygon(QPolygonF{at + QPointF(-6, 6), at + QPointF(6, 6), at + QPointF(0, -6)});
+    }
+    painter.setBrush(Qt::NoBrush);
+}
+
+QString PaceStrip::said_at(QPointF at) const {
+    if (!pace_ || run_.bodies.size() < 2) return {};
+    const auto is_at = [&](double seconds) { return std::abs(x_of(seconds) - at.x()) < k_at_sign_px; };
+    for (const check::Pace::Remark& remark : pace_->remarks)
+        if (is_at(remark.at_s)) return in_words(remark.says, session_.level());
+    for (const check::Pace::Event& event : pace_->events)
+        if (const Item* item = find_item(session_.level(), event.item);
+            item && is_at(event.at_s) && at.y() < 2 * k_signs_y)
+            return tr("%1 after %2 s").arg(QString::fromStdString(item->title())).arg(event.at_s, 0, 'f', 1);
+    for (const check::Pace::Window& window : pace_->windows) {
+        const double end = window.begin_s + check::pace_window_s;
+        if (at.x() < x_of(window.begin_s) || at.x() >= x_of(end)) continue;
+        QString text = tr("%1 to %2 s: %3 climbed, %4, effort %5")
+                           .arg(window.begin_s, 0, 'f', 0)
+                           .arg(std::min(end, seconds()), 0, 'f', 0)
+                           .arg(metres_text(window.climbed_m), counted(window.spans, tr("span"), tr("spans")))
+                           .arg(window.effort, 0, 'f', 0);
+        if (window.dangers > 0)
+            text += tr(", %1 near").arg(counted(window.dangers, tr("danger"), tr("dangers")));
+        if (window.corridor_m > 0) text += tr(", %1 wide").arg(metres_text(window.corridor_m));
+        return text + tr(", one sees %1 ahead").arg(metres_text(window.view_m));
+    }
+    return {};
+}
+
+bool PaceStrip::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const QString text = said_at(help->pos());
+    text.isEmpty() ? QToolTip::hideText() : QToolTip::showText(help->globalPos(), text, this);
+    return true;
 }
 
 motion::PlayState PaceStrip::play_at(size_t step) const { return run_.at(step); }

@@ -2,6 +2,8 @@
 
 #include <QWidget>
 
+#include "check/pace.h"
+#include "newest_job.h"
 #include "session/session.h"
 
 namespace rubble::app {
@@ -27,22 +29,35 @@ public:
     /// The body, and what elements did by then, at a step of the run.
     motion::PlayState play_at(size_t step) const;
     const QString& title() const { return title_; }
+    /// What is known of the run beyond its states; nothing yet right after another one is shown.
+    const std::optional<check::Pace>& pace() const { return pace_; }
 
 signals:
     void pointedAt(std::optional<rubble::motion::PlayState> state);
     void runChanged();
     void heightChanged();
+    void paceFound(quint64 request, const rubble::check::Pace& pace);
 
 protected:
     void paintEvent(QPaintEvent*) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent*) override;
+    bool event(QEvent* event) override;
 
 private:
     void take_result();
     void fit();
     void take(const check::Witness& witness, const QString& title);
     double x_of(double seconds) const;
+    struct Job {
+        Project project;
+        Level level;
+        std::shared_ptr<const check::CheckResult> result;
+        check::Witness witness;
+    };
+    void paint_pace(QPainter& painter, double top, double bottom);
+    /// What stands at a place of the strip, in words.
+    QString said_at(QPointF at) const;
 
     Session& session_;
     motion::PlayedRun run_;
@@ -55,6 +70,11 @@ private:
     QString title_;
     std::optional<double> moment_;
     uint64_t shown_version_ = 0;
+    std::optional<check::Pace> pace_;
+    quint64 request_ = 0;
+    NewestJob<Job> jobs_; ///< the last: it uses the others
 };
 
 } // namespace rubble::app
+
+Q_DECLARE_METATYPE(rubble::check::Pace)

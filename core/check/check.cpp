@@ -15,6 +15,7 @@
 #include "check/foe_watch.h"
 #include "check/mends.h"
 #include "check/near_miss.h"
+#include "check/pace.h"
 #include "check/stages.h"
 #include "edit/chance.h"
 #include "edit/items.h"
@@ -123,6 +124,9 @@ public:
         if (stopped()) return {};
         if (options_.explain) result_.foe_watches = watch_foes(level_, result_);
         result_.findings = find_findings(project_, level_, result_);
+        if (options_.explain)
+            for (Finding& finding : find_on_the_way(project_, level_, result_))
+                result_.findings.push_back(std::move(finding));
         result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);
         result_.complete = true;

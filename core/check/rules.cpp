@@ -108,12 +108,20 @@ constexpr std::array k_rules{
          "Where one slips past foes their way is seen from before."},
     Rule{door_no_room, "door.no_room", concern, Craft::populate, "Populate", false,
          "Whoever opens a door fits through."},
+    Rule{deadly_first, "pace.deadly_first", remark, Craft::check, "Check", false,
+         "A kind of span is learned where a miss does not kill."},
+    Rule{hardest_early, "pace.hardest_early", remark, Craft::check, "Check", false,
+         "The hardest span does not come in the first quarter of the way."},
+    Rule{no_rest, "pace.no_rest", remark, Craft::check, "Check", false,
+         "There is a rest at least once in a minute."},
+    Rule{two_new, "pace.two_new", remark, Craft::check, "Check", false,
+         "New things are met one after the other."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == door_no_room;
+    return k_rules.back().id == two_new;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

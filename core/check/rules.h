@@ -55,7 +55,11 @@ enum class RuleId {
     no_loops,
     not_spread,
     not_seen_before,
-    door_no_room
+    door_no_room,
+    deadly_first,
+    hardest_early,
+    no_rest,
+    two_new
 };
 
 /// The part of the work in which a finding is put right.

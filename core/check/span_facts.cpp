@@ -18,6 +18,12 @@ constexpr int k_fall_steps = 120 * 20;
 /// How far before the landing's face one falls (metres).
 constexpr double k_before_face_m = 0.01;
 
+Vec2 direction_of(const Link& link) {
+    const Vec2 way = flat(link.landing) - flat(link.take_off);
+    const double length = glm::length(way);
+    return length > 1e-9 ? way / length : Vec2(1, 0);
+}
+
 double landing_depth(const motion::World& world, const Character& c, const Link& link, Vec2 direction) {
     return std::max(ground_ends_at(world, c, link.landing, direction), 0.0) +
            std::max(ground_ends_at(world, c, link.landing, -direction), 0.0);
@@ -39,20 +45,15 @@ bool is_seen(const motion::World& world, const Character& c, const Link& link, c
     return !motion::first_contact(world, {eye, k_look_m, k_look_m}, look);
 }
 
-/// What becomes of somebody who falls from a place.
-struct Fall {
-    SpanFacts::Miss miss = SpanFacts::Miss::fatal;
-    double seconds = 0;
-    bool worse_than(const Fall& other) const {
-        const auto rank = [](SpanFacts::Miss miss) {
-            return miss == SpanFacts::Miss::fatal ? 2 : miss == SpanFacts::Miss::trap ? 1 : 0;
-        };
-        return rank(miss) != rank(other.miss) ? rank(miss) > rank(other.miss) : seconds > other.seconds;
-    }
-};
+bool is_worse(const MissedSpan& a, const MissedSpan& b) {
+    const auto rank = [](SpanFacts::Miss miss) {
+        return miss == SpanFacts::Miss::fatal ? 2 : miss == SpanFacts::Miss::trap ? 1 : 0;
+    };
+    return rank(a.miss) != rank(b.miss) ? rank(a.miss) > rank(b.miss) : a.seconds > b.seconds;
+}
 
-Fall fallen(const Ground& ground, const motion::World& world, const Character& c, const LinkGraph& graph,
-            const Link& link, const Vec3& from) {
+MissedSpan fallen(const Ground& ground, const motion::World& world, const Character& c,
+                  const LinkGraph& graph, const Link& link, const Vec3& from) {
     motion::State state;
     state.at = from, state.fall_from = from.z;
     int steps = 0;
@@ -68,12 +69,22 @@ Fall fallen(const Ground& ground, const motion::World& world, const Character& c
 
 } // namespace
 
+MissedSpan miss_of(const Ground& ground, const motion::World& world, const Character& c,
+                   const LinkGraph& graph, const Link& link, const Span& span) {
+    const Vec2 direction = direction_of(link);
+    const Vec3 middle = raised(flat(span.from + span.to) * 0.5, span.to.z);
+    MissedSpan worst = fallen(ground, world, c, graph, link, middle);
+    const Vec3 face = span.to - raised(direction * (c.radius_m + k_before_face_m), tolerance::limit_m);
+    if (span.gap_m > 2 * c.radius_m)
+        if (const MissedSpan fall = fallen(ground, world, c, graph, link, face); is_worse(fall, worst))
+            worst = fall;
+    return worst;
+}
+
 SpanFacts facts_of(const Ground& ground, const motion::World& world, const Character& c,
                    const LinkGraph& graph, const Link& link, const Span& span) {
     SpanFacts out;
-    const Vec2 way = flat(link.landing) - flat(link.take_off);
-    const double length = glm::length(way);
-    const Vec2 direction = length > 1e-9 ? way / length : Vec2(1, 0);
+    const Vec2 direction = direction_of(link);
     if (const auto approach = approach_of(ground, world, c, link)) {
         if (approach->press >= 0)
             out.forgiven_ms = (approach->latest - approach->earliest + 1) * motion::step_s * 1000;
@@ -82,13 +93,8 @@ SpanFacts facts_of(const Ground& ground, const motion::World& world, const Chara
     out.landing_depth_m = landing_depth(world, c, link, direction);
     out.clearance_m = clearance(world, c, span);
     out.seen = is_seen(world, c, link, span, direction);
-    const Vec3 middle = raised(flat(span.from + span.to) * 0.5, span.to.z);
-    Fall worst = fallen(ground, world, c, graph, link, middle);
-    const Vec3 face = span.to - raised(direction * (c.radius_m + k_before_face_m), tolerance::limit_m);
-    if (span.gap_m > 2 * c.radius_m)
-        if (const Fall fall = fallen(ground, world, c, graph, link, face); fall.worse_than(worst))
-            worst = fall;
-    out.miss = worst.miss, out.miss_s = worst.seconds;
+    const MissedSpan missed = miss_of(ground, world, c, graph, link, span);
+    out.miss = missed.miss, out.miss_s = missed.seconds;
     return out;
 }
 

@@ -20,6 +20,15 @@ struct SpanFacts {
     double miss_s = 0; ///< the quickest way back to the take-off
 };
 
+/// What becomes of somebody who misses a span: who falls in its middle, or from the landing's face, whichever
+/// is worse.
+struct MissedSpan {
+    SpanFacts::Miss miss = SpanFacts::Miss::fatal;
+    double seconds = 0; ///< the quickest way back
+};
+MissedSpan miss_of(const Ground& ground, const motion::World& world, const Character& character,
+                   const LinkGraph& graph, const Link& link, const Span& span);
+
 /// Looks at a link and its span. `graph` has the links that are known.
 SpanFacts facts_of(const Ground& ground, const motion::World& world, const Character& character,
                    const LinkGraph& graph, const Link& link, const Span& span);
