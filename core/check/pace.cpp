@@ -24,7 +24,7 @@ constexpr double k_without_rest_s = 60;
 constexpr double k_danger_effort = 50;
 /// Room is looked at every so many steps, by looks as thick as this, as far as this (metres).
 constexpr int k_look_steps = 60;
-constexpr double k_look_m = 0.02, k_side_m = 20, k_ahead_m = 100;
+constexpr double k_ray_m = 0.02, k_side_m = 20, k_ahead_m = 100;
 /// Below this one stands rather than goes (metres per second).
 constexpr double k_going_mps = 0.5;
 
@@ -142,7 +142,7 @@ private:
 
     double room_towards(const Vec3& from, Vec2 direction, double most) const {
         const auto contact =
-            motion::first_contact(world_, {from, k_look_m, k_look_m}, raised(direction * most, 0));
+            motion::first_contact(world_, {from, k_ray_m, k_ray_m}, raised(direction * most, 0));
         return contact ? contact->part * most : most;
     }
 
