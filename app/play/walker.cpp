@@ -7,6 +7,7 @@
 
 #include "base/angle.h"
 #include "motion/freely/fixtures.h"
+#include "play/follow_camera.h"
 
 namespace rubble::app {
 
@@ -14,8 +15,6 @@ namespace {
 
 /// Longest time that is made up for after a hitch (seconds).
 constexpr double k_most_owed_s = 0.1;
-/// How far over the eyes the view from behind aims (metres).
-constexpr double k_over_head_m = 0.4;
 /// How fast the eye follows a change of the feet's height (1/s).
 constexpr double k_ease_rate = 14;
 
@@ -152,19 +151,7 @@ Camera Walker::camera(QSizeF size) const {
     }
     if (first_person_)
         return Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
-    Camera camera = Camera::first_person(eye, heading_deg_, tilt_deg_, character_.view_angle_deg, size);
-    // Over the head, so that the figure does not stand before what is aimed at.
-    camera.target = eye + Vec3(0, 0, k_over_head_m);
-    // Matter behind the figure brings the eye nearer instead of into a wall.
-    camera.distance_m = character_.follow_distance_m;
-    for (double d = 0.3; d < character_.follow_distance_m; d += 0.1) {
-        const Vec3 at = camera.target - camera.forward() * d;
-        if (motion::overlap_m(*world_, {at - Vec3(0, 0, 0.1), 0.12, 0.2}) > 0) {
-            camera.distance_m = std::max(0.3, d - 0.15);
-            break;
-        }
-    }
-    return camera;
+    return camera_behind(*world_, character_, eye, heading_deg_, tilt_deg_, size);
 }
 
 } // namespace rubble::app

@@ -143,6 +143,39 @@ void LevelView::show_figure(std::optional<motion::PlayState> state) {
     update();
 }
 
+void LevelView::watch_figure(const motion::PlayState& state, Follow follow, double heading_deg) {
+    constexpr double k_tilt_deg = 12, k_figures_high = 12;
+    watching_ = true;
+    show_figure(state);
+    const auto& check = session_.built().check;
+    if (follow == Follow::stays || !check || !check->world) {
+        if (before_watching_) camera_ = *before_watching_, before_watching_.reset();
+        return;
+    }
+    if (!before_watching_) before_watching_ = camera_;
+    const Character c = session_.character();
+    const Vec3 eye = state.body.at + Vec3(0, 0, c.eye_height_m);
+    if (camera_.flat() || follow == Follow::above) { // as it looks, going along
+        camera_ = *before_watching_;
+        camera_.size = QSizeF(size());
+        camera_.target = eye;
+        if (!camera_.flat()) camera_.tilt_deg = 60;
+        camera_.distance_m *= k_figures_high * c.height_m / std::max(camera_.size.height(), 1.0) /
+                              camera_.metres_per_pixel(eye);
+        return;
+    }
+    camera_ = camera_behind(*check->world, c, eye, heading_deg, k_tilt_deg, QSizeF(size()));
+}
+
+void LevelView::end_watching() {
+    watching_ = false;
+    show_figure({});
+    if (before_watching_) {
+        before_watching_->size = camera_.size;
+        camera_ = *before_watching_, before_watching_.reset();
+    }
+}
+
 void LevelView::show_route(std::vector<Vec3> route, std::vector<check::Span> spans) {
     route_ = std::move(route);
     route_spans_ = std::move(spans);

@@ -7,6 +7,7 @@
 #include <QTimer>
 
 #include "level/tiles/laid_tiles.h"
+#include "play/follow_camera.h"
 #include "play/walker.h"
 #include "tools/tool.h"
 #include "view/overlay.h"
@@ -47,6 +48,10 @@ public:
 
     /// A scale figure on the route; nothing hides it.
     void show_figure(std::optional<motion::PlayState> state);
+    /// While a run is watched the view goes along with the figure, and words step back.
+    void watch_figure(const motion::PlayState& state, Follow follow, double heading_deg);
+    /// The view is as it was before.
+    void end_watching();
     /// A run and the spans it takes, which are labelled before all others.
     void show_route(std::vector<Vec3> route, std::vector<check::Span> spans);
 
@@ -150,6 +155,8 @@ private:
     bool pointer_inside_ = false;
     QString typed_;
     std::optional<motion::PlayState> figure_;
+    bool watching_ = false;
+    std::optional<Camera> before_watching_;
     std::vector<Vec3> route_;
     std::vector<check::Span> route_spans_;
     std::unique_ptr<Walker> walker_;

@@ -164,6 +164,11 @@ void LevelView::paint_over(QPainter& painter) {
     if (spans) paint_arcs(painter);
     paint_elements(painter);
     keep_free_what_is_worked_on(labels);
+    if (watching_) { // words step back
+        draw_figure(painter, camera_, session_.character(), figure_->body.at, figure_->body.crouched,
+                    color::accent);
+        return;
+    }
     if (spans) label_near_misses(labels);
     for (const check::Span& span : route_spans_) label_span(labels, span, true);
     // What is selected has the word before what merely stands there.

@@ -31,7 +31,6 @@ namespace {
 
 constexpr int k_cut_steps_per_m = 4;
 constexpr int k_storey_m = 3;
-constexpr int k_play_ms = 16;
 
 } // namespace
 
@@ -62,13 +61,14 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setStatusBar(status_);
     walks_ = new Walks(session_, *space_, *status_, *this);
     walks_->set_parts({tray_, facts_, desk_, plan_, cutaway_, header_});
-    connect(walks_, &Walks::begun, &run_clock_, &QTimer::stop);
+    connect(walks_, &Walks::begun, &run_player_, &RunPlayer::stop);
     build_commands();
     status_->show_switches(*commands_);
 
     connect_session();
     connect_panels();
-    connect(&run_clock_, &QTimer::timeout, this, &MainWindow::play_on);
+    connect(&run_player_, &RunPlayer::moved, this, &MainWindow::play_on);
+    connect(&run_player_, &RunPlayer::ended, this, &MainWindow::end_watching);
     use_tool(QStringLiteral("select"));
     new SheetWatch(session_, this);
     new PartWatch(session_, this);
@@ -153,14 +153,28 @@ void MainWindow::show_figure(const std::optional<motion::PlayState>& state) {
     plan_->show_figure(state);
 }
 
-void MainWindow::play_on() {
-    played_s_ += k_play_ms / 1000.0;
-    const auto& states = pace_->states();
-    const size_t step = size_t(played_s_ / motion::step_s);
-    const bool over = step >= states.size();
-    if (over) run_clock_.stop();
-    pace_->set_moment(over ? std::nullopt : std::optional(played_s_));
-    show_figure(over ? std::nullopt : std::optional(pace_->play_at(step)));
+void MainWindow::play_on(double seconds, double passed) {
+    const size_t step = size_t(seconds / motion::step_s);
+    if (step >= pace_->states().size()) return run_player_.stop(); // another run is shown by now
+    const motion::PlayState state = pace_->play_at(step);
+    follow_heading_deg_ = headed(follow_heading_deg_, state.body.velocity, passed);
+    pace_->set_moment(seconds);
+    space_->watch_figure(state, follow_, follow_heading_deg_);
+    plan_->watch_figure(state, Follow::stays, 0);
+}
+
+void MainWindow::end_watching() {
+    pace_->set_moment({});
+    for (LevelView* view : {space_, plan_}) view->end_watching();
+    status_->drop_offers();
+}
+
+/// How fast it goes and how the view goes along, with what can be done about it.
+void MainWindow::tell_watching() {
+    const QString how = follow_ == Follow::stays    ? tr("the view stays")
+                        : follow_ == Follow::behind ? tr("from behind")
+                                                    : tr("from above");
+    status_->tell(tr("Watching at %1 times the speed, %2").arg(run_player_.speed()).arg(how));
 }
 
 MainWindow::~MainWindow() {
@@ -363,8 +377,19 @@ void MainWindow::start_walk() { walks_->begin(pointed_ && pointed_->underMouse()
 
 void MainWindow::watch(const check::Witness& witness, const QString& title) {
     pace_->show_run(&witness, title);
-    played_s_ = 0;
-    run_clock_.start(k_play_ms);
+    const auto& states = pace_->states();
+    follow_heading_deg_ = space_->camera().heading_deg;
+    if (states.size() > 60) // where it goes first
+        for (int i = 0; i < 60; ++i)
+            follow_heading_deg_ = headed(follow_heading_deg_, states[size_t(i)].velocity, 1);
+    run_player_.begin(pace_->seconds());
+    const auto offer = [this](const char* id) {
+        const auto* command = commands_->find(QString::fromLatin1(id));
+        status_->offer(command->action->text(), [command] { command->action->trigger(); });
+    };
+    status_->drop_offers();
+    for (const char* id : {"watch-slower", "watch-faster", "watch-follow", "watch-stop"}) offer(id);
+    tell_watching();
 }
 
 void MainWindow::keep_recovery_copies(const QString& folder) {

@@ -13,6 +13,7 @@
 #include "commands/commands.h"
 #include "commands/files.h"
 #include "facts/facts.h"
+#include "play/run_player.h"
 #include "recovery.h"
 #include "studies/study_desk.h"
 #include "tray/tray.h"
@@ -88,7 +89,9 @@ private:
     void connect_panels();
     void show_claim(const ClaimId& id);
     void show_figure(const std::optional<motion::PlayState>& state);
-    void play_on();
+    void play_on(double seconds, double passed);
+    void end_watching();
+    void tell_watching();
 
     Session session_;
     Checker checker_;
@@ -108,8 +111,9 @@ private:
     QLabel* subtitle_ = nullptr;
     QComboBox* levels_ = nullptr;
     std::unique_ptr<Tool> tool_;
-    QTimer run_clock_;
-    double played_s_ = 0;
+    RunPlayer run_player_;
+    Follow follow_ = Follow::stays;
+    double follow_heading_deg_ = 0;
     Files* files_ = nullptr;
     Commands* commands_ = nullptr;
     CommandFinder* finder_ = nullptr;

@@ -292,6 +292,26 @@ void MainWindow::build_check_commands() {
     });
     commands_->begin(Menu::check);
     add_command("suggest", tr("Suggest what to add"), Qt::CTRL | Qt::Key_Space, [this] { suggest_->ask(); });
+    commands_->begin(Menu::check, tr("Watch"));
+    const auto watching = [this](const std::function<void()>& act) {
+        if (!run_player_.playing())
+            return status_->tell(tr("Nothing is being watched: choose a claim, then “Watch the run”"));
+        act();
+    };
+    add_command("watch-slower", tr("Watch slower"), Qt::ALT | Qt::Key_Comma,
+                [this, watching] { watching([this] { run_player_.change_speed(false), tell_watching(); }); });
+    add_command("watch-faster", tr("Watch faster"), Qt::ALT | Qt::Key_Period,
+                [this, watching] { watching([this] { run_player_.change_speed(true), tell_watching(); }); });
+    add_command("watch-pause", tr("Hold the run, go on"), Qt::ALT | Qt::Key_Space,
+                [this, watching] { watching([this] { run_player_.pause_or_go_on(); }); });
+    add_command("watch-follow", tr("Watch from behind, from above, or staying"), Qt::ALT | Qt::Key_V, [this] {
+        follow_ = follow_ == Follow::stays    ? Follow::behind
+                  : follow_ == Follow::behind ? Follow::above
+                                              : Follow::stays;
+        tell_watching();
+    });
+    add_command("watch-stop", tr("Stop watching"), Qt::ALT | Qt::Key_W,
+                [this, watching] { watching([this] { run_player_.stop(); }); });
     commands_->begin(Menu::check);
     add_command("show-pace", tr("Pace of the route"), Qt::ALT | Qt::Key_1,
                 [this] { desk_->show_page(StudyDesk::pace); });
