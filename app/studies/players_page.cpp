@@ -21,6 +21,8 @@ namespace {
 
 /// So many of the crowd are seen running; how often the picture goes on.
 constexpr int k_seen = 200, k_frame_ms = 33;
+/// Of a choice that somebody made, and the level does not.
+constexpr const char* k_chosen = "chosen";
 /// Bars of the times.
 constexpr int k_bars = 12;
 
@@ -75,7 +77,7 @@ PlayersPage::PlayersPage(Session& session, QWidget* parent)
     chart->setMargins({0, 0, 0, 0});
     chart->setBackgroundVisible(false);
     QFont small = font();
-    small.setPointSizeF(small.pointSizeF() * 0.9);
+    small.setPixelSize(fontInfo().pixelSize() * 9 / 10);
     chart->setTitleFont(small);
     times_ = new QChartView(chart);
     times_->setRenderHint(QPainter::Antialiasing);
@@ -121,6 +123,12 @@ PlayersPage::PlayersPage(Session& session, QWidget* parent)
     connect(&session_, &Session::levelChanged, this, &PlayersPage::offer_ends);
     connect(&session_, &Session::levelChanged, this, &PlayersPage::forget);
     connect(&session_, &Session::levelChanged, this, &PlayersPage::offer_skills);
+    for (QComboBox* box : {from_, to_})
+        connect(box, &QComboBox::activated, this, [box] { box->setProperty(k_chosen, true); });
+    connect(&session_, &Session::documentOpened, this, [this] {
+        for (QComboBox* box : {from_, to_}) box->setProperty(k_chosen, false);
+        offer_ends();
+    });
     offer_ends(), offer_skills();
 }
 
@@ -135,7 +143,8 @@ void PlayersPage::offer_ends() {
             if (role == Role::note || role == Role::device) continue;
             const QString id = QString::fromStdString(item->id.value);
             box->addItem(QString::fromStdString(item->title()), id);
-            if (id == before || (at < 0 && before.isEmpty() && role == usual)) at = box->count() - 1;
+            const bool chosen = box->property(k_chosen).toBool();
+            if (chosen ? id == before : at < 0 && role == usual) at = box->count() - 1;
         }
         box->setCurrentIndex(at >= 0 ? at : 0);
     }

@@ -56,6 +56,8 @@ SpanTable::SpanTable(Session& session, QWidget* parent)
     table_->verticalHeader()->setDefaultSectionSize(fontMetrics().height() + 6);
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table_->horizontalHeader()->setSectionResizeMode(SpanModel::where, QHeaderView::Stretch);
+    constexpr int k_least_rows = 6;
+    table_->setMinimumHeight(table_->verticalHeader()->defaultSectionSize() * (k_least_rows + 1) + 8);
     column->addWidget(table_, 1);
 
     const auto filter = [this] {

@@ -70,7 +70,7 @@ WhatIfPage::WhatIfPage(Session& session, QWidget* parent)
         grid->addWidget(row.value, line, left + 2);
         grid->addWidget(row.limit, line, left + 3);
         row.value->setMinimumWidth(fontMetrics().horizontalAdvance(QStringLiteral("00.00 m/s")));
-        row.limit->setMinimumWidth(fontMetrics().horizontalAdvance(QStringLiteral("from 00.00 m/s")));
+        row.limit->setMinimumWidth(fontMetrics().horizontalAdvance(QStringLiteral("≥ 00.00")));
         connect(row.slider, &QSlider::valueChanged, this, [this] { show_values(), later_.start(); });
         rows_.push_back(row);
     }

@@ -24,6 +24,9 @@ constexpr int k_leap_steps = 120 * 8;
 constexpr double k_aim_m = 0.6;
 /// Who runs at full speed wants at least so many steps in which a press leads there.
 constexpr int k_least_presses = 3;
+/// After these steps of a run-up who is slower than this is stopped by something (metres per second).
+constexpr int k_first_steps = 12;
+constexpr double k_stopped_mps = 0.2;
 /// How eagerly a recorded flight is kept to (per second).
 constexpr double k_keep_hz = 4;
 /// A turn is known to this (degrees).
@@ -229,6 +232,9 @@ private:
             const State& s = recorder.state();
             if (s.dead || (!s.standing && s.off_ground_s > most)) break;
             if (glm::dot(flat(s.at - approach.aim), approach.direction) > 0) break;
+            // Whoever stands against the landing has all the time there is.
+            const bool stopped = int(out.size()) > k_first_steps && glm::length(s.velocity) < k_stopped_mps;
+            if (stopped) break;
             out.push_back(recorder.play());
             recorder.advance({approach.direction, false, false, false});
         }
