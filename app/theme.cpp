@@ -73,6 +73,8 @@ void apply_theme(QApplication& application, double text_scale) {
         QScrollBar:horizontal { background: transparent; height: 9px; margin: 0; }
         QScrollBar::handle:horizontal { background: #CFC6B6; border-radius: 4px; min-width: 24px; }
         QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
+        QTableView { background: #F3EFE7; alternate-background-color: #E9E3D8; border: 1px solid #CFC6B6; selection-background-color: #F3E2D8; selection-color: #2A2723; }
+        QHeaderView::section { background: #E9E3D8; border: none; border-bottom: 1px solid #CFC6B6; padding: 2px 6px; }
         QSlider::groove:vertical { background: #DDD5C7; width: 6px; border-radius: 3px; }
         QSlider::add-page:vertical, QSlider::sub-page:vertical { background: transparent; }
         QSlider::handle:vertical { background: #2A2723; height: 8px; margin: 0 -7px; border-radius: 3px; }

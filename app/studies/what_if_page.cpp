@@ -93,7 +93,7 @@ WhatIfPage::WhatIfPage(Session& session, QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 4, 14, 4);
     row->setSpacing(14);
-    row->addLayout(left, 5), row->addLayout(right, 4);
+    row->addLayout(left, 3), row->addLayout(right, 2);
 
     later_.setSingleShot(true), later_.setInterval(k_rest_ms);
     connect(&later_, &QTimer::timeout, this, &WhatIfPage::ask);
@@ -109,8 +109,9 @@ WhatIfPage::WhatIfPage(Session& session, QWidget* parent)
             [this](quint64 request, int at, const study::MetricLimit& limit) {
                 if (request != request_) return;
                 const CharacterField& field = *rows_[size_t(at)].field;
-                rows_[size_t(at)].limit->setText((field.helps == Helps::more ? tr("from %1") : tr("to %1"))
-                                                     .arg(with_unit(field, limit.limit)));
+                rows_[size_t(at)].limit->setText(
+                    (field.helps == Helps::more ? QStringLiteral("≥ %1") : QStringLiteral("≤ %1"))
+                        .arg(plain_number(limit.limit)));
                 rows_[size_t(at)].limit->setToolTip(
                     limit.breaks.empty()
                         ? tr("Nothing breaks there")

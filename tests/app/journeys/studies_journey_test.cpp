@@ -166,7 +166,7 @@ private slots:
         press("How far may they go?");
         QTRY_VERIFY_WITH_TIMEOUT(
             std::any_of(window_->findChildren<QLabel*>().begin(), window_->findChildren<QLabel*>().end(),
-                        [](const QLabel* one) { return one->text().startsWith("from "); }),
+                        [](const QLabel* one) { return one->text().startsWith(QStringLiteral("≥")); }),
             120000);
     }
 
