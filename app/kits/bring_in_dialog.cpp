@@ -23,7 +23,7 @@ namespace {
 constexpr PieceCollisionKind k_kinds[] = {PieceCollisionKind::none, PieceCollisionKind::box,
                                           PieceCollisionKind::hull, PieceCollisionKind::faces,
                                           PieceCollisionKind::brushes};
-enum Column { k_name, k_triangles, k_size, k_modules, k_collision, k_odd, k_columns };
+enum ModelColumn { k_name, k_triangles, k_size, k_modules, k_collision, k_odd, k_columns };
 
 QString oddity_text(build::Oddity oddity) {
     using build::Oddity;
