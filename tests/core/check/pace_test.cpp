@@ -133,7 +133,7 @@ private slots:
 
     void once_a_minute_one_rests() {
         QCOMPARE(remarks(Row{std::vector<double>(28, 2.0)}.maker(), RuleId::no_rest), 1);
-        QCOMPARE(remarks(Row{std::vector<double>(20, 2.0)}.maker(), RuleId::no_rest), 0);
+        QCOMPARE(remarks(Row{std::vector<double>(14, 2.0)}.maker(), RuleId::no_rest), 0);
     }
 
     void new_things_come_one_after_the_other() {
