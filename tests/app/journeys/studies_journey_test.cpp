@@ -164,10 +164,12 @@ private slots:
         settle();
         QCOMPARE(session().character().jump_height_m, before);
         press("How far may they go?");
-        QTRY_VERIFY_WITH_TIMEOUT(
-            std::any_of(window_->findChildren<QLabel*>().begin(), window_->findChildren<QLabel*>().end(),
-                        [](const QLabel* one) { return one->text().startsWith(QStringLiteral("≥")); }),
-            120000);
+        const auto limit_stands = [this] {
+            for (const QLabel* label : window_->findChildren<QLabel*>())
+                if (label->text().startsWith(QStringLiteral("≥"))) return true;
+            return false;
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(limit_stands(), 120000);
     }
 
     void players_are_claimed_of() {
