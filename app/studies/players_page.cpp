@@ -24,7 +24,7 @@ constexpr int k_seen = 200, k_frame_ms = 33;
 /// Of a choice that somebody made, and the level does not.
 constexpr const char* k_chosen = "chosen";
 /// Bars of the times.
-constexpr int k_bars = 12;
+constexpr int k_bars = 8;
 
 QString percent(double share) {
     return QStringLiteral("%1 %").arg(share * 100, 0, 'f', share < 0.995 ? 1 : 0);
@@ -57,6 +57,7 @@ PlayersPage::PlayersPage(Session& session, QWidget* parent)
     progress_->setTextVisible(false), progress_->setMaximumHeight(6);
     answer_ = new QLabel;
     answer_->setWordWrap(true);
+    answer_->setMinimumHeight(fontMetrics().height() * 3);
     auto* left = new QVBoxLayout;
     left->setSpacing(4);
     auto* ends = new QHBoxLayout;

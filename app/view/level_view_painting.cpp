@@ -194,7 +194,9 @@ void LevelView::paint_over(QPainter& painter) {
     if (const auto& result = session_.built().check;
         result && (session_.stage() == Stage::check || session_.stage() == Stage::populate))
         label_bands(labels, camera_, session_.level(), *result);
-    if (session_.stage() == Stage::check)
+    // What is looked into has the word before what the check says of all.
+    const Studies& studies = session_.studies();
+    if (session_.stage() == Stage::check && !studies.crowd && !studies.what_if && !studies.picked)
         for (const check::Span* span : shown_spans()) label_span(labels, *span, false);
     paint_studies(painter, labels);
     if (figure_)
@@ -217,7 +219,7 @@ void LevelView::paint_studies(QPainter& painter, Labels& labels) {
         for (const auto& change : studies.what_if->comparison.spans) {
             const check::Span& span = change.now ? *change.now : *change.was;
             const QColor ink = change.now ? grade_color(change.now->grade) : color::plum;
-            painter.setPen(QPen(ink, 4, change.now ? Qt::SolidLine : Qt::DotLine));
+            painter.setPen(QPen(ink, change.now ? 4 : 2, change.now ? Qt::SolidLine : Qt::DotLine));
             draw_path(painter, camera_, span.arc);
         }
         for (const auto& change : studies.what_if->comparison.places) {

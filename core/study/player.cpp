@@ -72,7 +72,7 @@ public:
                 break;
             }
         }
-        end_lost(-1);
+        end_lost();
         return std::move(out_);
     }
 
@@ -150,7 +150,7 @@ private:
         else if (glm::length(play_.body.at - one.start) < k_same_place_m || walk_to(recorder, one.start))
             approach = check::as_recorded(one);
         if (!approach) return false;
-        end_lost(link);
+        end_lost();
         check::leap(recorder, route_.character(), one, *approach, drawn_hand());
         take(recorder);
         if (!play_.body.dead && ledge() == one.to) return true;
@@ -159,9 +159,9 @@ private:
         return ++misses_of_[size_t(link)] < k_most_misses;
     }
 
-    /// What the last miss cost is known as soon as the same is tried again, or by the end (-1).
-    void end_lost(int link) {
-        if (!missed_ || (link >= 0 && out_.misses.back().link != link)) return;
+    /// What the last miss cost is known as soon as the next leap is tried, or by the end.
+    void end_lost() {
+        if (!missed_) return;
         out_.misses.back().lost_s = out_.seconds - missed_at_s_;
         missed_ = false;
     }

@@ -76,8 +76,8 @@ check::ClaimResult judged_share(const Level& level, const Claim& claim, const ch
     for (options.runs = k_players;; options.runs = k_most_players) {
         const auto crowd = run_players(level, checked, claim.from, claim.to, options);
         if (!crowd) {
-            result.state =
-                crowd.error().code == "players.unreached" ? check::ClaimState::fails : check::ClaimState::undecided;
+            result.state = crowd.error().code == "players.unreached" ? check::ClaimState::fails
+                                                                     : check::ClaimState::undecided;
             result.reason = {{"Nobody gets from %1 to %2.", {claim.from, claim.to}}};
             return result;
         }

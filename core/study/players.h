@@ -23,7 +23,7 @@ struct Miss {
     int link = -1; ///< in Crowd::links
     Vec3 at{0};    ///< where it ended
     bool died = false;
-    double lost_s = 0; ///< until the same leap was tried again, or the run ended
+    double lost_s = 0; ///< until the next leap was tried, or the run ended
     bool operator==(const Miss&) const = default;
 };
 

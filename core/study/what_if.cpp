@@ -86,13 +86,15 @@ private:
 Result<MetricChange> metric_change_from(const Project& project, const std::string& text) {
     const size_t dot = text.find('.'), equals = text.find('=');
     if (dot == std::string::npos || equals == std::string::npos || equals < dot)
-        return fail("metric.name", text, "is no metric of a character; write it as courier.jump_height_m=1.1");
+        return fail("metric.name", text,
+                    "is no metric of a character; write it as courier.jump_height_m=1.1");
     MetricChange out{{text.substr(0, dot)}, nullptr, 0};
     const std::string key = text.substr(dot + 1, equals - dot - 1), number = text.substr(equals + 1);
     const bool known = out.who.value == "courier" ||
                        std::any_of(project.characters.begin(), project.characters.end(),
                                    [&](const NamedCharacter& one) { return one.id == out.who; });
-    if (!known) return fail("metric.character", text, "the project has no character \"" + out.who.value + '"');
+    if (!known)
+        return fail("metric.character", text, "the project has no character \"" + out.who.value + '"');
     out.field = find_character_field(key);
     if (!out.field) return fail("metric.name", text, '"' + key + "\" is no metric of a character");
     char* end = nullptr;
