@@ -51,7 +51,7 @@ PlayersPage::PlayersPage(Session& session, QWidget* parent)
     runs_->setAccessibleName(tr("How many players"));
     runs_->setRange(1, 100000), runs_->setValue(1000);
     run_ = new QPushButton(tr("Let them play"));
-    play_ = new QPushButton(tr("Watch"));
+    play_ = new QPushButton(tr("Show the runs"));
     play_->setEnabled(false);
     progress_ = new QProgressBar;
     progress_->setTextVisible(false), progress_->setMaximumHeight(6);

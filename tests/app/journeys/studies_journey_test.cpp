@@ -121,10 +121,10 @@ private slots:
         const study::Crowd& crowd = *session().studies().crowd;
         QCOMPARE(crowd.runs.size(), size_t(60));
         QVERIFY(crowd.arrived > 0 && !crowd.runs[0].track.empty());
-        press("Watch");
+        press("Show the runs");
         QTRY_VERIFY_WITH_TIMEOUT(session().studies().crowd_s > 0.5, 60000);
         keep_picture("studies-players");
-        press("Watch"); // stops
+        press("Show the runs"); // stops
         const double now = session().studies().crowd_s;
         QTest::qWait(120);
         QCOMPARE(session().studies().crowd_s, now);
