@@ -174,37 +174,17 @@ std::vector<ClaimResult> claims_stage(ReachQueries& queries, const Terrain& terr
                                       const std::string& character_name, const CheckResult* before,
                                       const Cancel& cancel) {
     const bool same_terrain = before && terrain_of(*before) == terrain;
-    std::vector<ClaimResult> results(level.claims.size());
-    const auto judge_one = [&](size_t i, ReachQueries& with) {
-        const Claim& claim = level.claims[i];
-        results[i].id = claim.id;
-        if (cancel.requested()) return;
+    std::vector<ClaimResult> results;
+    for (const Claim& claim : level.claims) {
+        if (cancel.requested()) break;
         const ClaimQuestion question = question_of(level, claim, character_name);
         const ClaimResult* known = nullptr;
         if (same_terrain && kind_of(claim).of_places)
             for (const ClaimResult& result : before->judged)
                 if (result.question == question) known = &result;
-        results[i] = known ? *known : judge(level, claim, character_name, with);
-        results[i].question = question;
-    };
-    if (!queries.world().elements()) {
-        for (size_t i = 0; i < results.size(); ++i) judge_one(i, queries);
-        return results;
+        results.push_back(known ? *known : judge(level, claim, character_name, queries));
+        results.back().question = question;
     }
-    // Where elements act each place to begin at has its own long search: those that do not begin at a start, or
-    // ask about another level, are made beside the others.
-    const std::vector<Vec3> starts = places_of(level, Role::start);
-    const auto is_aside = [&](const Claim& claim) {
-        if (claim.kind == Claim::Kind::needs || claim.kind == Claim::Kind::order) return true;
-        const auto from = question_of(level, claim, character_name).from;
-        return from && std::find(starts.begin(), starts.end(), *from) == starts.end();
-    };
-    std::optional<ReachQueries> beside;
-    parallel_for(2, [&](size_t side) {
-        if (side == 1) beside.emplace(queries.ground(), queries.world(), queries.character(), cancel);
-        for (size_t i = 0; i < results.size(); ++i)
-            if (is_aside(level.claims[i]) == (side == 1)) judge_one(i, side == 1 ? *beside : queries);
-    });
     return results;
 }
 
