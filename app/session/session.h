@@ -72,6 +72,8 @@ public:
     void set_suggestions(Suggestions suggestions);
     const Studies& studies() const { return studies_; }
     void set_studies(Studies studies);
+    /// Whether one gets from one place to another; `placeAnswered` follows.
+    void ask(const Vec3& from, const Vec3& to) { emit placeAsked(from, to); }
     const PartEffects& part_effects() const { return part_effects_; }
     void set_part_effects(PartEffects effects);
 
@@ -94,6 +96,8 @@ signals:
     void puzzleAnswerChanged();
     void suggestionsChanged();
     void studiesChanged();
+    void placeAsked(const rubble::Vec3& from, const rubble::Vec3& to);
+    void placeAnswered();
 
 private:
     Documents documents_;

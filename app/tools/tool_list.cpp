@@ -6,6 +6,7 @@
 
 #include "shape_list.h"
 #include "text.h"
+#include "tools/ask_tool.h"
 #include "tools/assembly_tool.h"
 #include "tools/draw_tool.h"
 #include "tools/knife_tool.h"
@@ -26,7 +27,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr std::array k_block_out{Stage::block_out}, k_populate{Stage::populate};
+constexpr std::array k_check{Stage::check}, k_block_out{Stage::block_out}, k_populate{Stage::populate};
 constexpr std::array k_both{Stage::block_out, Stage::populate};
 constexpr std::span<const Stage> k_no_tray;
 constexpr std::array k_all_frames{Frame::space, Frame::side, Frame::plan};
@@ -239,6 +240,9 @@ std::vector<ToolEntry> made_list() {
         plain<MeasureTool>(
             "measure", [] { return tr("Measure"); }, [] { return tr("Measure"); }, Qt::Key_M, k_block_out,
             picture_measure),
+        plain<AskTool>(
+            "ask", [] { return tr("Ask"); }, [] { return tr("Ask about a place"); }, Qt::SHIFT | Qt::Key_A,
+            k_check, picture_ask),
         plain<PieceTool>(
             "piece", [] { return tr("Piece"); }, [] { return tr("Place pieces of a kit"); }, Qt::Key_0,
             k_no_tray, picture_piece),

@@ -193,6 +193,17 @@ void picture_measure(QPainter& painter) {
     painter.drawLine(QPointF(31.5, 3.5), QPointF(36.5, 12.5));
 }
 
+/// An arc from here to a ring.
+void picture_ask(QPainter& painter) {
+    painter.setPen(QPen(color::accent, 1.8, Qt::DashLine));
+    painter.drawArc(QRectF(7, 8, 24, 34), 20 * 16, 140 * 16);
+    painter.setPen(QPen(color::ink, 1.5));
+    painter.drawEllipse(QPointF(31, 22), 4, 4);
+    painter.setBrush(color::ink);
+    painter.drawEllipse(QPointF(7, 23), 2, 2);
+    painter.setBrush(Qt::NoBrush);
+}
+
 void picture_select(QPainter& painter) {
     painter.setPen(QPen(color::ink, 1.5));
     painter.setBrush(Qt::white);

@@ -21,6 +21,7 @@ void picture_hole(QPainter& painter);
 void picture_mass(QPainter& painter);
 void picture_mirror(QPainter& painter);
 void picture_measure(QPainter& painter);
+void picture_ask(QPainter& painter);
 /// A corner piece on its module.
 void picture_piece(QPainter& painter);
 void picture_slice(QPainter& painter);

@@ -7,6 +7,7 @@
 
 #include "base/tolerance.h"
 #include "check/flight.h"
+#include "claim_names.h"
 #include "edit/brushes.h"
 #include "level/order.h"
 #include "numbers.h"
@@ -231,6 +232,17 @@ void LevelView::paint_studies(QPainter& painter, Labels& labels) {
             painter.drawEllipse(*at, 17, 17);
             labels.put_near(*at - QPointF(0, 20), lost ? tr("lost") : tr("gained"),
                             lost ? color::plum : color::sea_green);
+        }
+    }
+    if (const auto& asked = studies.asked) {
+        painter.setPen(QPen(color::accent, 2));
+        for (const Vec3& end : {asked->from, asked->to})
+            if (const auto at = camera_.to_screen(end)) painter.drawEllipse(*at, 6, 6);
+        if (asked->miss && of_gap_or_height(*asked->miss)) {
+            painter.setPen(QPen(color::plum, 2.4, Qt::DotLine));
+            draw_path(painter, camera_, wanted_arc(*asked->miss));
+            if (const auto at = camera_.to_screen(wanted_arc(*asked->miss)[6]))
+                labels.put_near(*at, missing_in_words(*asked->miss), color::plum);
         }
     }
     if (studies.crowd) draw_crowd(painter, camera_, *studies.crowd, studies.crowd_s);

@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "claim_names.h"
 #include "commands/editing.h"
 #include "commands/kit_watch.h"
 #include "commands/kits.h"
@@ -19,6 +20,7 @@
 #include "numbers.h"
 #include "part_watch.h"
 #include "puzzle_watch.h"
+#include "studies/ask_watch.h"
 #include "studies/tint_watch.h"
 #include "theme.h"
 #include "tools/tool_list.h"
@@ -74,6 +76,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     new PartWatch(session_, this);
     new PuzzleWatch(session_, this);
     new TintWatch(session_, this);
+    new AskWatch(session_, this);
+    connect(&session_, &Session::placeAnswered, this, &MainWindow::tell_answer);
     suggest_ = new SuggestWatch(session_, this);
     connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,
             [this](const QString& file, const QStringList& what) {
@@ -167,6 +171,28 @@ void MainWindow::end_watching() {
     pace_->set_moment({});
     for (LevelView* view : {space_, plan_}) view->end_watching();
     status_->drop_offers();
+}
+
+/// Whether a place that was asked about is reached, and what can be done with the answer.
+void MainWindow::tell_answer() {
+    const std::shared_ptr<const study::Asked> asked = session_.studies().asked;
+    if (!asked) return;
+    status_->drop_offers();
+    if (asked->witness) {
+        const QString title = tr("To a place that was asked for");
+        pace_->show_run(&*asked->witness, title);
+        status_->tell(asked->reached == check::Reached::with_help
+                          ? tr("Only with a late jump, in %1 s").arg(asked->witness->seconds(), 0, 'f', 1)
+                          : tr("Reached in %1 s").arg(asked->witness->seconds(), 0, 'f', 1));
+        status_->offer(tr("Watch it"), [this, asked, title] { watch(*asked->witness, title); });
+    } else if (asked->miss) {
+        status_->tell(tr("Not reached: %1").arg(missing_in_words(*asked->miss)));
+    } else {
+        status_->tell(asked->reached == check::Reached::no ? tr("Not reached")
+                                                           : tr("It could not be decided"));
+    }
+    status_->offer(tr("Claim it"),
+                   [this, asked] { claim_places(session_, asked->from, asked->to, !!asked->witness); });
 }
 
 /// How fast it goes and how the view goes along, with what can be done about it.

@@ -92,6 +92,7 @@ private:
     void play_on(double seconds, double passed);
     void end_watching();
     void tell_watching();
+    void tell_answer();
 
     Session session_;
     Checker checker_;
