@@ -163,6 +163,7 @@ void fill_check(Page& page, Tray& tray) {
     if (session.level().claims.empty())
         page.add_text(Tray::tr("None yet. Select two elements to claim that one reaches the other."));
     offer_first_claim(page);
+    page.add_button(Tray::tr("Ask about a place"), [&tray] { emit tray.toolWanted(QStringLiteral("ask")); });
     QListWidget* claims = page.add_short_list(Tray::tr("Claims"));
     for (const Claim& claim : session.level().claims) claims->addItem(claim_row(claim, result.get()));
     QObject::connect(claims, &QListWidget::currentRowChanged, &page, [&session, &tray](int row) {

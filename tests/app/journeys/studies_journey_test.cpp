@@ -172,6 +172,69 @@ private slots:
         QTRY_VERIFY_WITH_TIMEOUT(limit_stands(), 120000);
     }
 
+    void any_place_is_asked_about() {
+        begin();
+        press("Ask about a place");
+        const auto starts = elements_of(session().level(), Role::start);
+        const Vec3 start = starts[0]->element()->at;
+        // A click asks from the start.
+        click(start + Vec3(2, 0, 0));
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().asked, 60000);
+        QVERIFY(session().studies().asked->reached == check::Reached::yes);
+        QVERIFY(session().studies().asked->witness->seconds() < 3);
+        keep_picture("studies-asked");
+        // A drag asks between two places; the answer is kept as a claim.
+        const auto before = session().studies().asked;
+        drag(start + Vec3(2, 1, 0), start + Vec3(2, -2, 0));
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().asked != before, 60000);
+        QVERIFY(glm::length(flat(session().studies().asked->from) - flat(start + Vec3(2, 1, 0))) < 0.5);
+        const size_t claims = session().level().claims.size();
+        press("Claim it");
+        settle();
+        QCOMPARE(session().level().claims.size(), claims + 1);
+        QCOMPARE(session().built().check->claims.back().state, check::ClaimState::holds);
+        undo(); // all of it in one step
+        QCOMPARE(session().level().claims.size(), claims);
+        // Up on the roof nobody gets: that is said.
+        click(Vec3(10, 5, 9.3));
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().asked && session().studies().asked != before, 60000);
+    }
+
+    void the_ground_tells_the_time() {
+        begin();
+        QVERIFY(!session().studies().tint);
+        command("ground-seconds");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().tint, 60000);
+        bool later = false;
+        for (const auto& vertex : session().studies().tint->triangles) later |= vertex.kind > first_band_kind;
+        QVERIFY(later);
+        keep_picture("ground-seconds");
+        command("ground-seconds");
+        QVERIFY(!session().studies().tint);
+        // Without the floor nothing is left.
+        command("ground-lost");
+        session().select({session().level().layers[0]->items[0]->id});
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().tint, 60000);
+        command("ground-lost");
+    }
+
+    void a_run_is_watched_slower_and_from_behind() {
+        begin();
+        for (const auto& judged : session().built().check->claims)
+            if (judged.witness) window_->choose(QString::fromStdString(judged.id.value));
+        press("Watch the run");
+        const Camera before = view().camera();
+        command("watch-slower");
+        command("watch-follow");
+        QTRY_VERIFY_WITH_TIMEOUT(glm::length(view().camera().eye() - before.eye()) > 1, 60000);
+        keep_picture("watched");
+        command("watch-pause");
+        command("watch-pause");
+        command("watch-stop");
+        QVERIFY(glm::length(view().camera().eye() - before.eye()) < 1e-6);
+        command("watch-follow"), command("watch-follow"); // from above, and as it was
+    }
+
     void players_are_claimed_of() {
         begin();
         const auto& level = session().level();
