@@ -28,6 +28,27 @@ namespace rubble::app {
 
 // What is painted over the drawn level: signs, arcs, words, and what the views show at a glance.
 
+namespace {
+
+bool of_gap_or_height(const check::NearMiss& miss) {
+    return miss.limit == check::Limit::gap || miss.limit == check::Limit::height ||
+           miss.limit == check::Limit::step;
+}
+
+/// What the character would have to do for a near miss: an arc over the gap.
+std::vector<Vec3> wanted_arc(const check::NearMiss& miss) {
+    std::vector<Vec3> arc;
+    for (int i = 0; i <= 12; ++i) {
+        const double t = i / 12.0;
+        Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
+        p.z += 4 * t * (1 - t) * 0.8;
+        arc.push_back(p);
+    }
+    return arc;
+}
+
+} // namespace
+
 /// How the colours of what is shown are read.
 QString LevelView::mode_legend() const {
     const QString who = session_.character_name();
@@ -360,23 +381,6 @@ void LevelView::label_names(Labels& labels) {
 }
 
 namespace {
-
-bool of_gap_or_height(const check::NearMiss& miss) {
-    return miss.limit == check::Limit::gap || miss.limit == check::Limit::height ||
-           miss.limit == check::Limit::step;
-}
-
-/// What the character would have to do for a near miss: an arc over the gap.
-std::vector<Vec3> wanted_arc(const check::NearMiss& miss) {
-    std::vector<Vec3> arc;
-    for (int i = 0; i <= 12; ++i) {
-        const double t = i / 12.0;
-        Vec3 p = miss.take_off + (miss.landing - miss.take_off) * t;
-        p.z += 4 * t * (1 - t) * 0.8;
-        arc.push_back(p);
-    }
-    return arc;
-}
 
 Qt::PenStyle grade_line(check::Grade grade) {
     return grade == check::Grade::tight  ? Qt::DashLine
