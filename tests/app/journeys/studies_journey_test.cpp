@@ -195,9 +195,14 @@ private slots:
         QCOMPARE(session().built().check->claims.back().state, check::ClaimState::holds);
         undo(); // all of it in one step
         QCOMPARE(session().level().claims.size(), claims);
-        // Up on the roof nobody gets: that is said.
-        click(Vec3(10, 5, 9.3));
-        QTRY_VERIFY_WITH_TIMEOUT(session().studies().asked && session().studies().asked != before, 60000);
+        settle();
+        // What is missing is said where one does not get.
+        session().ask(start, elements_of(session().level(), Role::goal)[0]->element()->at);
+        QTRY_VERIFY_WITH_TIMEOUT(
+            session().studies().asked && session().studies().asked->reached == check::Reached::no, 60000);
+        const auto& miss = session().studies().asked->miss;
+        QVERIFY(miss && miss->limit == check::Limit::gap && std::abs(miss->missing_m - 0.54) < 0.02);
+        keep_picture("studies-not-reached");
     }
 
     void the_ground_tells_the_time() {
