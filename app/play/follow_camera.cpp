@@ -23,6 +23,8 @@ Camera camera_behind(const motion::World& world, const Character& character, con
     Camera camera = Camera::first_person(eye, heading_deg, tilt_deg, character.view_angle_deg, size);
     // Over the head, so that the figure does not stand before what is aimed at.
     camera.target = eye + Vec3(0, 0, k_over_head_m);
+    if (motion::overlap_m(world, {camera.target - Vec3(0, 0, 0.1), 0.12, 0.2}) > 0)
+        camera.target = eye; // low
     camera.distance_m = character.follow_distance_m;
     for (double d = 0.3; d < character.follow_distance_m; d += 0.1) {
         const Vec3 at = camera.target - camera.forward() * d;

@@ -409,12 +409,14 @@ void MainWindow::watch(const check::Witness& witness, const QString& title) {
         for (int i = 0; i < 60; ++i)
             follow_heading_deg_ = headed(follow_heading_deg_, states[size_t(i)].velocity, 1);
     run_player_.begin(pace_->seconds());
-    const auto offer = [this](const char* id) {
-        const auto* command = commands_->find(QString::fromLatin1(id));
-        status_->offer(command->action->text(), [command] { command->action->trigger(); });
-    };
     status_->drop_offers();
-    for (const char* id : {"watch-slower", "watch-faster", "watch-follow", "watch-stop"}) offer(id);
+    const std::pair<const char*, QString> offers[] = {{"watch-slower", tr("Slower")},
+                                                      {"watch-faster", tr("Faster")},
+                                                      {"watch-follow", tr("Follow")},
+                                                      {"watch-stop", tr("Stop")}};
+    for (const auto& [id, text] : offers)
+        status_->offer(text,
+                       [action = commands_->find(QString::fromLatin1(id))->action] { action->trigger(); });
     tell_watching();
 }
 

@@ -267,7 +267,7 @@ void PaceStrip::paintEvent(QPaintEvent*) {
 namespace {
 
 /// How high the bars of effort are at most, and how much effort that is.
-constexpr double k_bar_px = 22, k_much_effort = 250;
+constexpr double k_bar_px = 22, k_much_effort = 120;
 /// How near to a sign the pointer is at it (pixels).
 constexpr double k_at_sign_px = 9;
 constexpr double k_signs_y = 14;
