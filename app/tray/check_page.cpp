@@ -3,6 +3,7 @@
 #include "claim_names.h"
 #include "edit/fresh_ids.h"
 #include "edit/items.h"
+#include "finding_list.h"
 #include "level/element_kinds.h"
 #include "level/order.h"
 #include "numbers.h"
@@ -13,6 +14,9 @@
 namespace rubble::app {
 
 namespace {
+
+/// So many findings of one rule are listed before the rest is only counted.
+constexpr size_t k_alike = 3;
 
 /// The sign of a verdict or a severity: told apart by shape as well as by colour.
 QPixmap sign(const QColor& ink, int corners) {
@@ -174,13 +178,28 @@ void fill_check(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Findings"));
     QListWidget* findings = page.add_short_list(Tray::tr("Findings"));
     if (!result) return;
-    std::vector<check::Finding> sorted = result->findings;
-    std::stable_sort(sorted.begin(), sorted.end(), [](auto& a, auto& b) { return a.severity < b.severity; });
-    for (const auto& finding : sorted) findings->addItem(finding_row(finding, session.level()));
+    const std::vector<check::Finding> sorted = in_walking_order(*result);
+    // Of a kind that there is very much of, some stand for all.
+    std::vector<size_t> shown;
+    for (size_t i = 0; i < sorted.size();) {
+        size_t end = i;
+        while (end < sorted.size() && sorted[end].rule == sorted[i].rule) ++end;
+        const bool many = end - i > k_alike + 1;
+        for (size_t k = i; k < (many ? i + k_alike : end); ++k) {
+            findings->addItem(finding_row(sorted[k], session.level()));
+            shown.push_back(k);
+        }
+        if (many) {
+            findings->addItem(Tray::tr("%1 more like it: Alt+Down goes on to them").arg(end - i - k_alike));
+            shown.push_back(i + k_alike);
+        }
+        i = end;
+    }
     if (sorted.empty()) page.add_text(Tray::tr("Nothing found."));
-    QObject::connect(findings, &QListWidget::currentRowChanged, &page, [&tray, sorted](int row) {
-        if (row >= 0 && size_t(row) < sorted.size())
-            emit tray.findingChosen(sorted[size_t(row)].at, sorted[size_t(row)].items);
+    QObject::connect(findings, &QListWidget::currentRowChanged, &page, [&tray, sorted, shown](int row) {
+        if (row < 0 || size_t(row) >= shown.size()) return;
+        const check::Finding& finding = sorted[shown[size_t(row)]];
+        emit tray.findingChosen(finding.at, finding.items);
     });
 }
 

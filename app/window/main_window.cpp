@@ -16,10 +16,12 @@
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
+#include "finding_list.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "part_watch.h"
 #include "puzzle_watch.h"
+#include "sentences.h"
 #include "studies/ask_watch.h"
 #include "studies/tint_watch.h"
 #include "theme.h"
@@ -33,6 +35,8 @@ namespace {
 
 constexpr int k_cut_steps_per_m = 4;
 constexpr int k_storey_m = 3;
+/// A finding is looked at with what lies so far over it taken off (metres).
+constexpr double k_over_finding_m = 3;
 
 } // namespace
 
@@ -98,6 +102,7 @@ void MainWindow::connect_session() {
         update_title();
     });
     connect(&session_, &Session::documentOpened, this, [this] {
+        finding_ = -1;
         show_frame();
         update_cutaway();
         lay_views();
@@ -138,6 +143,22 @@ void MainWindow::connect_panels() {
             shown ? view->show_route(pace_->route(), pace_->spans()) : view->show_route({}, {});
     });
     connect(&session_, &Session::stageChanged, pace_, &PaceStrip::runChanged);
+}
+
+/// Goes to the next finding, or the one before; after the last comes the first.
+void MainWindow::walk_findings(int by) {
+    const auto& result = session_.built().check;
+    const auto findings = result ? in_walking_order(*result) : std::vector<check::Finding>{};
+    if (findings.empty()) return status_->tell(tr("Nothing was found"));
+    const int count = int(findings.size());
+    finding_ = finding_ < 0 ? (by > 0 ? 0 : count - 1) : (std::min(finding_, count - 1) + by + count) % count;
+    const check::Finding& one = findings[size_t(finding_)];
+    session_.select(one.items);
+    // What lies above would hide it.
+    if (one.at.z + k_over_finding_m < box_of(session_.level()).high.z)
+        set_cutaway(one.at.z + k_over_finding_m);
+    space_->fly_to(one.at), plan_->fly_to(one.at);
+    status_->tell(tr("%1 of %2: %3").arg(finding_ + 1).arg(count).arg(in_words(one.says, session_.level())));
 }
 
 void MainWindow::show_claim(const ClaimId& id) {

@@ -87,6 +87,7 @@ private:
     void watch(const check::Witness& witness, const QString& title);
     void connect_session();
     void connect_panels();
+    void walk_findings(int by);
     void show_claim(const ClaimId& id);
     void show_figure(const std::optional<motion::PlayState>& state);
     void play_on(double seconds, double passed);
@@ -115,6 +116,7 @@ private:
     RunPlayer run_player_;
     Follow follow_ = Follow::stays;
     double follow_heading_deg_ = 0;
+    int finding_ = -1; ///< the one that was gone to last
     Files* files_ = nullptr;
     Commands* commands_ = nullptr;
     CommandFinder* finder_ = nullptr;

@@ -322,6 +322,9 @@ void MainWindow::build_check_commands() {
     add_command("show-what-if", tr("What if the metrics were others"), Qt::ALT | Qt::Key_4,
                 [this] { desk_->show_page(StudyDesk::what_if); });
     commands_->begin(Menu::check);
+    add_command("finding-next", tr("Next finding"), Qt::ALT | Qt::Key_Down, [this] { walk_findings(1); });
+    add_command("finding-previous", tr("Finding before"), Qt::ALT | Qt::Key_Up,
+                [this] { walk_findings(-1); });
     add_command("show-check", tr("What was found"), {}, [this] { session_.go_to(Stage::check); });
 }
 

@@ -6,6 +6,7 @@
 #include <QTableView>
 
 #include "app/tiles_driver.h"
+#include "finding_list.h"
 #include "studies/span_model.h"
 #include "studies/study_desk.h"
 #include "test_program.h"
@@ -238,6 +239,21 @@ private slots:
         command("watch-stop");
         QVERIFY(glm::length(view().camera().eye() - before.eye()) < 1e-6);
         command("watch-follow"), command("watch-follow"); // from above, and as it was
+    }
+
+    void findings_are_walked_through() {
+        begin();
+        const auto findings = in_walking_order(*session().built().check);
+        QVERIFY(findings.size() > 1);
+        for (size_t i = 0; i < findings.size(); ++i) {
+            key(Qt::Key_Down, Qt::AltModifier);
+            QCOMPARE(session().selection(), findings[i].items);
+            if (i > 0) QVERIFY(findings[i].severity >= findings[i - 1].severity);
+        }
+        key(Qt::Key_Down, Qt::AltModifier); // from the last to the first
+        QCOMPARE(session().selection(), findings[0].items);
+        key(Qt::Key_Up, Qt::AltModifier);
+        QCOMPARE(session().selection(), findings.back().items);
     }
 
     void players_are_claimed_of() {
