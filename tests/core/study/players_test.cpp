@@ -7,6 +7,7 @@
 #include "core/check/random_level.h"
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "io/level_file.h"
 #include "io/project_file.h"
 #include "io/report.h"
 #include "io/study_report.h"
@@ -267,6 +268,43 @@ private slots:
             for (const char* key :
                  {"forgiven_ms", "forgiven_deg", "landing_depth_m", "clearance_m", "seen", "miss"})
                 QVERIFY2(span.contains(key), key);
+    }
+
+    void claims_speak_of_time_ease_and_players() {
+        Gap gap;
+        gap.gap_m = *check::longest_gap(Character{}, 0) - 0.5;
+        Level level = gap.maker().level();
+        const ItemId start = first(level, Role::start), goal = first(level, Role::goal);
+        const auto claim = [&](const char* id, Claim::Kind kind, const ItemId& from, const ItemId& to,
+                               double value, const char* skill = "") {
+            Claim out;
+            out.id = {id}, out.kind = kind, out.from = from, out.to = to, out.value = value,
+            out.skill = skill;
+            level.claims.push_back(out);
+        };
+        const double route_s = with_spans(level).places.back().time_s;
+        QVERIFY(route_s > 2);
+        const ItemId near = level.layers[0]->items[0]->id, far = level.layers[0]->items[1]->id;
+        claim("in time", Claim::Kind::within, start, goal, route_s + 0.1);
+        claim("too late", Claim::Kind::within, start, goal, route_s - 0.1);
+        claim("easy enough", Claim::Kind::stays, near, far, 5);
+        claim("harder than that", Claim::Kind::stays, near, far, 50);
+        claim("no way back", Claim::Kind::stays, far, {"gone"}, 0);
+        claim("experts", Claim::Kind::share, start, goal, 60, "expert");
+        claim("all newcomers", Claim::Kind::share, start, goal, 100, "newcomer");
+        claim("nobody", Claim::Kind::share, start, goal, 10, "ghost");
+        const auto again = io::level_from_text(io::text_of(level), "l");
+        QVERIFY(again.has_value());
+        QCOMPARE(again->claims, level.claims);
+        check::CheckResult result = with_spans(level);
+        QCOMPARE(result.claims[5].state, check::ClaimState::undecided); // players were not asked
+        study::judge_shares({}, level, result);
+        using enum check::ClaimState;
+        const check::ClaimState wanted[] = {holds, fails, holds, fails, undecided, holds, fails, undecided};
+        for (size_t i = 0; i < std::size(wanted); ++i) {
+            QVERIFY2(result.claims[i].state == wanted[i], level.claims[i].id.value.c_str());
+            QCOMPARE(result.claims[i].reason.empty(), wanted[i] == holds);
+        }
     }
 
     void tracks_go_from_start_to_goal() {
