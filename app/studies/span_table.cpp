@@ -77,12 +77,20 @@ SpanTable::SpanTable(Session& session, QWidget* parent)
 
 void SpanTable::take_result() {
     const auto& result = session_.built().check;
-    if (!result || !result->complete || result == shown_ || !session_.up_to_date()) return;
+    if (!result || !result->complete || result == shown_ || !session_.up_to_date() || !isVisible()) return;
     shown_ = result;
     model_->set_rows(span_rows(*result, session_.level()));
     Job job{result, {}};
     for (const SpanModel::Row& row : model_->rows()) job.spans.push_back(row.span);
     request_ = jobs_.ask(std::move(job));
+}
+
+void SpanTable::showEvent(QShowEvent*) { take_result(); }
+
+/// What nobody looks at is not found out: leaps of thousands of spans take their time.
+void SpanTable::hideEvent(QHideEvent*) {
+    jobs_.drop();
+    request_ = 0, shown_.reset();
 }
 
 void SpanTable::run(const Job& job, uint64_t number, const Cancel& cancel) {

@@ -26,6 +26,10 @@ signals:
     void spanShown(const rubble::Vec3& at);
     void factsFound(quint64 request, int row, const rubble::check::SpanFacts& facts);
 
+protected:
+    void showEvent(QShowEvent*) override;
+    void hideEvent(QHideEvent*) override;
+
 private:
     struct Job {
         std::shared_ptr<const check::CheckResult> result;
