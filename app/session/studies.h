@@ -12,7 +12,7 @@ namespace rubble::app {
 
 /// What was looked into beyond the check, for the level as it is: shown in the views until it changes.
 struct Studies {
-    std::optional<check::Span> picked; ///< the span that is looked at
+    std::optional<check::Span> picked;         ///< the span that is looked at
     std::shared_ptr<const study::Asked> asked; ///< the last answer about a place
     std::shared_ptr<const study::Crowd> crowd;
     double crowd_s = 0;                           ///< the moment of its runs that is shown

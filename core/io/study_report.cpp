@@ -132,7 +132,8 @@ Json crowd_report(const Level& level, const study::Crowd& crowd) {
 }
 
 Result<Json> gathered(const std::vector<Json>& reports) {
-    if (reports.empty()) return fail("gather.parts", "", "there is nothing to put together; name some reports");
+    if (reports.empty())
+        return fail("gather.parts", "", "there is nothing to put together; name some reports");
     const auto all_have = [&](const char* key) {
         return std::all_of(reports.begin(), reports.end(),
                            [&](const Json& one) { return one.is_object() && one.contains(key); });

@@ -32,8 +32,8 @@ struct Claim {
     std::string element; ///< the kind that `at_most` counts
     int count = 0;       ///< of `at_most`
     Extra extra;
-    double value = 0;    ///< seconds of `within`, margin of `stays` and share of `share` (percent)
-    std::string skill = {};   ///< of `share`
+    double value = 0;       ///< seconds of `within`, margin of `stays` and share of `share` (percent)
+    std::string skill = {}; ///< of `share`
     bool operator==(const Claim&) const = default;
 };
 

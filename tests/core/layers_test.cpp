@@ -27,7 +27,8 @@ private slots:
             {"suggest", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"study", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"cast", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
-            {"io", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast", "study"}}};
+            {"io",
+             {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast", "study"}}};
         int files = 0;
         const std::regex include("^#include [<\"]([A-Za-z]+)/?[^>\"]*[>\"]");
         for (const auto& entry : std::filesystem::recursive_directory_iterator(RUBBLE_SOURCE_DIR "/core")) {
