@@ -270,7 +270,7 @@ namespace {
 constexpr double k_bar_px = 22, k_much_effort = 120;
 /// How near to a sign the pointer is at it (pixels).
 constexpr double k_at_sign_px = 9;
-constexpr double k_signs_y = 14;
+constexpr double k_signs_y = 28; // below the sizes of spans
 
 } // namespace
 

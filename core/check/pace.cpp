@@ -35,6 +35,14 @@ double usual(std::vector<double> of) {
     return of[of.size() / 2];
 }
 
+/// Whether the one is of use only with the other.
+bool belong_together(const std::string& a, const std::string& b) {
+    const auto is = [&](const char* what, const char* with) {
+        return (a == what && b == with) || (a == with && b == what);
+    };
+    return is("key", "door") || is("pickup", "gate") || is("switch", "door");
+}
+
 class PaceReader {
 public:
     PaceReader(const Project& project, const Level& level, const CheckResult& result, const Witness& witness)
@@ -192,6 +200,7 @@ private:
     static std::string whole(double seconds) { return std::to_string(std::lround(seconds)); }
 
     void remark() {
+        if (result_.ground->cells) return; // there nobody leaps, and one takes all the time one wants
         // A kind of span is learned where a miss does not kill.
         std::set<LinkKind> learned;
         for (const Pace::Leap& leap : pace_.leaps) {
@@ -235,7 +244,8 @@ private:
         for (size_t i = 1; i < fresh.size(); ++i) {
             if (fresh[i]->at_s - fresh[i - 1]->at_s >= k_at_once_s) continue;
             // A key and its door, a pick-up that lies on a switch: what belongs together is one thing.
-            if (glm::length(at(fresh[i]->at_s) - at(fresh[i - 1]->at_s)) < result_.character.radius_m)
+            if (belong_together(fresh[i - 1]->kind, fresh[i]->kind) ||
+                glm::length(at(fresh[i]->at_s) - at(fresh[i - 1]->at_s)) < result_.character.radius_m)
                 continue;
             add(RuleId::two_new, fresh[i]->at_s,
                 {{"%1 and %2 are new within %3 s.",

@@ -54,7 +54,8 @@ public:
           with_track_(with_track),
           play_(motion::begun_at(route.world(), route.character(), route.begin())),
           back_to_(route.begin()),
-          misses_of_(route.links().size(), 0) {}
+          misses_of_(route.links().size(), 0),
+          given_up_(route.links().size(), false) {}
 
     PlayerRun run(const Cancel& cancel) {
         Recorder recorder = here();
@@ -169,7 +170,7 @@ private:
     /// Where elements do not act: the quickest way to the goal from wherever one is.
     bool go_on_by_quickest() {
         const auto next =
-            route_.graph().next(route_.towards_goal(), ledge(), flat(play_.body.at), &given_up());
+            route_.graph().next(route_.towards_goal(), ledge(), flat(play_.body.at), &given_up_);
         if (!next) return false;
         if (next->link >= 0) {
             const size_t misses = out_.misses.size();
@@ -194,11 +195,6 @@ private:
         return false;
     }
 
-    std::vector<bool>& given_up() {
-        if (given_up_.empty()) given_up_.assign(route_.links().size(), false);
-        return given_up_;
-    }
-
     /// Where elements act: the legs of the run that is known, one after the other; whoever fell off it looks
     /// for the latest leg that begins on the ledge where one is, else for the quickest way to the one that
     /// was missed.
@@ -209,7 +205,7 @@ private:
         if (!is_at_begin(leg) && !walk_to(recorder, leg.begin.body.at)) return false;
         take(walked_in_time(recorder, leg));
         if (play_.body.dead) {
-            out_.misses.push_back({std::max(route_.link_of(leg_), -1), play_.body.at, true, 0});
+            out_.misses.push_back({route_.link_of(leg_), play_.body.at, true, 0});
             missed_at_s_ = out_.seconds, missed_ = true;
             return ++deaths_ < k_most_misses;
         }

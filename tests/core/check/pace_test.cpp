@@ -146,6 +146,16 @@ private slots:
             maker.goal({58, 0, 0});
             QCOMPARE(remarks(maker, RuleId::two_new), apart < 10 ? 1 : 0);
         }
+        // A key and its door are one thing.
+        LevelMaker maker;
+        maker.box({30, 0, -1}, {64, 6, 1});
+        maker.start({0, 0, 0});
+        maker.element("key", {10, 0, 0});
+        Element door = with_value(Element{"door", {15, 0, 0}, 90, {}}, "key", std::string("brass"));
+        maker.element_with(with_value(std::move(door), "size_m", Vec3(8, 0.2, 3)));
+        maker.goal({58, 0, 0});
+        QCOMPARE(remarks(maker, RuleId::two_new), 0);
+        QCOMPARE(pace_to_goal(maker).events.size(), size_t(2));
     }
 };
 
