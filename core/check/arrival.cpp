@@ -31,9 +31,8 @@ std::optional<Arrival> arrival_at_start(const World& world, const Character& c, 
     return arrival;
 }
 
-std::optional<Arrival> arrival_by(const Ground& ground, const World& world, const Character& c,
+std::optional<Arrival> arrival_by(const Ground& ground, const Character& c, Recorder recorder,
                                   const Arrival& before, const std::shared_ptr<const Link>& link) {
-    Recorder recorder(world, c, before.rest);
     const int fragment = ground.locate(link->start, tolerance::feet_m);
     if (!walk_to(recorder, ground, c, fragment, flat(link->start))) return {};
     stand_up(recorder);

@@ -35,10 +35,9 @@ struct Arrival {
 std::optional<Arrival> arrival_at_start(const motion::World& world, const Character& character,
                                         const Vec3& start);
 
-/// Plays a link from where its ledge was reached: the walk to its start, and the leap from there. Nothing
-/// where it does not come to rest on the link's ledge: then the link proves nothing.
-std::optional<Arrival> arrival_by(const Ground& ground, const motion::World& world,
-                                  const Character& character, const Arrival& before,
-                                  const std::shared_ptr<const Link>& link);
+/// Plays a link from a walk on its ledge, which begins where the ledge was reached: on to its start, and the
+/// leap from there. Nothing where it does not come to rest on the link's ledge: then the link proves nothing.
+std::optional<Arrival> arrival_by(const Ground& ground, const Character& character, motion::Recorder walk,
+                                  const Arrival& before, const std::shared_ptr<const Link>& link);
 
 } // namespace rubble::check

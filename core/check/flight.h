@@ -27,6 +27,7 @@ struct Hop {
     std::optional<double> time_to(const Character& c, double rise_m) const;
     /// Height after a time.
     double height_at(const Character& c, double time_s) const;
+    bool operator==(const Hop&) const = default;
 };
 /// With the key held for so many steps, or to the apex, below a ceiling.
 Hop hop_of(const Character& c, int held_steps, double ceiling_m = 1e9);

@@ -3,6 +3,8 @@
 #include <array>
 #include <cmath>
 
+#include <boost/container/small_vector.hpp>
+
 #include "base/tolerance.h"
 #include "check/flight.h"
 #include "check/leap_limits.h"
@@ -20,8 +22,9 @@ namespace {
 
 /// Take-offs and landings keep this far inside the edges that they use (metres).
 constexpr double k_inside_m = 0.001;
-/// A flight that has fallen this far below its landing has missed it (metres).
-constexpr double k_missed_m = 0.75;
+/// A flight that has fallen this far below all of its ledge, or stays this far from it, has missed it
+/// (metres).
+constexpr double k_missed_m = 0.05;
 /// One who pulls up presses against the face as if to get this far beyond it, and arrives this much higher
 /// than the lowest that would do (metres).
 constexpr double k_press_m = 0.05, k_grip_spare_m = 0.002;
@@ -68,6 +71,7 @@ struct Try {
     bool late = false;           ///< jumps as late after the edge as the grace allows
     std::optional<Hop> hop = {}; ///< the way up and down, where it is not that of a free jump
     double pull_m = 0;           ///< arrives at the face of the landing this far below it, and pulls up
+    bool operator==(const Try&) const = default;
 };
 
 class Leaper {
@@ -76,7 +80,8 @@ public:
         : g_(ground),
           w_(world),
           c_(c),
-          plan_(plan) {}
+          plan_(plan),
+          wanted_(ground.ledges[size_t(ground.fragments[size_t(plan.to_fragment)].ledge)]) {}
 
     /// Crouches and presses jump on a one-way deck, and falls through it.
     std::optional<Link> fall_through() const {
@@ -94,12 +99,16 @@ public:
         return came_to_rest(recorder, std::move(link));
     }
 
-    std::optional<Link> attempt(const Try& how) const {
+    std::optional<Link> attempt(Try how) {
         const double room =
             run_up_m(g_, plan_.from_fragment, flat(plan_.take_off), plan_.direction,
                      c_.run_speed_mps * c_.run_speed_mps / (2 * c_.ground_acceleration_mps2) + 0.02);
         RunUp run = run_up_to_speed(c_, how.speed);
         if (run.way > room) run = run_up_within(c_, std::max(room - k_inside_m, 0.0));
+        // What one would do with more room may be what was tried already.
+        how.speed = run.speed;
+        if (std::find(tried_.begin(), tried_.end(), how) != tried_.end()) return {};
+        tried_.push_back(how);
         const Vec2 edge = flat(plan_.take_off) - plan_.direction * (how.jump ? k_inside_m : 0.0);
         const Vec2 begin = edge - plan_.direction * run.way;
         const int fragment = g_.locate(raised(begin, plan_.take_off.z), 1.0);
@@ -107,17 +116,16 @@ public:
         if (g_.fragments[size_t(fragment)].low && !how.crawl) return {}; // one would come there crouched
         if (geometry::distance(g_.fragments[size_t(fragment)].area, begin) > 1e-6)
             return {}; // not free of walls
-        Recorder recorder(w_, c_, motion::state_at(w_, c_, raised(begin, g_.feet_at(fragment, begin))));
-        if (!recorder.state().standing ||
-            std::abs(recorder.state().at.z - g_.feet_at(fragment, begin)) > 0.05)
-            return {};
+        const State rest = motion::state_at(w_, c_, raised(begin, g_.feet_at(fragment, begin)));
+        if (!rest.standing || std::abs(rest.at.z - g_.feet_at(fragment, begin)) > 0.05) return {};
 
         Link link;
         link.from = from_ledge();
-        link.start = recorder.state().at;
-        if (how.crawl) recorder.advance({Vec2(0), false, true, false});
-        if (!how.late && blocked(edge, recorder.state().at.z, run, how)) return {};
-        if (!take_off(recorder, run, how)) return {};
+        link.start = rest.at;
+        if (!how.late && blocked(edge, rest.at.z, run, how)) return {};
+        const std::optional<Recorder>& left = left_ground(rest, run, how);
+        if (!left) return {};
+        Recorder recorder = *left;
         link.take_off = recorder.state().at;
         const Flight flight = fly(recorder, how);
         if (flight == Flight::missed) return {};
@@ -173,6 +181,18 @@ private:
             if (motion::overlap_m(w_, body) > 0) return true;
         }
         return false;
+    }
+
+    /// The run from rest until the ground is left; many tries have it in common. Nothing where it fails.
+    const std::optional<Recorder>& left_ground(const State& rest, const RunUp& run, const Try& how) {
+        const LeftGround wanted{rest.at, run.speed, how.jump, how.late, how.crawl, {}};
+        for (const LeftGround& known : left_ground_)
+            if (known.alike(wanted)) return known.run;
+        left_ground_.push_back(wanted);
+        Recorder recorder(w_, c_, rest);
+        if (how.crawl) recorder.advance({Vec2(0), false, true, false});
+        if (take_off(recorder, run, how)) left_ground_.back().run = std::move(recorder);
+        return left_ground_.back().run;
     }
 
     /// Runs to the edge and leaves it, by a jump or by walking on.
@@ -231,7 +251,7 @@ private:
             if (s.dead) return Flight::missed;
             if (s.standing) return pulled ? Flight::pulled_up : Flight::landed;
             pulled |= s.pull_steps > 0;
-            if (jumps_left == 0 && s.velocity.z < 0 && s.at.z < landing_z - k_missed_m) return Flight::missed;
+            if (jumps_left == 0 && s.velocity.z < 0 && is_missed(s)) return Flight::missed;
             Input input;
             auto time = time_to_fall_to(c_, s.at.z, s.velocity.z, landing_z);
             if (how.hop && s.velocity.z > 0)
@@ -269,10 +289,35 @@ private:
         return Flight::missed;
     }
 
+    /// Whether one who falls can no longer come to the wanted ledge: he is below all of it, or it is farther
+    /// away than he gets before he is.
+    bool is_missed(const State& s) const {
+        const double lowest = wanted_.box.low.z - c_.pull_up_m - k_missed_m;
+        const auto time = time_to_fall_to(c_, s.at.z, s.velocity.z, lowest);
+        if (!time) return true;
+        const Vec2 to = glm::max(
+            glm::max(flat(wanted_.box.low) - flat(s.at), flat(s.at) - flat(wanted_.box.high)), Vec2(0));
+        const double speed = glm::length(flat(s.velocity));
+        return glm::length(to) > way_in_air(c_, speed, *time) + k_missed_m;
+    }
+
     const Ground& g_;
     const World& w_;
     const Character& c_;
     const LeapPlan& plan_;
+    const Ledge& wanted_;
+    struct LeftGround {
+        Vec3 rest;
+        double speed;
+        bool jump, late, crawl;
+        std::optional<Recorder> run;
+        bool alike(const LeftGround& other) const {
+            return rest == other.rest && speed == other.speed && jump == other.jump && late == other.late &&
+                   crawl == other.crawl;
+        }
+    };
+    boost::container::small_vector<LeftGround, 8> left_ground_;
+    boost::container::small_vector<Try, 16> tried_;
 };
 
 /// Tries that arrive at the face below the landing, by a step off or a jump.
@@ -309,7 +354,7 @@ std::optional<Link> pull_up(const Character& c, const LeapPlan& plan, const auto
 
 std::optional<Link> try_leap(const Ground& ground, const World& world, const Character& c,
                              const LeapPlan& plan) {
-    const Leaper leaper(ground, world, c, plan);
+    Leaper leaper(ground, world, c, plan);
     if (plan.through) return leaper.fall_through();
     const double rise = plan.landing.z - plan.take_off.z;
     const Fragment& target = ground.fragments[size_t(plan.to_fragment)];

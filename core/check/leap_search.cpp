@@ -91,7 +91,7 @@ LeapSearch::LeapSearch(const Ground& ground, const World& world, const Character
     around_.resize(ground.ledges.size());
 }
 
-LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, const Others& other,
+LeapSearch::Found LeapSearch::find(const Known& known, int ledge, bool into, const Others& other,
                                    const Heights& heights, Effort effort, bool more) const {
     if (g_.cells) return {}; // from cell to cell one walks
     Found found;
@@ -114,7 +114,7 @@ LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, con
         if (tried.size() >= effort.tries || found.wanted) break;
         if (!is_new(plan)) continue;
         tried.push_back(&plan);
-        try_plan(reach, ledge, into, other, plan, found);
+        try_plan(known, ledge, into, other, plan, found);
     }
     if (!more || found.wanted || g_.ledges[size_t(ledge)].fragments.size() <= k_wide_ledge) return found;
     // Of a wide ledge all that was nearest may lie behind one wall: each of the others gets its turn.
@@ -129,31 +129,38 @@ LeapSearch::Found LeapSearch::find(const Reach& reach, int ledge, bool into, con
         if (turns[from] >= k_turns || !is_new(plan) || walled(w_, c_, plan.take_off, plan.landing)) continue;
         ++turns[from];
         tried.push_back(&plan);
-        try_plan(reach, ledge, into, other, plan, found);
+        try_plan(known, ledge, into, other, plan, found);
     }
     return found;
 }
 
 /// Plays a leap and notes what it reaches; whether that was wanted.
-bool LeapSearch::try_plan(const Reach& reach, int ledge, bool into, const Others& other, const LeapPlan& plan,
+bool LeapSearch::try_plan(const Known& known, int ledge, bool into, const Others& other, const LeapPlan& plan,
                           Found& found) const {
     ++found.tries;
     auto leap = try_leap(g_, w_, c_, plan);
     if (!leap) return false;
     const bool wanted = into ? leap->to == ledge : bool(other[size_t(leap->to)]);
     // Wherever else it came to rest is reached as well.
-    if (!wanted && (!into || reach.tinted(leap->to))) return false;
+    if (!wanted && (!into || known.reach.tinted(leap->to))) return false;
     const auto link = std::make_shared<const Link>(std::move(*leap));
     if (!into) { // a way out needs no run to it: it begins at rest on its own ledge
         found.way_out = link;
         found.wanted = true;
-    } else if (auto arrival = arrival_by(g_, w_, c_, *reach.arrivals[size_t(link->from)], link)) {
+    } else if (auto arrival = arrival_from(known, link)) {
         found.proofs.emplace_back(link, std::move(*arrival));
         found.wanted = wanted;
     } else {
         found.doubtful.push_back(link);
     }
     return found.wanted;
+}
+
+/// The run over a link from where its ledge was reached; nothing where it cannot be played there.
+std::optional<Arrival> LeapSearch::arrival_from(const Known& known,
+                                                const std::shared_ptr<const Link>& link) const {
+    const Arrival& before = *known.reach.arrivals[size_t(link->from)];
+    return arrival_by(g_, c_, known.stations.set_out(before, link->from, link->start), before, link);
 }
 
 std::vector<LeapSearch::Pair> LeapSearch::pairs_of_each(int ledge, bool into, const Others& other) const {

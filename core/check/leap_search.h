@@ -8,6 +8,7 @@
 
 #include "check/flight.h"
 #include "check/reach.h"
+#include "check/stations.h"
 
 namespace rubble::check {
 
@@ -49,17 +50,23 @@ public:
         size_t tries = 0;
     };
 
+    /// What is reached by now, and where walks of that search set out from.
+    struct Known {
+        const Reach& reach;
+        Stations& stations;
+    };
     /// Which ledges are the others: those a link into the ledge may begin on, or one out of it end on.
     using Others = std::vector<bool>; ///< for each ledge
 
     /// Looks for a link between `ledge` and some other, into the ledge or out of it. `heights` are those of
     /// the others; with `more` also for harder plans.
-    Found find(const Reach& reach, int ledge, bool into, const Others& other, const Heights& heights,
+    Found find(const Known& known, int ledge, bool into, const Others& other, const Heights& heights,
                Effort effort, bool more) const;
 
 private:
-    bool try_plan(const Reach& reach, int ledge, bool into, const Others& other, const LeapPlan& plan,
+    bool try_plan(const Known& known, int ledge, bool into, const Others& other, const LeapPlan& plan,
                   Found& found) const;
+    std::optional<Arrival> arrival_from(const Known& known, const std::shared_ptr<const Link>& link) const;
     struct Pair {
         int from, to;
         double apart;

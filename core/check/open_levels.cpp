@@ -166,7 +166,9 @@ std::vector<std::shared_ptr<const Arrival>> OpenLevels::played(const OpenLevel& 
     auto chain = reach.chain(ledge);
     for (size_t i = 1; i < chain.size(); ++i) {
         if (!chain[i]->run.runs.empty()) continue;
-        auto arrival = arrival_by(level.ground, *level.world, level.character, *chain[i - 1], chain[i]->link);
+        auto arrival = arrival_by(level.ground, level.character,
+                                  motion::Recorder(*level.world, level.character, chain[i - 1]->rest),
+                                  *chain[i - 1], chain[i]->link);
         if (!arrival) return {};
         chain[i] = std::make_shared<const Arrival>(std::move(*arrival));
     }

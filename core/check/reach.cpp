@@ -6,6 +6,7 @@
 #include "base/parallel.h"
 #include "base/tolerance.h"
 #include "check/leap_search.h"
+#include "check/stations.h"
 #include "check/takeover.h"
 
 namespace rubble::check {
@@ -39,8 +40,9 @@ std::vector<int> take(Reach& reach, std::vector<LeapSearch::Found> found, bool h
 }
 
 /// Rounds of tries from the frontier until nothing new is found. `more` adds plans and effort.
-void expand(Reach& reach, const LeapSearch& searcher, std::vector<int> frontier, bool more, bool helped,
-            const std::vector<int>& wanted, StillClosed& closed_still, const Cancel& cancel) {
+void expand(Reach& reach, const LeapSearch& searcher, Stations& stations, std::vector<int> frontier,
+            bool more, bool helped, const std::vector<int>& wanted, StillClosed& closed_still,
+            const Cancel& cancel) {
     const Ground& ground = searcher.ground();
     const Effort effort = more ? k_second : k_first;
     std::vector<bool> in_frontier(ground.ledges.size(), false);
@@ -59,7 +61,7 @@ void expand(Reach& reach, const LeapSearch& searcher, std::vector<int> frontier,
         std::vector<LeapSearch::Found> found(targets.size());
         parallel_for(targets.size(), [&](size_t t) {
             if (cancel.requested()) return;
-            found[t] = searcher.find(reach, targets[t], true, in_frontier, heights, effort, more);
+            found[t] = searcher.find({reach, stations}, targets[t], true, in_frontier, heights, effort, more);
         });
         frontier = take(reach, std::move(found), helped);
         for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
@@ -74,7 +76,7 @@ std::vector<int> reached_ledges(const Reach& reach) {
 }
 
 /// Goes on from what is reached by links that another search found.
-void follow_links(Reach& reach, const LeapSearch& searcher, const Reach& other) {
+void follow_links(Reach& reach, const LeapSearch& searcher, Stations& stations, const Reach& other) {
     std::vector<std::vector<std::shared_ptr<const Link>>> from(searcher.ground().ledges.size());
     for (const auto& link : other.links) from[size_t(link->from)].push_back(link);
     std::vector<int> open = reached_ledges(reach);
@@ -82,8 +84,9 @@ void follow_links(Reach& reach, const LeapSearch& searcher, const Reach& other) 
         for (const auto& link : from[size_t(open[i])]) {
             auto& place = reach.arrivals[size_t(link->to)];
             if (place) continue;
-            auto arrival = arrival_by(searcher.ground(), searcher.world(), searcher.character(),
-                                      *reach.arrivals[size_t(open[i])], link);
+            const Arrival& before = *reach.arrivals[size_t(open[i])];
+            auto arrival = arrival_by(searcher.ground(), searcher.character(),
+                                      stations.set_out(before, open[i], link->start), before, link);
             if (!arrival) continue;
             place = std::make_shared<const Arrival>(std::move(*arrival));
             reach.links.push_back(link);
@@ -94,19 +97,20 @@ void follow_links(Reach& reach, const LeapSearch& searcher, const Reach& other) 
 /// What the easy plans reach from what is reached by now, then the harder ones, until neither finds more.
 void go_on(Reach& reach, const LeapSearch& searcher, StillClosed& closed_still, const ReachOptions& options) {
     const Ground& ground = searcher.ground();
+    Stations stations(ground, searcher.world(), searcher.character());
     std::vector<int> every(ground.ledges.size());
     std::iota(every.begin(), every.end(), 0);
     if (options.within) {
-        follow_links(reach, searcher, *options.within);
+        follow_links(reach, searcher, stations, *options.within);
         every = reached_ledges(*options.within);
     }
     std::vector<int> frontier = reached_ledges(reach), all;
     for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());
     while (!frontier.empty() && !options.cancel.requested()) {
-        expand(reach, searcher, frontier, false, false, every, closed_still, options.cancel);
+        expand(reach, searcher, stations, frontier, false, false, every, closed_still, options.cancel);
         const size_t before = reach.links.size();
         all = reached_ledges(reach);
-        expand(reach, searcher, all, true, false, every, closed_still, options.cancel);
+        expand(reach, searcher, stations, all, true, false, every, closed_still, options.cancel);
         frontier.clear();
         for (size_t i = before; i < reach.links.size(); ++i) frontier.push_back(reach.links[i]->to);
     }
@@ -172,13 +176,15 @@ Reach extended(Reach reach, const Ground& ground, const World& world, const Char
     std::sort(wanted.begin(), wanted.end());
     wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
     StillClosed none;
-    expand(reach, late, reached_ledges(reach), false, true, wanted, none, options.cancel);
+    Stations stations(ground, world, late.character());
+    expand(reach, late, stations, reached_ledges(reach), false, true, wanted, none, options.cancel);
     return reach;
 }
 
 std::vector<bool> search_return(const LeapSearch& searcher, Reach& reach, const std::vector<int>& targets,
                                 const ReachOptions& options) {
     const Ground& ground = searcher.ground();
+    Stations stations(ground, searcher.world(), searcher.character());
     std::vector<bool> good(ground.ledges.size(), false);
     std::vector<bool> fresh(ground.ledges.size(), false);
     bool any = false;
@@ -216,8 +222,8 @@ std::vector<bool> search_return(const LeapSearch& searcher, Reach& reach, const 
                 if (fresh[ledge]) heights.add(ground.ledges[ledge]);
             std::vector<LeapSearch::Found> found(open.size());
             parallel_for(open.size(), [&](size_t i) {
-                found[i] =
-                    searcher.find(reach, open[i], false, fresh, heights, more ? k_second : k_first, more);
+                found[i] = searcher.find({reach, stations}, open[i], false, fresh, heights,
+                                         more ? k_second : k_first, more);
             });
             std::fill(fresh.begin(), fresh.end(), false);
             bool changed = false;

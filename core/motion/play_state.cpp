@@ -41,6 +41,15 @@ PlayState step(const World& world, const Character& character, const PlayState& 
     return {step(world.without(state.puzzle.gone), character, state.body, input), state.puzzle, 0};
 }
 
+void advance(const World& world, const Character& character, PlayState& state, const Input& input) {
+    if (world.moving().puzzle || world.elements() || state.body.dead) {
+        state = step(world, character, state, input);
+        return;
+    }
+    state.body = step(world.without(state.puzzle.gone), character, state.body, input);
+    state.waited_s = 0;
+}
+
 PuzzleState without(PuzzleState puzzle, const SourceId& source) {
     const auto place = std::lower_bound(puzzle.gone.begin(), puzzle.gone.end(), source);
     if (place == puzzle.gone.end() || *place != source) puzzle.gone.insert(place, source);

@@ -48,6 +48,8 @@ bool is_at(const World& world, const Character& character, const State& body, co
 
 /// The next state of play. The world is the one that was built; what is gone from it is in the state.
 PlayState step(const World& world, const Character& character, const PlayState& state, const Input& input);
+/// The same in its place, without a copy where nothing acts.
+void advance(const World& world, const Character& character, PlayState& state, const Input& input);
 
 /// The state without, or again with, the matter of a source.
 PuzzleState without(PuzzleState puzzle, const SourceId& source);

@@ -88,7 +88,7 @@ public:
     const State& advance(Input input) {
         input.stick = glm::round(input.stick * 0x1p20) * 0x1p-20;
         recording_.add(input);
-        state_ = step(*world_, *character_, state_, input);
+        motion::advance(*world_, *character_, state_, input);
         visited_.add(flat(state_.body.at));
         return state_.body;
     }

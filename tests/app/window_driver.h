@@ -82,6 +82,17 @@ protected:
             QApplication::setActiveWindow(window_.get());
         QTest::keyClick(&view(), key, modifiers);
     }
+    /// Holds a key until something is so. The display may tell late that an earlier test's window is gone,
+    /// and whoever loses the focus lets go of all keys: then it is pressed again.
+    void hold_until(Qt::Key held, const std::function<bool()>& done) {
+        const auto press = [&] {
+            if (QApplication::activeWindow() != window_.get()) take_focus();
+            QTest::keyPress(&view(), held);
+            return true;
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(done() || (press() && done()), 60000);
+        QTest::keyRelease(&view(), held);
+    }
     /// Keeps a picture of the moment where RUBBLE_PICTURES names a folder, to be looked at.
     void keep_picture(const char* name) {
         if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())

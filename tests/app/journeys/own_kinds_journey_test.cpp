@@ -154,11 +154,9 @@ private slots:
                 out = std::max(out, glm::length(motion::metres_of(moved)));
             return out;
         };
-        QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(farthest() > 0.5, 60000);
+        hold_until(Qt::Key_W, [&] { return farthest() > 0.5; });
         paint(view());
         keep_picture("crate-walk");
-        QTest::keyRelease(&view(), Qt::Key_W);
         QVERIFY(view().walker()->seconds_left().has_value());
         // Going back in time gives back that second, and no more.
         const double left = *view().walker()->seconds_left();
@@ -191,9 +189,7 @@ private slots:
         const std::string letters = session().puzzle_answer().answer.letters;
         for (const char letter : letters) {
             const motion::CellState before = view().walker()->play().puzzle.cells;
-            QTest::keyPress(&view(), key_of(letter));
-            QTRY_VERIFY_WITH_TIMEOUT(view().walker()->play().puzzle.cells != before, 60000);
-            QTest::keyRelease(&view(), key_of(letter));
+            hold_until(key_of(letter), [&] { return view().walker()->play().puzzle.cells != before; });
             const auto at_rest = [&] {
                 const auto& world = view().walker()->world();
                 const auto& cells = *world.moving().cells;

@@ -164,9 +164,7 @@ private slots:
         for (LevelView* one : {&view(), &plan()}) one->setAttribute(Qt::WA_UnderMouse, false);
         key(Qt::Key_G);
         QVERIFY(view().walking());
-        QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.y > 1.5, 60000);
-        QTest::keyRelease(&view(), Qt::Key_W);
+        hold_until(Qt::Key_W, [&] { return view().walker()->state().at.y > 1.5; });
         QVERIFY(std::abs(view().walker()->state().at.z - 2) < 0.05);
         keep_picture("place_walked_in");
         key(Qt::Key_Escape);

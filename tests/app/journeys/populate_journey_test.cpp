@@ -63,12 +63,6 @@ class PopulateJourneyTest : public TilesDriver {
     void solved_now() {
         QTRY_VERIFY_WITH_TIMEOUT(session().puzzle_answer().newest && session().puzzle_answer().puzzle, 60000);
     }
-    /// Holds a key until something holds.
-    void hold_until(Qt::Key key, const std::function<bool()>& done) {
-        QTest::keyPress(&view(), key);
-        QTRY_VERIFY_WITH_TIMEOUT(done(), 60000);
-        QTest::keyRelease(&view(), key);
-    }
 
 private slots:
     void a_puzzle_is_placed_solved_ruined_and_walked() {

@@ -104,9 +104,7 @@ private slots:
         QTRY_VERIFY(view().walker()->state().standing);
         const double begin = view().walker()->state().at.x;
         QVERIFY(std::abs(begin + 6) < 0.5);
-        QTest::keyPress(&view(), Qt::Key_D);
-        QTRY_VERIFY_WITH_TIMEOUT(view().walker()->state().at.x > begin + 2, 60000);
-        QTest::keyRelease(&view(), Qt::Key_D);
+        hold_until(Qt::Key_D, [&] { return view().walker()->state().at.x > begin + 2; });
         QCOMPARE(view().walker()->state().at.y, 0.0);
         keep_picture("side-walk");
         key(Qt::Key_Escape);

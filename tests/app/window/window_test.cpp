@@ -148,9 +148,7 @@ private slots:
         key(Qt::Key_G);
         QVERIFY(view().walking());
         const Vec3 begin = view().walker()->state().at;
-        QTest::keyPress(&view(), Qt::Key_W);
-        QTRY_VERIFY_WITH_TIMEOUT(glm::length(view().walker()->state().at - begin) > 0.5, 60000);
-        QTest::keyRelease(&view(), Qt::Key_W);
+        hold_until(Qt::Key_W, [&] { return glm::length(view().walker()->state().at - begin) > 0.5; });
         keep_picture("walk");
         QTest::keyClick(&view(), Qt::Key_R);
         QVERIFY(glm::length(view().walker()->state().at - begin) < 0.05);

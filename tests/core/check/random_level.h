@@ -5,11 +5,10 @@
 
 namespace rubble::test {
 
-/// A floor with 20 to 60 boxes and ramps on and above it, a start that is free, and places on the boxes. With
-/// `round` half of them are cylinders, cones and balls.
-inline Level random_level(Random& random, bool round = false) {
+/// A floor, twice `half` metres wide, with 20 to 60 boxes and ramps on and above it, a start that is free,
+/// and places on the boxes. With `round` half of them are cylinders, cones and balls.
+inline Level random_level(Random& random, bool round = false, double half = 9) {
     LevelMaker maker;
-    const double half = 9;
     maker.box({0, 0, -1}, {2 * half, 2 * half, 1});
     const int count = random.whole(20, 60);
     for (int i = 0; i < count; ++i) {

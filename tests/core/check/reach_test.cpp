@@ -75,11 +75,11 @@ Denied launch_blindly(const CheckResult& result, const Character& c, double shar
 class ReachTest : public QObject {
     Q_OBJECT
 
-    void replay_what_is_reached(uint64_t seed, int rounds, bool round) {
+    void replay_what_is_reached(uint64_t seed, int rounds, bool round, double half = 9) {
         Random random(seed);
         int reached = 0, undecided = 0, asked = 0;
         for (int n = 0; n < test::rounds(rounds); ++n) {
-            const Level level = test::random_level(random, round);
+            const Level level = test::random_level(random, round, half);
             CheckOptions options;
             options.explain = false;
             const CheckResult result = check_level({}, level, options);
@@ -106,6 +106,8 @@ class ReachTest : public QObject {
 private slots:
     void what_is_reached_replays_without_touching_matter() { replay_what_is_reached(4301, 100, false); }
     void so_it_does_on_round_shapes() { replay_what_is_reached(4305, 40, true); }
+    /// Leaps all over it set out from stations.
+    void so_it_does_on_a_wide_floor() { replay_what_is_reached(4306, 20, false, 45); }
 
     void every_reached_ledge_has_a_witness() {
         Random random(4302);
