@@ -37,6 +37,7 @@ QString difference_text(const Level& here, const Level& in_file) {
     if (!painted.isEmpty()) lines << tr("Painted otherwise: %1").arg(painted.join(QStringLiteral(", ")));
     if (diff.layers) lines << tr("Layers differ.");
     if (diff.claims) lines << tr("Claims differ.");
+    if (diff.excuses) lines << tr("Excused findings differ.");
     if (diff.links) lines << tr("Which items are linked copies differs.");
     if (diff.dimensions) lines << tr("Kept dimensions differ.");
     if (diff.underlays) lines << tr("Pictures under the level differ.");

@@ -53,6 +53,8 @@ struct PlayersArguments {
     std::string level, from, to, skill = "newcomer", shard, json;
     int runs = 1000;
     uint64_t seed = 1;
+    bool exploring = false; ///< they do not know the way
+    double within_s = 180;
 };
 /// Lets simulated players go from one element to another: `players`.
 int run_players(const PlayersArguments& arguments, const Cancel& cancel);

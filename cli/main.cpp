@@ -213,6 +213,11 @@ int run(int argc, char** argv) {
     players->add_option("--to", crowd.to, "An element; without it the goal");
     players->add_option("--skill", crowd.skill,
                         "Of the project: newcomer, regular, expert; exact: no mistakes");
+    players->add_flag("--exploring", crowd.exploring,
+                      "They do not know the way, and look for the goal; doors count as open");
+    players
+        ->add_option("--within", crowd.within_s, "Of those: who has not found it by then gives up (seconds)")
+        ->check(CLI::Range(1.0, 36'000.0));
     players->add_option("--runs", crowd.runs, "How many")->check(CLI::Range(1, 10'000'000));
     players->add_option("--seed", crowd.seed, "Of the first run; the others have the following ones");
     players->add_option("--shard", crowd.shard, "Only a part of the runs: 3/8 is the third of eight");

@@ -59,11 +59,52 @@ void tell(const io::Json& report) {
                   << " s lost: " << fall["span"].dump() << '\n';
 }
 
+/// Every part has its own row of seeds.
+struct RunsOfPart {
+    int runs = 0;
+    uint64_t first_seed = 1;
+};
+
+Result<RunsOfPart> part_of(const PlayersArguments& arguments) {
+    const auto shard = shard_from(arguments.shard);
+    if (!shard) return tl::unexpected(shard.error());
+    const int each = arguments.runs / shard->of, more = arguments.runs % shard->of;
+    return RunsOfPart{each + (shard->number <= more ? 1 : 0),
+                      arguments.seed + uint64_t(each) * uint64_t(shard->number - 1) +
+                          uint64_t(std::min(shard->number - 1, more))};
+}
+
+int put_players(const PlayersArguments& arguments, const io::Json& report) {
+    if (!arguments.json.empty()) return put(arguments.json, io::to_text(report), all_holds);
+    tell(report);
+    return all_holds;
+}
+
+int run_explorers(const PlayersArguments& arguments, const Cancel& cancel) {
+    const auto part = part_of(arguments);
+    if (!part) return unusable_input(part.error());
+    const auto loaded = io::load_level_with_project(arguments.level);
+    if (!loaded) return unusable_input(loaded.error());
+    study::ExplorersOptions options;
+    options.runs = part->runs, options.first_seed = part->first_seed;
+    options.within_s = arguments.within_s, options.cancel = cancel;
+    const ItemId from = named_or_first(loaded->level, arguments.from, Role::start),
+                 to = named_or_first(loaded->level, arguments.to, Role::goal);
+    const auto found = study::run_explorers(loaded->project, loaded->level, from, to, options);
+    if (!found) return unusable_input(found.error());
+    if (!found->crowd.complete) return interrupted;
+    io::Json report = io::exploration_report(loaded->level, *found);
+    report["from"] = from.value, report["to"] = to.value, report["skill"] = "exploring";
+    report["within_s"] = options.within_s;
+    return put_players(arguments, report);
+}
+
 } // namespace
 
 int run_players(const PlayersArguments& arguments, const Cancel& cancel) {
-    const auto shard = shard_from(arguments.shard);
-    if (!shard) return unusable_input(shard.error());
+    if (arguments.exploring) return run_explorers(arguments, cancel);
+    const auto part = part_of(arguments);
+    if (!part) return unusable_input(part.error());
     const auto checked = checked_level(arguments.level, cancel);
     if (!checked) return unusable_input(checked.error());
     if (!checked->result.complete) return interrupted;
@@ -77,11 +118,7 @@ int run_players(const PlayersArguments& arguments, const Cancel& cancel) {
             fail("players.skill", arguments.skill, "is no skill of the project; \"exact\" makes no mistakes")
                 .value());
     options.skill = skill == skills.end() ? Skill{"exact"} : *skill;
-    // Every part has its own row of seeds.
-    const int each = arguments.runs / shard->of, more = arguments.runs % shard->of;
-    options.runs = each + (shard->number <= more ? 1 : 0);
-    options.first_seed = arguments.seed + uint64_t(each) * uint64_t(shard->number - 1) +
-                         uint64_t(std::min(shard->number - 1, more));
+    options.runs = part->runs, options.first_seed = part->first_seed;
     options.cancel = cancel;
     const ItemId from = named_or_first(level, arguments.from, Role::start),
                  to = named_or_first(level, arguments.to, Role::goal);
@@ -90,9 +127,7 @@ int run_players(const PlayersArguments& arguments, const Cancel& cancel) {
     if (!crowd->complete) return interrupted;
     io::Json report = io::crowd_report(level, *crowd);
     report["from"] = from.value, report["to"] = to.value, report["skill"] = options.skill.name;
-    if (!arguments.json.empty()) return put(arguments.json, io::to_text(report), all_holds);
-    tell(report);
-    return all_holds;
+    return put_players(arguments, report);
 }
 
 int run_gather(const std::vector<std::string>& files, const std::string& json) {

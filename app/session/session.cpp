@@ -28,7 +28,8 @@ Session::Session(QObject* parent) : QObject(parent) {
         if (before.size() != selection_.ids().size()) emit selectionChanged();
     });
     connect(this, &Session::levelChanged, this, [this] { // they spoke of the level before
-        if (studies_.picked || studies_.crowd || studies_.what_if || studies_.asked) set_studies({});
+        if (studies_.picked || studies_.crowd || studies_.what_if || studies_.asked)
+            set_studies(Studies{.version = studies_.version});
     });
     connect(&documents_, &Documents::opened, this, &Session::documentOpened);
     connect(&documents_, &Documents::savedChanged, this, &Session::savedChanged);

@@ -27,28 +27,35 @@ public:
 
 signals:
     void found(quint64 request, const std::shared_ptr<const rubble::study::Crowd>& crowd,
-               const QString& why_not);
+               const std::shared_ptr<const rubble::study::Exploration>& exploration, const QString& why_not);
     void progressed(int percent);
     void spanShown(const rubble::Vec3& at);
 
 private:
     struct Job {
+        Project project;
         Level level;
         std::shared_ptr<const check::CheckResult> result;
         ItemId from, to;
         study::PlayersOptions options;
+        double within_s = 0; ///< of those who do not know the way; 0: they do
     };
     void offer_ends();
     void offer_skills();
     void work(const Job& job, uint64_t number, const Cancel& cancel);
-    void take(const std::shared_ptr<const study::Crowd>& crowd, const QString& why_not);
+    void take(const std::shared_ptr<const study::Crowd>& crowd,
+              const std::shared_ptr<const study::Exploration>& exploration, const QString& why_not);
+    void list_costs(const study::Crowd& crowd);
+    void list_areas(const study::Exploration& exploration);
+    bool exploring() const;
     void show_times(const study::Crowd& crowd);
     void set_moment(double seconds);
     void forget();
 
     Session& session_;
-    QComboBox *from_ = nullptr, *to_ = nullptr, *skill_ = nullptr;
-    QSpinBox* runs_ = nullptr;
+    QComboBox *from_ = nullptr, *to_ = nullptr, *skill_ = nullptr, *heat_ = nullptr;
+    QSpinBox *runs_ = nullptr, *within_ = nullptr;
+    std::vector<Vec3> places_; ///< of the rows of `costs_`
     QPushButton *run_ = nullptr, *play_ = nullptr;
     QProgressBar* progress_ = nullptr;
     QLabel* answer_ = nullptr;
@@ -64,3 +71,4 @@ private:
 } // namespace rubble::app
 
 Q_DECLARE_METATYPE(std::shared_ptr<const rubble::study::Crowd>)
+Q_DECLARE_METATYPE(std::shared_ptr<const rubble::study::Exploration>)

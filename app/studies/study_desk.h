@@ -5,6 +5,7 @@
 
 #include "studies/players_page.h"
 #include "studies/span_table.h"
+#include "studies/versions_page.h"
 #include "studies/what_if_page.h"
 #include "window/pace_strip.h"
 
@@ -15,7 +16,7 @@ namespace rubble::app {
 class StudyDesk : public QWidget {
     Q_OBJECT
 public:
-    enum Page { pace, spans, players, what_if };
+    enum Page { pace, spans, players, what_if, versions };
 
     StudyDesk(Session& session, PaceStrip* strip, QWidget* parent = nullptr);
     /// Goes to Check where that is not shown yet.
@@ -23,6 +24,7 @@ public:
 
     SpanTable& span_table() { return *spans_; }
     PlayersPage& players_page() { return *players_; }
+    VersionsPage& versions_page() { return *versions_; }
 
 private:
     void fit();
@@ -33,6 +35,7 @@ private:
     SpanTable* spans_ = nullptr;
     PlayersPage* players_ = nullptr;
     WhatIfPage* what_if_ = nullptr;
+    VersionsPage* versions_ = nullptr;
 };
 
 } // namespace rubble::app

@@ -1,45 +1,16 @@
-#include <QPainter>
-
 #include "claim_names.h"
 #include "edit/fresh_ids.h"
 #include "edit/items.h"
-#include "finding_list.h"
 #include "level/element_kinds.h"
 #include "level/order.h"
 #include "numbers.h"
-#include "sentences.h"
 #include "theme.h"
 #include "tray/pages.h"
+#include "tray/signs.h"
 
 namespace rubble::app {
 
 namespace {
-
-/// So many findings of one rule are listed before the rest is only counted.
-constexpr size_t k_alike = 3;
-
-/// The sign of a verdict or a severity: told apart by shape as well as by colour.
-QPixmap sign(const QColor& ink, int corners) {
-    QPixmap pixmap(28, 28);
-    pixmap.setDevicePixelRatio(2);
-    pixmap.fill(Qt::transparent);
-    QPainter painter(&pixmap);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(ink);
-    if (corners == 3)
-        painter.drawPolygon(QPolygonF{{7, 1.5}, {13, 12.5}, {1, 12.5}});
-    else if (corners == 4)
-        painter.drawPolygon(QPolygonF{{7, 1}, {13, 7}, {7, 13}, {1, 7}});
-    else
-        painter.drawEllipse(QPointF(7, 7), 5, 5);
-    if (corners == 0) {
-        painter.setPen(QPen(Qt::white, 1.6));
-        painter.drawLine(QPointF(5, 5), QPointF(9, 9));
-        painter.drawLine(QPointF(9, 5), QPointF(5, 9));
-    }
-    return pixmap;
-}
 
 /// What is missing where a claim fails, in a few words.
 QString missing_text(const check::CheckResult& result, const Claim& claim) {
@@ -69,15 +40,6 @@ QListWidgetItem* claim_row(const Claim& claim, const check::CheckResult* result)
         if (const QString missing = missing_text(*result, claim); !missing.isEmpty()) text += "\n" + missing;
     }
     return new QListWidgetItem(QIcon(picture), text);
-}
-
-QListWidgetItem* finding_row(const check::Finding& finding, const Level& level) {
-    const bool blocker = finding.severity == check::Severity::blocker,
-               concern = finding.severity == check::Severity::concern;
-    const QPixmap picture = blocker   ? sign(color::plum, 3)
-                            : concern ? sign(color::ochre, 4)
-                                      : sign(color::blue_grey, 1);
-    return new QListWidgetItem(QIcon(picture), in_words(finding.says, level));
 }
 
 /// Most levels are to be finished: who has a start and a goal and has not claimed so is one press from it.
@@ -175,32 +137,7 @@ void fill_check(Page& page, Tray& tray) {
             emit tray.claimChosen(session.level().claims[size_t(row)].id);
     });
     add_ruins(page, tray);
-    page.add_heading(Tray::tr("Findings"));
-    QListWidget* findings = page.add_short_list(Tray::tr("Findings"));
-    if (!result) return;
-    const std::vector<check::Finding> sorted = in_walking_order(*result);
-    // Of a kind that there is very much of, some stand for all.
-    std::vector<size_t> shown;
-    for (size_t i = 0; i < sorted.size();) {
-        size_t end = i;
-        while (end < sorted.size() && sorted[end].rule == sorted[i].rule) ++end;
-        const bool many = end - i > k_alike + 1;
-        for (size_t k = i; k < (many ? i + k_alike : end); ++k) {
-            findings->addItem(finding_row(sorted[k], session.level()));
-            shown.push_back(k);
-        }
-        if (many) {
-            findings->addItem(Tray::tr("%1 more like it: Alt+Down goes on to them").arg(end - i - k_alike));
-            shown.push_back(i + k_alike);
-        }
-        i = end;
-    }
-    if (sorted.empty()) page.add_text(Tray::tr("Nothing found."));
-    QObject::connect(findings, &QListWidget::currentRowChanged, &page, [&tray, sorted, shown](int row) {
-        if (row < 0 || size_t(row) >= shown.size()) return;
-        const check::Finding& finding = sorted[shown[size_t(row)]];
-        emit tray.findingChosen(finding.at, finding.items);
-    });
+    add_findings(page, tray);
 }
 
 } // namespace rubble::app

@@ -17,6 +17,8 @@ void fill_pieces(Page& page, Tray& tray);
 void fill_elements(Page& page, Tray& tray);
 void fill_materials(Page& page);
 void fill_check(Page& page, Tray& tray);
+/// What was found, what of it is shown, and what is excused.
+void add_findings(Page& page, Tray& tray);
 void fill_hand_off(Page& page, Tray& tray);
 
 } // namespace rubble::app

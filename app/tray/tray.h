@@ -18,12 +18,15 @@ public:
     /// Whether Block out offers the pieces of kits instead of what is drawn.
     bool offers_pieces() const { return offers_pieces_; }
     void offer_pieces(bool on);
+    /// What is shown is to be shown otherwise.
+    void fill_again() { rebuild(); }
     QString key_of(const QString& tool) const { return key_of_ ? key_of_(tool) : QString(); }
 
 signals:
     void toolWanted(const QString& name); ///< of the list of tools
     void claimChosen(const rubble::ClaimId& id);
     void findingChosen(const rubble::Vec3& at, const std::vector<rubble::ItemId>& items);
+    void findingWanted(int index); ///< in walking order
     void exportWanted();
     void commandWanted(const QString& id);
 

@@ -1,11 +1,12 @@
 #pragma once
 
-#include "study/players.h"
+#include "session/studies.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
 
-/// Players at a moment of their runs as dots, and where they fell as spots that are the larger the more did.
-void draw_crowd(QPainter& painter, const Camera& camera, const study::Crowd& crowd, double seconds);
+/// Players at a moment of their runs as dots, and spots that are the larger the more fell there, lost time or
+/// were there; of those who explore also the ground that nobody finds.
+void draw_crowd(QPainter& painter, const Camera& camera, const Studies& studies);
 
 } // namespace rubble::app

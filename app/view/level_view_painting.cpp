@@ -23,6 +23,7 @@
 #include "view/overlay.h"
 #include "view/puzzle_overlay.h"
 #include "view/surroundings.h"
+#include "view/version_overlay.h"
 
 namespace rubble::app {
 
@@ -266,7 +267,8 @@ void LevelView::paint_studies(QPainter& painter, Labels& labels) {
                 labels.put_near(*at, missing_in_words(*asked->miss), color::plum);
         }
     }
-    if (studies.crowd) draw_crowd(painter, camera_, *studies.crowd, studies.crowd_s);
+    if (studies.version) draw_version(painter, labels, camera_, session_.level(), *studies.version);
+    if (studies.crowd) draw_crowd(painter, camera_, studies);
     if (studies.picked) {
         painter.setPen(QPen(color::accent, 5));
         draw_path(painter, camera_, studies.picked->arc);

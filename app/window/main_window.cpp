@@ -16,7 +16,7 @@
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
-#include "finding_list.h"
+#include "finding_walk.h"
 #include "level/order.h"
 #include "numbers.h"
 #include "part_watch.h"
@@ -48,6 +48,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     files_ = new Files(session_, *this);
+    finding_walk_ = new FindingWalk(session_, *this);
     build_header(column);
     auto* down = new QSplitter(Qt::Vertical);
     auto* across = new QSplitter(Qt::Horizontal);
@@ -102,7 +103,6 @@ void MainWindow::connect_session() {
         update_title();
     });
     connect(&session_, &Session::documentOpened, this, [this] {
-        finding_ = -1;
         show_frame();
         update_cutaway();
         lay_views();
@@ -127,6 +127,9 @@ void MainWindow::connect_panels() {
         space_->fly_to(at);
         plan_->fly_to(at);
     });
+    connect(tray_, &Tray::findingWanted, finding_walk_, &FindingWalk::go_to);
+    connect(finding_walk_, &FindingWalk::arrived, this, &MainWindow::show_finding);
+    connect(finding_walk_, &FindingWalk::says, status_, &StatusLine::tell);
     connect(tray_, &Tray::exportWanted, files_, &Files::export_level);
     connect(tray_, &Tray::commandWanted, this, [this](const QString& id) {
         if (const auto* command = commands_->find(id)) command->action->trigger();
@@ -134,6 +137,11 @@ void MainWindow::connect_panels() {
     const auto fly_to = [this](const Vec3& at) { space_->fly_to(at), plan_->fly_to(at); };
     connect(&desk_->span_table(), &SpanTable::spanShown, this, fly_to);
     connect(&desk_->players_page(), &PlayersPage::spanShown, this, fly_to);
+    connect(&desk_->versions_page(), &VersionsPage::placeWanted, this,
+            [this, fly_to](const Vec3& at, const std::vector<ItemId>& items) {
+                if (!items.empty()) session_.select(items);
+                fly_to(at);
+            });
     connect(&session_, &Session::studiesChanged, this, [this] { space_->update(), plan_->update(); });
     connect(facts_, &Facts::watchWanted, this, &MainWindow::watch);
     connect(pace_, &PaceStrip::pointedAt, this, &MainWindow::show_figure);
@@ -145,20 +153,12 @@ void MainWindow::connect_panels() {
     connect(&session_, &Session::stageChanged, pace_, &PaceStrip::runChanged);
 }
 
-/// Goes to the next finding, or the one before; after the last comes the first.
-void MainWindow::walk_findings(int by) {
-    const auto& result = session_.built().check;
-    const auto findings = result ? in_walking_order(*result) : std::vector<check::Finding>{};
-    if (findings.empty()) return status_->tell(tr("Nothing was found"));
-    const int count = int(findings.size());
-    finding_ = finding_ < 0 ? (by > 0 ? 0 : count - 1) : (std::min(finding_, count - 1) + by + count) % count;
-    const check::Finding& one = findings[size_t(finding_)];
+void MainWindow::show_finding(const check::Finding& one) {
     session_.select(one.items);
     // What lies above would hide it.
     if (one.at.z + k_over_finding_m < box_of(session_.level()).high.z)
         set_cutaway(one.at.z + k_over_finding_m);
     space_->fly_to(one.at), plan_->fly_to(one.at);
-    status_->tell(tr("%1 of %2: %3").arg(finding_ + 1).arg(count).arg(in_words(one.says, session_.level())));
 }
 
 void MainWindow::show_claim(const ClaimId& id) {

@@ -31,6 +31,7 @@ namespace rubble::app {
 
 /// Puts the parts of the window together and holds its commands. Knows nothing of how a level is edited,
 /// drawn or checked.
+class FindingWalk;
 class SuggestWatch;
 
 class MainWindow : public QMainWindow {
@@ -87,7 +88,7 @@ private:
     void watch(const check::Witness& witness, const QString& title);
     void connect_session();
     void connect_panels();
-    void walk_findings(int by);
+    void show_finding(const check::Finding& one);
     void show_claim(const ClaimId& id);
     void show_figure(const std::optional<motion::PlayState>& state);
     void play_on(double seconds, double passed);
@@ -116,7 +117,7 @@ private:
     RunPlayer run_player_;
     Follow follow_ = Follow::stays;
     double follow_heading_deg_ = 0;
-    int finding_ = -1; ///< the one that was gone to last
+    FindingWalk* finding_walk_ = nullptr;
     Files* files_ = nullptr;
     Commands* commands_ = nullptr;
     CommandFinder* finder_ = nullptr;

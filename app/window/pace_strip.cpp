@@ -3,44 +3,13 @@
 #include <QGuiApplication>
 #include <QHelpEvent>
 #include <QMouseEvent>
-#include <QPainter>
 #include <QTimer>
 #include <QToolTip>
 
 #include "numbers.h"
 #include "sentences.h"
-#include "theme.h"
-#include "view/overlay.h"
 
 namespace rubble::app {
-
-namespace {
-
-constexpr int k_title_width = 190;
-constexpr int k_margin = 14;
-
-/// Why there is no run to show, and what to do about it.
-QString missing_for_route(const Session& session) {
-    const auto& result = session.built().check;
-    if (session.level().part) {
-        const PartEffects& effects = session.part_effects();
-        const QString places =
-            PaceStrip::tr("A change here changes %1 in %2")
-                .arg(counted(effects.places, PaceStrip::tr("place"), PaceStrip::tr("places")),
-                     counted(effects.levels, PaceStrip::tr("level"), PaceStrip::tr("levels")));
-        if (effects.broken.empty()) return places + '.';
-        return PaceStrip::tr("%1; %2 would fail.")
-            .arg(places,
-                 counted(int(effects.broken.size()), PaceStrip::tr("claim"), PaceStrip::tr("claims")));
-    }
-    if (!result || result->starts.empty() || result->goals.empty())
-        return PaceStrip::tr("Place a start and a goal in Populate, or claim in Check that one reaches the "
-                             "other.");
-    return result->complete ? PaceStrip::tr("The goal is not reached. What is missing stands in Check.")
-                            : PaceStrip::tr("The level is being checked.");
-}
-
-} // namespace
 
 PaceStrip::PaceStrip(Session& session, QWidget* parent)
     : QWidget(parent),
@@ -58,9 +27,12 @@ PaceStrip::PaceStrip(Session& session, QWidget* parent)
     setMouseTracking(true);
     setAccessibleName(tr("Pace strip"));
     connect(&session_, &Session::builtChanged, this, &PaceStrip::take_result);
+    connect(&session_, &Session::studiesChanged, this, [this] {
+        if (session_.studies().version != laid_over_) lay_earlier_over(), update();
+    });
     connect(&session_, &Session::partEffectsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::documentOpened, this, [this] {
-        run_ = {}, marks_.clear(), title_.clear(), shown_version_ = 0;
+        run_ = {}, marks_.clear(), title_.clear(), shown_version_ = 0, earlier_.reset();
         fit();
     });
     fit();
@@ -101,7 +73,7 @@ void PaceStrip::show_run(const check::Witness* witness, const QString& title) {
         take(*witness, title);
         return;
     }
-    run_ = {}, marks_.clear(), title_.clear(), pace_.reset(), request_ = 0;
+    run_ = {}, marks_.clear(), title_.clear(), pace_.reset(), request_ = 0, earlier_.reset();
     for (size_t i = 0; i < result->claims.size() && i < session_.level().claims.size() && run_.bodies.empty();
          ++i) {
         const Claim& claim = session_.level().claims[i];
@@ -130,22 +102,43 @@ void PaceStrip::take(const check::Witness& witness, const QString& title) {
     pace_.reset();
     request_ = jobs_.ask({session_.project(), session_.level(), result, witness});
     run_ = motion::played(*result->world, session_.character(), witness.recording);
-    marks_.clear();
-    for (const auto& leg : witness.legs) {
-        if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
-        const check::Span span =
-            span_of(*result->ground, *result->world, session_.character(), session_.project(), *leg.link);
-        size_t begin = size_t(leg.first_step);
-        while (begin < run_.bodies.size() && run_.bodies[begin].standing) ++begin;
-        size_t end = begin;
-        while (end < run_.bodies.size() && !run_.bodies[end].standing) ++end;
-        const QString size =
-            span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
-        marks_.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, size, span});
-    }
+    witness_ = witness;
+    marks_ = marks_of(session_.project(), *result, witness, run_);
+    lay_earlier_over();
     fit();
     update();
     emit runChanged();
+}
+
+std::vector<PaceStrip::Mark> PaceStrip::marks_of(const Project& project, const check::CheckResult& result,
+                                                 const check::Witness& witness,
+                                                 const motion::PlayedRun& run) {
+    std::vector<Mark> out;
+    for (const auto& leg : witness.legs) {
+        if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
+        const check::Span span = span_of(*result.ground, *result.world, result.character, project, *leg.link);
+        size_t begin = size_t(leg.first_step);
+        while (begin < run.bodies.size() && run.bodies[begin].standing) ++begin;
+        size_t end = begin;
+        while (end < run.bodies.size() && !run.bodies[end].standing) ++end;
+        const QString size =
+            span.gap_m >= 0.3 ? metres_text(span.gap_m) : tr("%1 up").arg(metres_text(span.rise_m));
+        out.push_back({double(begin) * motion::step_s, double(end) * motion::step_s, size, span});
+    }
+    return out;
+}
+
+void PaceStrip::lay_earlier_over() {
+    laid_over_ = session_.studies().version;
+    earlier_.reset();
+    const auto& now = session_.built().check;
+    if (!laid_over_ || run_.bodies.empty() || !now) return;
+    const check::CheckResult& was = *laid_over_->check;
+    const check::Witness* run = study::same_run(was, *now, witness_);
+    if (!run) return;
+    Earlier earlier{motion::played(*was.world, was.character, run->recording), {}};
+    earlier.marks = marks_of(session_.project(), was, *run, earlier.run);
+    earlier_ = std::move(earlier);
 }
 
 std::vector<check::Span> PaceStrip::spans() const {
@@ -171,144 +164,22 @@ void PaceStrip::set_moment(std::optional<double> seconds) {
 }
 
 double PaceStrip::x_of(double s) const {
-    const double left = k_title_width, right = width() - k_margin;
-    return left + (right - left) * (seconds() > 0 ? s / seconds() : 0);
+    const double left = pace_title_px, right = width() - pace_margin_px;
+    return left + (right - left) * (longest_s() > 0 ? s / longest_s() : 0);
 }
 
-void PaceStrip::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.fillRect(rect(), color::paper);
-    painter.setPen(color::line);
-    painter.drawLine(0, 0, width(), 0);
-    QFont bold = font();
-    bold.setBold(true);
-    painter.setPen(color::ink);
-    painter.setFont(bold);
-    if (run_.bodies.size() < 2) { // one line, however high the strip is
-        constexpr auto k_in_line = Qt::AlignLeft | Qt::AlignVCenter | Qt::TextSingleLine;
-        painter.drawText(QRectF(k_margin, 0, k_title_width - k_margin, height()), k_in_line,
-                         session_.level().part ? tr("Part of levels") : tr("No route yet"));
-        painter.setFont(font());
-        painter.setPen(color::faint_ink);
-        const QRectF room(k_title_width, 0, width() - k_title_width - k_margin, height());
-        const QString text = missing_for_route(session_);
-        painter.drawText(room, k_in_line, fontMetrics().elidedText(text, Qt::ElideRight, int(room.width())));
-        return;
-    }
-    const QRectF head(k_margin, 10, k_title_width - 2 * k_margin, 40);
-    painter.drawText(head, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, title_);
-    painter.setFont(font());
-    painter.setPen(color::faint_ink);
-    double length = 0;
-    for (size_t i = 1; i < run_.bodies.size(); ++i)
-        length += glm::length(flat(run_.bodies[i].at - run_.bodies[i - 1].at));
-    painter.drawText(QRectF(k_margin, 48, k_title_width - k_margin, 40), Qt::AlignLeft | Qt::AlignTop,
-                     tr("%1 s · %2 m\n%3")
-                         .arg(seconds(), 0, 'f', 1)
-                         .arg(length, 0, 'f', 0)
-                         .arg(counted(int(marks_.size()), tr("span"), tr("spans"))));
-
-    double low = run_.bodies[0].at.z, high = low;
-    for (const auto& state : run_.bodies) low = std::min(low, state.at.z), high = std::max(high, state.at.z);
-    const double top = 22, bottom = height() - 26;
-    auto y_of = [&](double z) {
-        return bottom - (high > low ? (z - low) / std::max(high - low, 2.0) : 0) * (bottom - top);
-    };
-
-    const double step = seconds() > 40 ? 10 : seconds() > 16 ? 5 : seconds() > 6 ? 2 : 1;
-    for (double s = 0; s <= seconds(); s += step) {
-        painter.setPen(QPen(color::line, 1));
-        painter.drawLine(QPointF(x_of(s), 8), QPointF(x_of(s), bottom + 6));
-        painter.setPen(color::faint_ink);
-        painter.drawText(QRectF(x_of(s) - 24, bottom + 6, 48, 18), Qt::AlignCenter,
-                         tr("%1 s").arg(s, 0, 'f', 0));
-    }
-    if (pace_) paint_pace(painter, top, bottom);
-    // Ground: a dark line while standing. Air: the arc in its grade's colour.
-    auto state_at = [&](double s) {
-        return run_.bodies[std::min(run_.bodies.size() - 1, size_t(s / motion::step_s))];
-    };
-    QPolygonF ground;
-    for (size_t i = 0; i < run_.bodies.size(); i += 2) {
-        const double s = double(i) * motion::step_s;
-        bool in_span = false;
-        for (const Mark& mark : marks_) in_span |= s > mark.begin_s && s < mark.end_s;
-        if (in_span) {
-            painter.setPen(QPen(color::ink, 2));
-            painter.drawPolyline(ground);
-            ground.clear();
-            continue;
-        }
-        ground << QPointF(x_of(s), y_of(run_.bodies[i].at.z));
-    }
-    painter.setPen(QPen(color::ink, 2));
-    painter.drawPolyline(ground);
-    for (const Mark& mark : marks_) {
-        QPolygonF arc;
-        for (double s = mark.begin_s - 0.02; s <= mark.end_s + 0.02; s += motion::step_s)
-            arc << QPointF(x_of(std::max(s, 0.0)), y_of(state_at(std::max(s, 0.0)).at.z));
-        painter.setPen(QPen(grade_color(mark.span.grade), 2.6,
-                            mark.span.grade == check::Grade::tight ? Qt::DashLine : Qt::SolidLine));
-        painter.drawPolyline(arc);
-        painter.setPen(grade_color(mark.span.grade).darker(130));
-        const double middle = x_of((mark.begin_s + mark.end_s) / 2);
-        painter.drawText(QRectF(middle - 50, 4, 100, 16), Qt::AlignCenter, mark.text);
-    }
-    if (moment_) {
-        const auto s = state_at(*moment_);
-        painter.setPen(QPen(color::accent, 1.6));
-        painter.drawLine(QPointF(x_of(*moment_), 6), QPointF(x_of(*moment_), bottom + 6));
-        painter.setBrush(color::accent);
-        painter.drawEllipse(QPointF(x_of(*moment_), y_of(s.at.z)), 4, 4);
-    }
+/// Of what is shown.
+double PaceStrip::longest_s() const {
+    const size_t earlier = earlier_ ? earlier_->run.bodies.size() : 0;
+    return std::max(seconds(), earlier > 0 ? double(earlier - 1) * motion::step_s : 0);
 }
 
 namespace {
 
-/// How high the bars of effort are at most, and how much effort that is.
-constexpr double k_bar_px = 22, k_much_effort = 120;
 /// How near to a sign the pointer is at it (pixels).
 constexpr double k_at_sign_px = 9;
-constexpr double k_signs_y = 28; // below the sizes of spans
 
 } // namespace
-
-/// Rests as light bands, effort as bars that stand on the time line, what is met as signs, and remarks.
-void PaceStrip::paint_pace(QPainter& painter, double top, double bottom) {
-    painter.setPen(Qt::NoPen);
-    for (const check::Pace::Rest& rest : pace_->rests) {
-        QColor calm = color::sea_green;
-        calm.setAlphaF(0.10f);
-        painter.fillRect(QRectF(QPointF(x_of(rest.begin_s), top), QPointF(x_of(rest.end_s), bottom + 6)),
-                         calm);
-    }
-    for (const check::Pace::Window& window : pace_->windows) {
-        const double high = std::min(window.effort / k_much_effort, 1.0) * k_bar_px;
-        const double end = std::min(window.begin_s + check::pace_window_s, seconds());
-        QColor ink = window.dangers > 0 ? color::plum : color::ochre;
-        ink.setAlphaF(0.35f);
-        painter.fillRect(
-            QRectF(QPointF(x_of(window.begin_s) + 1, bottom + 6 - high), QPointF(x_of(end) - 1, bottom + 6)),
-            ink);
-    }
-    for (const check::Pace::Event& event : pace_->events) {
-        const Item* item = find_item(session_.level(), event.item);
-        if (!item || !item->element()) continue;
-        painter.save();
-        painter.translate(x_of(event.at_s), k_signs_y);
-        painter.scale(0.6, 0.6);
-        draw_element(painter, {0, 0}, kind_of(*item->element()), false);
-        painter.restore();
-    }
-    for (const check::Pace::Remark& remark : pace_->remarks) {
-        const QPointF at(x_of(remark.at_s), bottom + 2);
-        painter.setPen(QPen(color::paper, 1));
-        painter.setBrush(color::ochre);
-        painter.drawPolygon(QPolygonF{at + QPointF(-6, 6), at + QPointF(6, 6), at + QPointF(0, -6)});
-    }
-    painter.setBrush(Qt::NoBrush);
-}
 
 QString PaceStrip::said_at(QPointF at) const {
     if (!pace_ || run_.bodies.size() < 2) return {};
@@ -317,7 +188,7 @@ QString PaceStrip::said_at(QPointF at) const {
         if (is_at(remark.at_s)) return in_words(remark.says, session_.level());
     for (const check::Pace::Event& event : pace_->events)
         if (const Item* item = find_item(session_.level(), event.item);
-            item && is_at(event.at_s) && at.y() < 2 * k_signs_y)
+            item && is_at(event.at_s) && at.y() < 2 * pace_signs_px)
             return tr("%1 after %2 s").arg(QString::fromStdString(item->title())).arg(event.at_s, 0, 'f', 1);
     for (const check::Pace::Window& window : pace_->windows) {
         const double end = window.begin_s + check::pace_window_s;

@@ -8,6 +8,12 @@
 
 namespace rubble::app {
 
+/// Room for the title on the left, and on the right; how far below the top the signs stand, below the sizes
+/// of spans (pixels). @{
+inline constexpr int pace_title_px = 190, pace_margin_px = 14;
+inline constexpr double pace_signs_px = 28;
+/// @}
+
 /// The route unrolled over time: height of the ground as a line, spans as arcs in their grade's colour.
 class PaceStrip : public QWidget {
     Q_OBJECT
@@ -55,18 +61,40 @@ private:
         std::shared_ptr<const check::CheckResult> result;
         check::Witness witness;
     };
+    /// The earlier version's run to the same end.
+    void lay_earlier_over();
+    struct Mark {
+        double begin_s, end_s;
+        QString text;
+        check::Span span;
+    };
+    static std::vector<Mark> marks_of(const Project& project, const check::CheckResult& result,
+                                      const check::Witness& witness, const motion::PlayedRun& run);
+    /// How high feet stand in the strip: from the lowest of the runs to the highest.
+    struct Heights {
+        double low, high, top, bottom;
+        double y_of(double z) const {
+            return bottom - (high > low ? (z - low) / std::max(high - low, 2.0) : 0) * (bottom - top);
+        }
+    };
+    void paint_run(QPainter& painter, const motion::PlayedRun& run, const std::vector<Mark>& marks,
+                   const Heights& heights, bool earlier) const;
+    void paint_head(QPainter& painter) const;
+    double longest_s() const;
     void paint_pace(QPainter& painter, double top, double bottom);
     /// What stands at a place of the strip, in words.
     QString said_at(QPointF at) const;
 
     Session& session_;
     motion::PlayedRun run_;
-    struct Mark {
-        double begin_s, end_s;
-        QString text;
-        check::Span span;
-    };
+    check::Witness witness_; ///< that `run_` is of
     std::vector<Mark> marks_;
+    struct Earlier {
+        motion::PlayedRun run;
+        std::vector<Mark> marks;
+    };
+    std::optional<Earlier> earlier_;
+    std::shared_ptr<const Beside> laid_over_; ///< the version that it is of
     QString title_;
     std::optional<double> moment_;
     uint64_t shown_version_ = 0;

@@ -1,3 +1,4 @@
+#include "finding_walk.h"
 #include "suggest_watch.h"
 #include "window/main_window.h"
 
@@ -321,10 +322,27 @@ void MainWindow::build_check_commands() {
                 [this] { desk_->show_page(StudyDesk::players); });
     add_command("show-what-if", tr("What if the metrics were others"), Qt::ALT | Qt::Key_4,
                 [this] { desk_->show_page(StudyDesk::what_if); });
+    add_command("show-versions", tr("What changed since an earlier version"), Qt::ALT | Qt::Key_5,
+                [this] { desk_->show_page(StudyDesk::versions); });
+    add_command("keep-version", tr("Keep this state to compare with"), Qt::ALT | Qt::SHIFT | Qt::Key_K,
+                [this] {
+                    desk_->versions_page().keep_state();
+                    status_->tell(tr("This state is kept until the level is closed"));
+                });
+    add_command("change-next", tr("Next change since then"), Qt::ALT | Qt::SHIFT | Qt::Key_Down,
+                [this] { desk_->versions_page().go(1); });
+    add_command("change-previous", tr("Change before"), Qt::ALT | Qt::SHIFT | Qt::Key_Up,
+                [this] { desk_->versions_page().go(-1); });
     commands_->begin(Menu::check);
-    add_command("finding-next", tr("Next finding"), Qt::ALT | Qt::Key_Down, [this] { walk_findings(1); });
+    add_command("finding-next", tr("Next finding"), Qt::ALT | Qt::Key_Down, [this] { finding_walk_->go(1); });
     add_command("finding-previous", tr("Finding before"), Qt::ALT | Qt::Key_Up,
-                [this] { walk_findings(-1); });
+                [this] { finding_walk_->go(-1); });
+    add_command("finding-excuse", tr("Excuse this finding …"), Qt::ALT | Qt::Key_X,
+                [this] { finding_walk_->excuse(); });
+    add_command("rule-off", tr("Never look for what this finding is of"), {},
+                [this] { finding_walk_->leave_rule_out(); });
+    add_command("rules-on", tr("Look for all kinds of findings again"), {},
+                [this] { finding_walk_->look_for_all_again(); });
     add_command("show-check", tr("What was found"), {}, [this] { session_.go_to(Stage::check); });
 }
 

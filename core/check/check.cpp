@@ -10,6 +10,7 @@
 #include "base/tolerance.h"
 #include "check/claims.h"
 #include "check/dead_end_openings.h"
+#include "check/excuses.h"
 #include "check/findings.h"
 #include "check/flight.h"
 #include "check/foe_watch.h"
@@ -127,6 +128,7 @@ public:
         if (options_.explain)
             for (Finding& finding : find_on_the_way(project_, level_, result_))
                 result_.findings.push_back(std::move(finding));
+        set_excused_apart(project_, level_, result_);
         result_.maze = maze(before);
         result_.timing.total_ms = ms_since(begin);
         result_.complete = true;

@@ -91,6 +91,12 @@ struct Finding {
     std::vector<ItemId> items;
 };
 
+/// One that the level lets stand, with why.
+struct Excused {
+    Finding finding;
+    std::string reason;
+};
+
 struct Timing {
     double build_ms = 0, reach_ms = 0, total_ms = 0;
 };
@@ -131,7 +137,8 @@ struct CheckResult {
     std::vector<ClaimResult> claims; ///< the same; reasons say what is missing too
     std::vector<NearMiss> near_misses;
     std::shared_ptr<const ExplainedWith> explained;
-    std::vector<Finding> findings;
+    std::vector<Finding> findings; ///< without those of rules that are switched off, or excused
+    std::vector<Excused> excused;
     std::vector<FoeWatch> foe_watches; ///< of foes that go a way, where a goal is reached
     std::shared_ptr<const Maze> maze;  ///< of Plan levels with a start and a goal
     Timing timing;

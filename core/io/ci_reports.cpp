@@ -129,7 +129,7 @@ Json sarif_report(const Level& level, const check::CheckResult& result, const st
                                        name_of(level, claim.id) + ": " + in_english(claim.reason, level),
                                        file, {{"claim", claim.id.value}}));
     }
-    for (const Finding& finding : result.findings) {
+    const auto add = [&](const Finding& finding) {
         Json items = Json::array();
         for (const ItemId& id : finding.items) items.push_back(id.value);
         const std::string rule = check::rule_of(finding.rule).key;
@@ -137,6 +137,11 @@ Json sarif_report(const Level& level, const check::CheckResult& result, const st
         results.push_back(
             sarif_result(rule, level_key(finding.severity), in_english(finding.says, level), file,
                          {{"at", {finding.at.x, finding.at.y, finding.at.z}}, {"items", items}}));
+    };
+    for (const Finding& finding : result.findings) add(finding);
+    for (const check::Excused& one : result.excused) {
+        add(one.finding);
+        results.back()["suppressions"] = Json::array({{{"kind", "external"}, {"justification", one.reason}}});
     }
     Json driver = {{"name", "Rubble"}, {"rules", Json::array()}};
     for (const std::string& rule : rules) driver["rules"].push_back(rule_json(rule));

@@ -109,7 +109,8 @@ ExportCounts count_export(const Level& level, const build::Solid& solid, const b
         const PlacedPiece& placed = piece->placed;
         ++counts.parts;
         if (placed.piece && placed.piece->body)
-            for (const ModelPart& part : placed.piece->body->model.parts) counts.triangles += part.triangles.size();
+            for (const ModelPart& part : placed.piece->body->model.parts)
+                counts.triangles += part.triangles.size();
         for (const geometry::ConvexCell& cell : *piece->cells)
             for (const auto& face : cell.faces) counts.collision_triangles += face.loop.size() - 2;
     }

@@ -204,4 +204,10 @@ void add_rest(Json& json, const std::map<std::string, std::string>& rest) {
 double tidy(double value) { return std::round(value * 1e4) / 1e4; }
 Json tidy(const Vec3& p) { return Json::array({tidy(p.x), tidy(p.y), tidy(p.z)}); }
 
+std::vector<std::string> texts(Reader& in, const std::string& key) {
+    std::vector<std::string> out;
+    for (const Json& one : in.strings(key)) out.push_back(one.get<std::string>());
+    return out;
+}
+
 } // namespace rubble::io

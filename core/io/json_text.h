@@ -79,4 +79,7 @@ Json to_json(const Vec3& p);
 /// Puts back keys that were kept as text.
 void add_rest(Json& json, const std::map<std::string, std::string>& rest);
 
+/// A list of texts under a key; empty where it is missing.
+std::vector<std::string> texts(Reader& in, const std::string& key);
+
 } // namespace rubble::io

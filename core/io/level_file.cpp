@@ -55,6 +55,28 @@ Json claim_json(const Claim& claim) {
     return json;
 }
 
+Json excuse_json(const Excuse& excuse) {
+    Json json{{"rule", excuse.rule}, {"at", {excuse.at.x, excuse.at.y, excuse.at.z}}};
+    json["items"] = Json::array();
+    for (const ItemId& id : excuse.items) json["items"].push_back(id.value);
+    json["reason"] = excuse.reason;
+    add_rest(json, excuse.extra);
+    return json;
+}
+
+Result<Excuse> read_excuse(const Json& json, const std::string& place, const std::string& path) {
+    Reader in(json, place, path);
+    Excuse out;
+    out.rule = in.text("rule");
+    if (out.rule.empty()) in.fail("rule", "the key of a rule");
+    out.at = point(in, "at", Vec3(0));
+    for (const std::string& id : texts(in, "items")) out.items.push_back({id});
+    out.reason = in.text("reason");
+    if (!in.ok()) return tl::unexpected(in.error());
+    out.extra = in.rest();
+    return out;
+}
+
 const Json k_no_items = Json::array();
 
 Result<Layer> read_layer(const Json& json, const std::string& place, const std::string& path, Frame frame) {
@@ -256,6 +278,12 @@ Result<Level> level_from_text(const std::string& text, const std::string& place)
         if (!claim) return tl::unexpected(claim.error());
         level.claims.push_back(std::move(*claim));
     }
+    const Json& excuses = in.list("excuses");
+    for (size_t i = 0; i < excuses.size(); ++i) {
+        auto excuse = read_excuse(excuses[i], place, "/excuses/" + std::to_string(i));
+        if (!excuse) return tl::unexpected(excuse.error());
+        level.excuses.push_back(std::move(*excuse));
+    }
     const Json& dimensions = in.list("dimensions");
     for (size_t i = 0; i < dimensions.size(); ++i) {
         auto dimension = read_dimension(dimensions[i], place, "/dimensions/" + std::to_string(i));
@@ -323,6 +351,10 @@ std::string text_of(const Level& level) {
     Json claims = Json::array();
     for (const Claim& claim : level.claims) claims.push_back(claim_json(claim));
     json["claims"] = claims;
+    if (!level.excuses.empty()) {
+        json["excuses"] = Json::array();
+        for (const Excuse& one : level.excuses) json["excuses"].push_back(excuse_json(one));
+    }
     if (!level.dimensions.empty()) {
         json["dimensions"] = Json::array();
         for (const Dimension& one : level.dimensions)

@@ -32,12 +32,6 @@ constexpr std::array k_field_types{
 /// Most elements of a kind that a limit can speak of.
 constexpr double k_most = 1e6;
 
-std::vector<std::string> texts(Reader& in, const std::string& key) {
-    std::vector<std::string> out;
-    for (const Json& one : in.strings(key)) out.push_back(one.get<std::string>());
-    return out;
-}
-
 ElementField read_field(Reader& in) {
     ElementField field;
     field.key = in.text("key");

@@ -195,6 +195,7 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
         if (!(value >= field.least && value <= 1000)) in.fail(field.key, "a measure from 0 to 1000 m");
     }
     project.rules = read_puzzle_rules(in, "rules");
+    project.rules_off = texts(in, "rules_off");
     if (in.has("suggestions")) {
         const Json& kinds = in.object("suggestions");
         for (const auto& [kind, counts] : kinds.items()) {
@@ -276,6 +277,7 @@ std::string text_of(const Project& project) {
     add_list("element_kinds", project.element_kinds,
              [](const auto& kind) { return element_kind_json(*kind); });
     add_list("skills", project.skills, skill_json);
+    if (!project.rules_off.empty()) json["rules_off"] = project.rules_off;
     add_list("rule_sets", project.rule_sets, rule_set_json);
     add_list("kinds_of_play", project.kinds_of_play, kind_of_play_json);
     add_rest(json, project.extra);

@@ -79,6 +79,17 @@ Json maze_json(const check::Maze& maze) {
                 {"on_the_way_pct", std::round(maze.on_the_way() * 1000) / 10}};
 }
 
+Json finding_json(const check::Finding& finding, const Level& level) {
+    Json one;
+    one["rule"] = check::rule_of(finding.rule).key;
+    one["severity"] = check::severity_key(finding.severity);
+    one["message"] = in_english(finding.says, level);
+    one["at"] = tidy(finding.at);
+    one["items"] = Json::array();
+    for (const ItemId& id : finding.items) one["items"].push_back(id.value);
+    return one;
+}
+
 } // namespace
 
 Json check_report(const Level& level, const check::CheckResult& result,
@@ -132,19 +143,13 @@ Json check_report(const Level& level, const check::CheckResult& result,
         misses.push_back(one);
     }
     json["near_misses"] = misses;
-    Json findings = Json::array();
-    for (const auto& finding : result.findings) {
-        Json one;
-        one["rule"] = check::rule_of(finding.rule).key;
-        one["severity"] = check::severity_key(finding.severity);
-        one["message"] = in_english(finding.says, level);
-        one["at"] = tidy(finding.at);
-        Json items = Json::array();
-        for (const ItemId& id : finding.items) items.push_back(id.value);
-        one["items"] = items;
-        findings.push_back(one);
+    json["findings"] = Json::array();
+    for (const auto& finding : result.findings) json["findings"].push_back(finding_json(finding, level));
+    for (const check::Excused& one : result.excused) {
+        Json excused = finding_json(one.finding, level);
+        excused["excused"] = one.reason;
+        json["findings"].push_back(std::move(excused));
     }
-    json["findings"] = findings;
     if (result.maze) json["maze"] = maze_json(*result.maze);
     json["timing_ms"] = Json{{"build", std::round(result.timing.build_ms * 10) / 10},
                              {"reach", std::round(result.timing.reach_ms * 10) / 10},

@@ -35,11 +35,27 @@ void put_share(Json& report) {
     report["low"] = tidy(interval.low), report["high"] = tidy(interval.high);
 }
 
+/// Adds how often players were in each part of the ground.
+Result<void> add_areas(Json& sum, const Json& more) {
+    const auto same = [&](size_t i) { return sum[i].value("at", Json()) == more[i].value("at", Json()); };
+    for (size_t i = 0; i < sum.size(); ++i) {
+        if (more.size() != sum.size() || !same(i))
+            return fail("gather.parts", "areas", "the reports are not of the same level: this differs");
+        for (const char* key : {"visits", "found_by", "circles"})
+            sum[i][key] = sum[i][key].get<int64_t>() + more[i][key].get<int64_t>();
+    }
+    return {};
+}
+
 Result<Json> gathered_crowds(const std::vector<Json>& reports) {
     Json out = reports.front();
     std::vector<double> times;
     std::map<std::string, Json> falls;
     int runs = 0, arrived = 0;
+    if (out.contains("areas"))
+        for (size_t i = 1; i < reports.size(); ++i)
+            if (auto added = add_areas(out["areas"], reports[i].value("areas", Json::array())); !added)
+                return tl::unexpected(added.error());
     for (const Json& report : reports) {
         for (const char* key : {"level", "from", "to", "skill", "route_s"})
             if (report.value(key, Json()) != out.value(key, Json()))
@@ -128,6 +144,18 @@ Json crowd_report(const Level& level, const study::Crowd& crowd) {
     }
     sort_falls(falls);
     json["falls"] = falls;
+    return json;
+}
+
+Json exploration_report(const Level& level, const study::Exploration& exploration) {
+    Json json = crowd_report(level, exploration.crowd);
+    json["areas"] = Json::array();
+    for (const auto& area : exploration.areas)
+        json["areas"].push_back(Json{{"at", tidy(area.at)},
+                                     {"area_m2", tidy(area.area_m2)},
+                                     {"visits", area.visits},
+                                     {"found_by", area.found_by},
+                                     {"circles", area.circles}});
     return json;
 }
 

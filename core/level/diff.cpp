@@ -119,6 +119,7 @@ Diff difference(const Level& before, const Level& after) {
     diff.layers = layers_differ(before, after);
     diff.painted = painted_layers(before, after);
     diff.claims = before.claims != after.claims;
+    diff.excuses = before.excuses != after.excuses;
     diff.links = before.links != after.links;
     diff.dimensions = before.dimensions != after.dimensions;
     diff.underlays = before.underlays != after.underlays;

@@ -17,6 +17,7 @@ struct Diff {
     bool order = false;        ///< items stand in another order, or went to another layer or group
     bool layers = false;       ///< layers came, went, changed places or became others but for their cells
     bool claims = false;       ///< what is expected
+    bool excuses = false;      ///< which findings stay
     bool links = false;        ///< which items are kept alike
     bool dimensions = false;   ///< kept distances
     bool underlays = false;    ///< pictures that lie under the level

@@ -9,6 +9,7 @@
 #include "level/character.h"
 #include "level/claim.h"
 #include "level/dimension.h"
+#include "level/excuse.h"
 #include "level/frame.h"
 #include "level/item.h"
 #include "level/skill.h"
@@ -88,6 +89,7 @@ struct Level {
     CharacterId character;
     std::vector<Shared<Layer>> layers;
     std::vector<Claim> claims;
+    std::vector<Excuse> excuses; ///< findings that stay, with why
     std::vector<Dimension> dimensions;
     std::vector<Underlay> underlays;
     std::vector<ItemLink> links;
@@ -167,6 +169,7 @@ struct Project {
     std::vector<KindOfPlay> kinds_of_play; ///< those that it changed or made
     std::map<std::string, Habit> habits;   ///< by kinds of what is suggested
     std::vector<Skill> skills;             ///< of simulated players, where they are not the usual ones
+    std::vector<std::string> rules_off;    ///< keys of rules whose findings nobody wants
     std::vector<SchemeLayer> scheme;       ///< the layers of tiles that its levels have, those behind first
     Extra extra;
     bool operator==(const Project&) const = default;

@@ -19,6 +19,16 @@ Interval wilson(int successes, int trials) {
     return {std::max(middle - half, 0.0), std::min(middle + half, 1.0)};
 }
 
+void tally(Crowd& crowd) {
+    crowd.arrived = 0, crowd.times_s.clear();
+    for (const PlayerRun& run : crowd.runs)
+        if (run.arrived) ++crowd.arrived, crowd.times_s.push_back(run.seconds);
+    std::sort(crowd.times_s.begin(), crowd.times_s.end());
+    const Interval interval = wilson(crowd.arrived, int(crowd.runs.size()));
+    crowd.share = crowd.runs.empty() ? 0 : double(crowd.arrived) / double(crowd.runs.size());
+    crowd.low = interval.low, crowd.high = interval.high;
+}
+
 Result<Crowd> run_players(const Level& level, const check::CheckResult& checked, const ItemId& from,
                           const ItemId& to, const PlayersOptions& options) {
     const auto route = Route::between(level, checked, from, to, options.cancel);
@@ -36,16 +46,12 @@ Result<Crowd> run_players(const Level& level, const check::CheckResult& checked,
     crowd.complete = !options.cancel.requested();
     std::map<int, Crowd::Cost> costs;
     for (const PlayerRun& run : crowd.runs) {
-        if (run.arrived) ++crowd.arrived, crowd.times_s.push_back(run.seconds);
         for (const Miss& miss : run.misses) {
             Crowd::Cost& cost = costs[miss.link];
             ++cost.misses, cost.deaths += miss.died, cost.lost_s += miss.lost_s;
         }
     }
-    std::sort(crowd.times_s.begin(), crowd.times_s.end());
-    const Interval interval = wilson(crowd.arrived, int(crowd.runs.size()));
-    crowd.share = crowd.runs.empty() ? 0 : double(crowd.arrived) / double(crowd.runs.size());
-    crowd.low = interval.low, crowd.high = interval.high;
+    tally(crowd);
     // Links are counted anew, so that only those that were missed are kept.
     std::map<int, int> number;
     for (auto& [link, cost] : costs) {

@@ -64,6 +64,9 @@ Result<Crowd> run_players(const Level& level, const check::CheckResult& checked,
 void judge_shares(const Project& project, const Level& level, check::CheckResult& checked,
                   const Cancel& cancel = {});
 
+/// Counts who arrived, with the interval and their times.
+void tally(Crowd& crowd);
+
 /// The interval in which a share lies with 95 % confidence (E. B. Wilson, 1927).
 struct Interval {
     double low = 0, high = 1;

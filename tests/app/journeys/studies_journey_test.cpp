@@ -1,5 +1,6 @@
 #include <QComboBox>
 #include <QHeaderView>
+#include <QInputDialog>
 #include <QListWidget>
 #include <QSpinBox>
 #include <QTabBar>
@@ -243,7 +244,7 @@ private slots:
 
     void findings_are_walked_through() {
         begin();
-        const auto findings = in_walking_order(*session().built().check);
+        const auto findings = in_walking_order(*session().built().check, session().level());
         QVERIFY(findings.size() > 1);
         for (size_t i = 0; i < findings.size(); ++i) {
             key(Qt::Key_Down, Qt::AltModifier);
@@ -254,6 +255,71 @@ private slots:
         QCOMPARE(session().selection(), findings[0].items);
         key(Qt::Key_Up, Qt::AltModifier);
         QCOMPARE(session().selection(), findings.back().items);
+    }
+
+    void a_finding_is_excused_and_the_excuse_taken_back() {
+        begin();
+        const auto count = [&] { return session().built().check->findings.size(); };
+        const size_t all = count();
+        key(Qt::Key_Down, Qt::AltModifier);
+        const auto answer = [&](const QString& reason) {
+            QTimer::singleShot(0, [reason] {
+                auto* asked = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+                QVERIFY(asked);
+                QTest::keyClicks(asked->findChild<QLineEdit*>(), reason);
+                QTest::keyClick(asked, Qt::Key_Return);
+            });
+            key(Qt::Key_X, Qt::AltModifier);
+            settle();
+        };
+        answer({}); // without a reason it stays
+        QCOMPARE(count(), all);
+        answer("A bench");
+        QCOMPARE(count(), all - 1);
+        QCOMPARE(session().built().check->excused.at(0).reason, std::string("A bench"));
+        keep_picture("excused");
+        auto* list = named<QListWidget>("Excused");
+        QVERIFY(list && list->count() == 1);
+        list->setCurrentRow(0);
+        press("Take this excuse back");
+        settle();
+        QCOMPARE(count(), all);
+        // A whole rule is left out, and wanted again.
+        key(Qt::Key_Down, Qt::AltModifier);
+        press("Never look for this");
+        settle();
+        QVERIFY(count() < all);
+        QCoreApplication::processEvents();
+        press("Look for all again");
+        settle();
+        QCOMPARE(count(), all);
+    }
+
+    void findings_are_listed_by_place_and_by_how_grave() {
+        begin();
+        const auto listed = [&] { return named<QListWidget>("Findings")->count(); };
+        const auto choose = [&](const char* name, int row) {
+            auto* box = named<QComboBox>(name);
+            QVERIFY(box);
+            box->setFocus();
+            QTest::keyClick(box, Qt::Key_Home);
+            for (int i = 0; i < row; ++i) QTest::keyClick(box, Qt::Key_Down);
+            QCoreApplication::processEvents();
+            QCoreApplication::processEvents();
+        };
+        const auto& findings = session().built().check->findings;
+        const auto blockers = std::count_if(findings.begin(), findings.end(), [](const auto& one) {
+            return one.severity == check::Severity::blocker;
+        });
+        choose("How grave", 0);
+        QVERIFY(blockers > 0 && listed() >= blockers && size_t(listed()) < findings.size());
+        choose("How grave", 2);
+        const int by_rule = listed();
+        choose("What goes together", 1);
+        keep_picture("findings-by-place");
+        QVERIFY(listed() > 0 && listed() != by_rule);
+        choose("What goes together", 0);
+        QCOMPARE(listed(), by_rule);
     }
 
     void players_are_claimed_of() {

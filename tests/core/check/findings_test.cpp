@@ -1,6 +1,7 @@
 #include <QtTest/QtTest>
 
 #include "check/check.h"
+#include "check/excuses.h"
 #include "core/level_maker.h"
 #include "test_program.h"
 
@@ -156,6 +157,36 @@ private slots:
         QCOMPARE(sliver->items.size(), size_t(2));
         QVERIFY(in_english(sliver->says, maker.level()).find("4.0 mm") != std::string::npos);
         QVERIFY(std::abs(sliver->at.x - 5) < 0.01 && std::abs(sliver->at.z - 1.002) < 0.001);
+    }
+
+    void an_excused_finding_stands_apart_until_it_moves() {
+        LevelMaker maker = clean();
+        maker.box({4, 0, 0}, {2, 2, 0.45}); // a lip
+        Level level = maker.level();
+        const CheckResult plain = check_level({}, level);
+        QCOMPARE(plain.findings.size(), size_t(1));
+        const Finding lip = plain.findings[0];
+        level.excuses.push_back(excuse_of(lip, "A bench."));
+        const auto judged = [](const Level& l) {
+            const CheckResult result = check_level({}, l);
+            return std::pair(result.findings.size(), result.excused.size());
+        };
+        QCOMPARE(judged(level), std::pair(size_t(0), size_t(1)));
+        QCOMPARE(check_level({}, level).excused[0].reason, std::string("A bench."));
+        const auto excuse = level.excuses[0];
+        for (const double away : {0.99, 1.01}) {
+            level.excuses[0].at = excuse.at + Vec3(0, 0, away);
+            QCOMPARE(judged(level).second, size_t(away < 1));
+        }
+        level.excuses[0] = excuse, level.excuses[0].items.push_back({"other"});
+        QCOMPARE(judged(level).second, size_t(0));
+        level.excuses[0] = excuse, level.excuses[0].rule = "walk.slope";
+        QCOMPARE(judged(level).second, size_t(0));
+        level.excuses.clear();
+        Project project;
+        project.rules_off = {"walk.lip"};
+        const CheckResult left_out = check_level(project, level);
+        QVERIFY(left_out.findings.empty() && left_out.excused.empty());
     }
 
     void every_rule_has_a_key_of_its_own_and_a_page_in_the_guide() {

@@ -8,6 +8,7 @@
 #include <sys/resource.h>
 
 #include "build/surface_builder.h"
+#include "check/excuses.h"
 #include "core/check/random_level.h"
 #include "core/io/json_schema.h"
 #include "edit/items.h"
@@ -86,6 +87,19 @@ private slots:
             QCOMPARE(one["locations"][0]["physicalLocation"]["artifactLocation"]["uri"].get<std::string>(),
                      std::string("first-try.level.json"));
         }
+
+        // What is excused is told with why, and read back from the level's file.
+        QVERIFY(!result.findings.empty());
+        Level excused = level;
+        excused.excuses.push_back(check::excuse_of(result.findings[0], "as in the drawing"));
+        const auto read = io::level_from_text(io::text_of(excused), "excused");
+        QVERIFY(read && read->excuses == excused.excuses);
+        const auto again = check::check_level(loaded->project, *read);
+        const io::Json told = io::sarif_report(*read, again, "first-try.level.json");
+        QCOMPARE(again.excused.size(), size_t(1));
+        QCOMPARE(told["runs"][0]["results"].size(), failing + result.findings.size());
+        QCOMPARE(told["runs"][0]["results"].back()["suppressions"][0]["justification"].get<std::string>(),
+                 std::string("as in the drawing"));
 
         QXmlStreamReader xml(QString::fromStdString(io::junit_report(level, result)));
         size_t cases = 0, failures = 0, counted = 0;
