@@ -63,6 +63,8 @@ int run_gather(const std::vector<std::string>& files, const std::string& json);
 /// What would be with other metrics: `whatif`.
 int run_what_if(const std::string& level, const std::vector<std::string>& sets, const std::string& json,
                 const Cancel& cancel);
+/// The two sides of a mirrored level beside each other: `sides`.
+int run_sides(const std::string& level, const std::string& json, const Cancel& cancel);
 /// How far metrics may go: `limits`.
 int run_limits(const std::string& level, const std::vector<std::string>& metrics, const std::string& json,
                const Cancel& cancel);

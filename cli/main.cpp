@@ -234,6 +234,10 @@ int run(int argc, char** argv) {
         ->required();
     whatif->add_option("--json", json, "Write the report to a file, or - for standard output");
 
+    auto* sides = app.add_subcommand("sides", "Whether both sides of a mirrored level are fair");
+    sides->add_option("LEVEL", level)->required();
+    sides->add_option("--json", json, "Write the report to a file, or - for standard output");
+
     auto* limits = app.add_subcommand("limits", "How far metrics may go until a claim breaks");
     limits->add_option("LEVEL", level)->required();
     limits->add_option("--metric", names, "Only these, such as jump_height_m");
@@ -309,6 +313,7 @@ int run(int argc, char** argv) {
     if (players->parsed()) return run_players(crowd, cancel_on_signal());
     if (gather->parsed()) return run_gather(names, json);
     if (whatif->parsed()) return run_what_if(level, names, json, cancel_on_signal());
+    if (sides->parsed()) return run_sides(level, json, cancel_on_signal());
     if (limits->parsed()) return run_limits(level, names, json, cancel_on_signal());
     if (solve->parsed()) return run_solve(puzzle, cancel_on_signal());
     if (replay->parsed() && *by_letters) return run_replay_steps(level, steps, json);

@@ -185,6 +185,19 @@ int run_limits(const std::string& file, const std::vector<std::string>& metrics,
                all_holds);
 }
 
+int run_sides(const std::string& file, const std::string& json, const Cancel& cancel) {
+    const auto checked = checked_level(file, cancel);
+    if (!checked) return unusable_input(checked.error());
+    const auto sides =
+        study::sides_of(checked->loaded.project, checked->loaded.level, checked->result, cancel);
+    if (!sides) return unusable_input(sides.error());
+    if (cancel.requested()) return interrupted;
+    const bool fair = std::all_of(sides->ways.begin(), sides->ways.end(),
+                                  [](const study::Sides::Way& way) { return way.fair(); });
+    return put(json.empty() ? "-" : json, io::to_text(io::sides_report(checked->loaded.level, *sides)),
+               fair ? all_holds : something_fails);
+}
+
 int run_against(const std::string& now_file, const std::string& was_file, const std::string& json,
                 const Cancel& cancel) {
     const auto now = checked_level(now_file, cancel), was = checked_level(was_file, cancel);

@@ -29,7 +29,7 @@ Session::Session(QObject* parent) : QObject(parent) {
     });
     connect(this, &Session::levelChanged, this, [this] { // they spoke of the level before
         if (studies_.picked || studies_.crowd || studies_.what_if || studies_.asked)
-            set_studies(Studies{.version = studies_.version});
+            set_studies(Studies{.sides = studies_.sides, .version = studies_.version});
     });
     connect(&documents_, &Documents::opened, this, &Session::documentOpened);
     connect(&documents_, &Documents::savedChanged, this, &Session::savedChanged);

@@ -8,6 +8,7 @@
 #include "study/asked.h"
 #include "study/explorers.h"
 #include "study/players.h"
+#include "study/sides.h"
 #include "study/versions.h"
 #include "study/what_if.h"
 #include "view/scene_mesh.h"
@@ -35,6 +36,7 @@ struct Studies {
     double crowd_s = 0;                           ///< the moment of its runs that is shown
     std::shared_ptr<const study::WhatIf> what_if; ///< with other metrics
     std::shared_ptr<const TintMesh> tint;         ///< of that
+    std::shared_ptr<const study::Sides> sides;    ///< while they are looked at
     std::shared_ptr<const Beside> version;        ///< stays while the level changes
 };
 

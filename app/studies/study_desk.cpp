@@ -23,12 +23,14 @@ StudyDesk::StudyDesk(Session& session, PaceStrip* strip, QWidget* parent)
     tabs_->setAccessibleName(tr("Under the views"));
     tabs_->setDrawBase(false);
     tabs_->setExpanding(false);
-    for (const QString& name : {tr("Pace"), tr("Spans"), tr("Players"), tr("What if"), tr("Earlier version")})
+    for (const QString& name :
+         {tr("Pace"), tr("Spans"), tr("Players"), tr("What if"), tr("Earlier version"), tr("Two sides")})
         tabs_->addTab(name);
     pages_ = new QStackedWidget;
     spans_ = new SpanTable(session), players_ = new PlayersPage(session), what_if_ = new WhatIfPage(session);
-    versions_ = new VersionsPage(session);
-    for (QWidget* page : std::initializer_list<QWidget*>{strip, spans_, players_, what_if_, versions_})
+    versions_ = new VersionsPage(session), sides_ = new SidesPage(session);
+    for (QWidget* page :
+         std::initializer_list<QWidget*>{strip, spans_, players_, what_if_, versions_, sides_})
         pages_->addWidget(page);
     column->addWidget(tabs_);
     column->addWidget(pages_, 1);

@@ -4,6 +4,7 @@
 #include <QTabBar>
 
 #include "studies/players_page.h"
+#include "studies/sides_page.h"
 #include "studies/span_table.h"
 #include "studies/versions_page.h"
 #include "studies/what_if_page.h"
@@ -16,7 +17,7 @@ namespace rubble::app {
 class StudyDesk : public QWidget {
     Q_OBJECT
 public:
-    enum Page { pace, spans, players, what_if, versions };
+    enum Page { pace, spans, players, what_if, versions, sides };
 
     StudyDesk(Session& session, PaceStrip* strip, QWidget* parent = nullptr);
     /// Goes to Check where that is not shown yet.
@@ -25,6 +26,7 @@ public:
     SpanTable& span_table() { return *spans_; }
     PlayersPage& players_page() { return *players_; }
     VersionsPage& versions_page() { return *versions_; }
+    SidesPage& sides_page() { return *sides_; }
 
 private:
     void fit();
@@ -36,6 +38,7 @@ private:
     PlayersPage* players_ = nullptr;
     WhatIfPage* what_if_ = nullptr;
     VersionsPage* versions_ = nullptr;
+    SidesPage* sides_ = nullptr;
 };
 
 } // namespace rubble::app

@@ -267,6 +267,11 @@ void LevelView::paint_studies(QPainter& painter, Labels& labels) {
                 labels.put_near(*at, missing_in_words(*asked->miss), color::plum);
         }
     }
+    if (studies.sides) {
+        painter.setPen(QPen(color::ochre, 2, Qt::DashDotLine));
+        for (const ItemId& id : studies.sides->odd)
+            if (const Item* item = find_item(session_.level(), id)) draw_box(painter, camera_, box_of(*item));
+    }
     if (studies.version) draw_version(painter, labels, camera_, session_.level(), *studies.version);
     if (studies.crowd) draw_crowd(painter, camera_, studies);
     if (studies.picked) {

@@ -137,11 +137,12 @@ void MainWindow::connect_panels() {
     const auto fly_to = [this](const Vec3& at) { space_->fly_to(at), plan_->fly_to(at); };
     connect(&desk_->span_table(), &SpanTable::spanShown, this, fly_to);
     connect(&desk_->players_page(), &PlayersPage::spanShown, this, fly_to);
-    connect(&desk_->versions_page(), &VersionsPage::placeWanted, this,
-            [this, fly_to](const Vec3& at, const std::vector<ItemId>& items) {
-                if (!items.empty()) session_.select(items);
-                fly_to(at);
-            });
+    const auto show_place = [this, fly_to](const Vec3& at, const std::vector<ItemId>& items) {
+        if (!items.empty()) session_.select(items);
+        fly_to(at);
+    };
+    connect(&desk_->versions_page(), &VersionsPage::placeWanted, this, show_place);
+    connect(&desk_->sides_page(), &SidesPage::placeWanted, this, show_place);
     connect(&session_, &Session::studiesChanged, this, [this] { space_->update(), plan_->update(); });
     connect(facts_, &Facts::watchWanted, this, &MainWindow::watch);
     connect(pace_, &PaceStrip::pointedAt, this, &MainWindow::show_figure);

@@ -324,6 +324,8 @@ void MainWindow::build_check_commands() {
                 [this] { desk_->show_page(StudyDesk::what_if); });
     add_command("show-versions", tr("What changed since an earlier version"), Qt::ALT | Qt::Key_5,
                 [this] { desk_->show_page(StudyDesk::versions); });
+    add_command("show-sides", tr("Whether both sides are fair"), Qt::ALT | Qt::Key_6,
+                [this] { desk_->show_page(StudyDesk::sides); });
     add_command("keep-version", tr("Keep this state to compare with"), Qt::ALT | Qt::SHIFT | Qt::Key_K,
                 [this] {
                     desk_->versions_page().keep_state();

@@ -214,4 +214,34 @@ Json limits_report(const Level& level, const std::vector<study::MetricLimit>& li
     return Json{{"level", level.name}, {"metrics", metrics}};
 }
 
+Json sides_report(const Level& level, const study::Sides& sides) {
+    using Kind = study::Symmetry::Kind;
+    const auto run = [](const study::Sides::Run& one) {
+        return Json{{"from", one.from.value},
+                    {"to", one.to.value},
+                    {"seconds", one.seconds ? Json(tidy(*one.seconds)) : Json()},
+                    {"spans", one.spans},
+                    {"hardest", one.hardest ? Json(check::grade_key(*one.hardest)) : Json()}};
+    };
+    Json ways = Json::array(), views = Json::array(), odd = Json::array();
+    for (const auto& way : sides.ways)
+        ways.push_back(Json{{"fair", way.fair()}, {"here", run(way.here)}, {"there", run(way.there)}});
+    for (const auto& view : sides.views)
+        views.push_back(Json{{"here", view.here.value},
+                             {"there", view.there.value},
+                             {"here_m2", tidy(view.here_m2)},
+                             {"there_m2", tidy(view.there_m2)}});
+    for (const ItemId& id : sides.odd) odd.push_back(id.value);
+    const Kind kind = sides.symmetry.kind;
+    return Json{{"level", level.name},
+                {"symmetry", kind == Kind::across_x   ? "across_x"
+                             : kind == Kind::across_y ? "across_y"
+                                                      : "turned"},
+                {"middle", {tidy(sides.symmetry.middle.x), tidy(sides.symmetry.middle.y)}},
+                {"alike", tidy(sides.alike)},
+                {"ways", ways},
+                {"views", views},
+                {"odd", odd}};
+}
+
 } // namespace rubble::io

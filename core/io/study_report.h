@@ -4,6 +4,7 @@
 #include "io/json_text.h"
 #include "study/explorers.h"
 #include "study/players.h"
+#include "study/sides.h"
 #include "study/what_if.h"
 
 namespace rubble::io {
@@ -19,6 +20,8 @@ Result<Json> gathered(const std::vector<Json>& reports);
 
 /// What is otherwise.
 Json comparison_report(const Level& level, const study::Comparison& comparison);
+/// The two sides of a level.
+Json sides_report(const Level& level, const study::Sides& sides);
 /// How far metrics may go.
 Json limits_report(const Level& level, const std::vector<study::MetricLimit>& limits);
 /// A span with all that is known of it.

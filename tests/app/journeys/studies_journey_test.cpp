@@ -5,8 +5,10 @@
 #include <QSpinBox>
 #include <QTabBar>
 #include <QTableView>
+#include <QTableWidget>
 
 #include "app/tiles_driver.h"
+#include "core/level_maker.h"
 #include "finding_list.h"
 #include "studies/span_model.h"
 #include "studies/study_desk.h"
@@ -57,6 +59,17 @@ class StudiesJourneyTest : public TilesDriver {
             slider.style()->subControlRect(QStyle::CC_Slider, &option, QStyle::SC_SliderHandle, &slider);
         const double each = double(slider.width() - handle.width()) / (slider.maximum() - slider.minimum());
         drag_over(slider, handle.center(), handle.center() + QPointF((to - slider.value()) * each, 0));
+    }
+
+    /// Chooses in a list of choices by keys.
+    void choose(const char* name, int row) {
+        auto* box = named<QComboBox>(name);
+        QVERIFY2(box, name);
+        box->setFocus();
+        QTest::keyClick(box, Qt::Key_Home);
+        for (int i = 0; i < row; ++i) QTest::keyClick(box, Qt::Key_Down);
+        emit box->activated(row);
+        for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
     }
 
 private slots:
@@ -136,6 +149,117 @@ private slots:
         key(Qt::Key_D, Qt::ControlModifier);
         if (session().studies().crowd) command("undo");
         QVERIFY(!session().studies().crowd);
+    }
+
+    void players_who_do_not_know_the_way_look_for_it() {
+        QVERIFY(session().files().open(RUBBLE_SOURCE_DIR
+                                       "/demo-data/packing-hall/levels/low-tide-rooftops.level.json"));
+        settle();
+        take_focus();
+        key(Qt::Key_3, Qt::AltModifier);
+        named<QSpinBox>("How many players")->setValue(80);
+        auto* skill = named<QComboBox>("Skill");
+        auto* within = named<QSpinBox>("Give up after");
+        QVERIFY(!within->isVisible());
+        choose("Skill", skill->count() - 1);
+        QVERIFY(within->isVisible());
+        press("Let them play");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().exploration, 120000);
+        QVERIFY(session().studies().crowd->arrived > 40);
+        QVERIFY(session().studies().heat == Heat::visits);
+        QVERIFY(named<QListWidget>("What costs players most")->count() > 0);
+        press("Show the runs");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().crowd_s > 2, 60000);
+        keep_picture("studies-explorers");
+        press("Show the runs");
+        for (const int which : {1, 0, 2}) {
+            choose("What spots tell", which);
+            QCOMPARE(int(session().studies().heat), which);
+            paint(view());
+        }
+        // A row leads to its place.
+        const Camera before = view().camera();
+        named<QListWidget>("What costs players most")->setCurrentRow(0);
+        QTRY_VERIFY_WITH_TIMEOUT(view().camera().target != before.target, 60000);
+    }
+
+    void an_earlier_version_is_a_ghost_and_lies_over_the_strip() {
+        begin();
+        key(Qt::Key_5, Qt::AltModifier);
+        auto* choice = named<QComboBox>("Compare with");
+        QVERIFY(choice && choice->isVisible());
+        const int offered = choice->count();
+        key(Qt::Key_K, Qt::AltModifier | Qt::ShiftModifier);
+        QCOMPARE(choice->count(), offered + 1);
+        choose("Compare with", choice->findText("as it was opened"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().version, 60000);
+        QVERIFY(session().studies().version->difference.items.empty());
+        // One brush moves, one goes, one comes.
+        const auto brushes = [&] {
+            std::vector<Item> out;
+            for_each_item(session().level(), [&](const Item& item, const Layer&) {
+                if (item.brush()) out.push_back(item);
+            });
+            return out;
+        };
+        const std::vector<Item> all = brushes();
+        Item moved = all.at(2);
+        Brush body = *moved.brush();
+        body.place.at.z += 0.5;
+        moved.body = body;
+        session().apply(edit::with_changed(session().stored_level(), moved), "Move");
+        session().select({all.at(4).id});
+        view().setFocus();
+        key(Qt::Key_Delete);
+        session().select({all.at(5).id});
+        key(Qt::Key_D, Qt::ControlModifier);
+        settle();
+        QTRY_COMPARE_WITH_TIMEOUT(session().studies().version->difference.items.size(), size_t(3), 60000);
+        auto* list = named<QListWidget>("Changes");
+        QVERIFY(list->count() >= 3);
+        for (int i = 0; i < list->count(); ++i) {
+            key(Qt::Key_Down, Qt::AltModifier | Qt::ShiftModifier);
+            QCOMPARE(list->currentRow(), i);
+        }
+        key(Qt::Key_Up, Qt::AltModifier | Qt::ShiftModifier);
+        QCOMPARE(list->currentRow(), list->count() - 2);
+        keep_picture("studies-version");
+        key(Qt::Key_1, Qt::AltModifier);
+        QCoreApplication::processEvents();
+        keep_picture("studies-version-pace");
+        choose("Compare with", 0);
+        QVERIFY(!session().studies().version);
+    }
+
+    void both_sides_are_set_beside_each_other() {
+        test::LevelMaker maker;
+        maker.box({0, 0, -1}, {60, 20, 1});
+        for (const double side : {-1.0, 1.0}) {
+            maker.box({side * 10, 4, 0}, {2, 6, 3});
+            maker.box({side * 16, -4, 0}, {3, 2, 1});
+            maker.start({side * 28, 0, 0});
+            maker.goal({side * 25, 6, 0});
+        }
+        session().apply(maker.level(), "Bases");
+        settle();
+        take_focus();
+        key(Qt::Key_6, Qt::AltModifier);
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().sides, 60000);
+        for (const auto& way : session().studies().sides->ways) QVERIFY(way.fair());
+        maker.box({26.5, 5, 0}, {0.5, 8, 3});
+        session().apply(maker.level(), "Wall");
+        settle();
+        QTRY_VERIFY_WITH_TIMEOUT(!session().studies().sides->odd.empty(), 60000);
+        QVERIFY(!session().studies().sides->ways.front().fair());
+        auto* table = named<QTableWidget>("The two sides");
+        QVERIFY(table->rowCount() > 2);
+        const QRect cell = table->visualItemRect(table->item(0, 0));
+        QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, cell.center());
+        QCOMPARE(session().selection().size(), size_t(4));
+        paint(view());
+        keep_picture("studies-sides");
+        key(Qt::Key_1, Qt::AltModifier);
+        QVERIFY(!session().studies().sides);
     }
 
     void sliders_show_what_would_break() {
@@ -298,15 +422,6 @@ private slots:
     void findings_are_listed_by_place_and_by_how_grave() {
         begin();
         const auto listed = [&] { return named<QListWidget>("Findings")->count(); };
-        const auto choose = [&](const char* name, int row) {
-            auto* box = named<QComboBox>(name);
-            QVERIFY(box);
-            box->setFocus();
-            QTest::keyClick(box, Qt::Key_Home);
-            for (int i = 0; i < row; ++i) QTest::keyClick(box, Qt::Key_Down);
-            QCoreApplication::processEvents();
-            QCoreApplication::processEvents();
-        };
         const auto& findings = session().built().check->findings;
         const auto blockers = std::count_if(findings.begin(), findings.end(), [](const auto& one) {
             return one.severity == check::Severity::blocker;

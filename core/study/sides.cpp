@@ -1,0 +1,227 @@
+#include "study/sides.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+
+#include "check/reach_queries.h"
+#include "level/transform.h"
+#include "study/layout.h"
+
+namespace rubble::study {
+
+using Kind = Symmetry::Kind;
+
+namespace {
+
+/// Counterparts are the same to this; elements may have been moved on one side by more (metres).
+constexpr double k_same_m = 0.01, k_element_m = 2;
+/// Of items of one size no more are paired, nor elements asked about.
+constexpr size_t k_most_alike = 150, k_most_ends = 10;
+/// Times that differ by less are the same, as a part of them and in seconds.
+constexpr double k_fair_part = 0.03, k_fair_s = 0.2;
+
+/// An item as its box, of a kind.
+struct Thing {
+    ItemId id;
+    std::string kind;
+    Vec3 middle{0}, size{0};
+    bool element = false;
+};
+
+std::vector<Thing> things_of(const Level& level) {
+    std::vector<Thing> out;
+    for_each_item(level, [&](const Item& item, const Layer&) {
+        if (std::holds_alternative<Group>(item.body)) return;
+        const Box3 box = box_of(item);
+        const Element* element = item.element();
+        std::string kind = element        ? element->kind
+                           : item.brush() ? "brush" + std::to_string(int(item.brush()->shape))
+                                          : "item";
+        out.push_back({item.id, std::move(kind), element ? element->at : box.middle(),
+                       element ? Vec3(0) : box.high - box.low, element != nullptr});
+    });
+    return out;
+}
+
+/// Whether they may be counterparts: a mirror and a half turn leave a box as large.
+bool alike(const Thing& a, const Thing& b) {
+    return a.kind == b.kind && glm::length(a.size - b.size) < k_same_m;
+}
+
+/// The thing of a kind nearest to where another comes to; -1 where none is near enough.
+int counterpart(const std::vector<Thing>& things, const Symmetry& symmetry, size_t of) {
+    const Vec3 to = symmetry.across(things[of].middle);
+    int best = -1;
+    double least = things[of].element ? k_element_m : k_same_m;
+    for (size_t i = 0; i < things.size(); ++i) {
+        if (!alike(things[i], things[of])) continue;
+        const double apart = glm::length(things[i].middle - to);
+        if (apart <= least) least = apart, best = int(i);
+    }
+    return best;
+}
+
+/// Votes for the middles of one kind of symmetry, in centimetres.
+class Votes {
+public:
+    void add(Kind kind, const Vec3& a, const Vec3& b) {
+        const Vec2 middle = flat(a + b) * 0.5;
+        if (std::abs(a.z - b.z) > k_same_m) return;
+        const auto cm = [](double m) { return std::llround(m * 100); };
+        const bool x = kind == Kind::across_x, y = kind == Kind::across_y;
+        if (x && std::abs(a.y - b.y) > k_same_m) return;
+        if (y && std::abs(a.x - b.x) > k_same_m) return;
+        Vote& vote = votes_[{y ? 0 : cm(middle.x), x ? 0 : cm(middle.y)}];
+        vote.sum += middle, ++vote.count;
+        if (vote.count > best_.count) best_ = vote;
+    }
+    std::optional<Vec2> most() const {
+        if (best_.count == 0) return {};
+        return best_.sum / double(best_.count);
+    }
+
+private:
+    struct Vote {
+        Vec2 sum{0};
+        int count = 0;
+    };
+    std::map<std::pair<long long, long long>, Vote> votes_;
+    Vote best_;
+};
+
+double share_with_counterpart(const std::vector<Thing>& things, const Symmetry& symmetry) {
+    size_t with = 0, across = 0;
+    for (size_t i = 0; i < things.size(); ++i) {
+        const int other = counterpart(things, symmetry, i);
+        with += other >= 0, across += other >= 0 && size_t(other) != i;
+    }
+    // What lies in the middle of it answers to itself by any symmetry.
+    return across < 2 ? 0 : double(with) / double(things.size());
+}
+
+struct Ways {
+    const Project& project;
+    const check::CheckResult& checked;
+    check::ReachQueries queries;
+
+    Sides::Run run(const Thing& from, const Thing& to) {
+        Sides::Run out{from.id, to.id, {}, 0, {}};
+        const auto answer = queries.ask(from.middle, to.middle);
+        if (answer.reached != check::Reached::yes || !answer.witness) return out;
+        out.seconds = answer.witness->seconds();
+        for (const check::Witness::Leg& leg : answer.witness->legs) {
+            if (!leg.link || leg.link->kind == check::LinkKind::drop) continue;
+            const check::Grade grade =
+                span_of(*checked.ground, *checked.world, checked.character, project, *leg.link).grade;
+            ++out.spans;
+            out.hardest = std::max(out.hardest.value_or(grade), grade);
+        }
+        return out;
+    }
+};
+
+} // namespace
+
+Vec3 Symmetry::across(const Vec3& p) const {
+    return {kind == Kind::across_y ? p.x : 2 * middle.x - p.x,
+            kind == Kind::across_x ? p.y : 2 * middle.y - p.y, p.z};
+}
+
+std::optional<Symmetry> symmetry_of(const Level& level) {
+    const std::vector<Thing> things = things_of(level);
+    std::map<std::pair<std::string, std::array<long long, 3>>, std::vector<size_t>> by_size;
+    for (size_t i = 0; i < things.size(); ++i) {
+        if (things[i].element) continue; // those are moved first
+        const Vec3& s = things[i].size;
+        by_size[{things[i].kind, {std::llround(s.x * 100), std::llround(s.y * 100), std::llround(s.z * 100)}}]
+            .push_back(i);
+    }
+    std::optional<Symmetry> best;
+    double most = 0.5;
+    for (const Kind kind : {Kind::across_x, Kind::across_y, Kind::turned}) {
+        Votes votes;
+        for (const auto& [size, members] : by_size)
+            for (size_t i = 0; i < std::min(members.size(), k_most_alike); ++i)
+                for (size_t k = i + 1; k < std::min(members.size(), k_most_alike); ++k)
+                    votes.add(kind, things[members[i]].middle, things[members[k]].middle);
+        const auto middle = votes.most();
+        if (!middle) continue;
+        const Symmetry symmetry{kind, *middle};
+        if (const double share = share_with_counterpart(things, symmetry); share > most)
+            most = share, best = symmetry;
+    }
+    return best;
+}
+
+std::optional<double> Sides::Way::more_s() const {
+    if (!here.seconds || !there.seconds) return {};
+    return *there.seconds - *here.seconds;
+}
+
+bool Sides::Way::fair() const {
+    if (here.seconds.has_value() != there.seconds.has_value()) return false;
+    if (!here.seconds) return true;
+    return std::abs(*more_s()) <= std::max(k_fair_s, k_fair_part * *here.seconds) &&
+           here.spans == there.spans && here.hardest == there.hardest;
+}
+
+Result<Sides> sides_of(const Project& project, const Level& level, const check::CheckResult& checked,
+                       const Cancel& cancel) {
+    const auto symmetry = symmetry_of(level);
+    if (!symmetry)
+        return fail("sides.none", level.name, "has no two sides: less than half of it is mirrored or turned");
+    Sides out;
+    out.symmetry = *symmetry;
+    const std::vector<Thing> things = things_of(level);
+    std::vector<std::pair<size_t, size_t>> ends; // elements with their counterparts
+    for (size_t i = 0; i < things.size(); ++i) {
+        const int other = counterpart(things, *symmetry, i);
+        if (other < 0) {
+            out.odd.push_back(things[i].id);
+            continue;
+        }
+        out.alike += 1.0 / double(things.size());
+        const Role role =
+            things[i].element ? role_of(*find_item(level, things[i].id)->element()) : Role::note;
+        if (role != Role::note && role != Role::device && ends.size() < 2 * k_most_ends)
+            ends.emplace_back(i, size_t(other));
+    }
+    if (std::none_of(ends.begin(), ends.end(), [](const auto& end) { return end.first != end.second; }))
+        return fail("sides.elements", level.name, "has no elements that come in pairs");
+    Ways ways{project, checked,
+              check::ReachQueries(*checked.ground, *checked.world, checked.character, cancel)};
+    std::set<std::pair<size_t, size_t>> done;
+    for (const auto& [from, other_from] : ends)
+        for (const auto& [to, other_to] : ends) {
+            if (from == to || cancel.requested()) continue;
+            const bool to_itself = from == other_from && to == other_to;
+            if (to_itself || done.contains({other_from, other_to}) || other_from == other_to) continue;
+            done.insert({from, to});
+            out.ways.push_back(
+                {ways.run(things[from], things[to]), ways.run(things[other_from], things[other_to])});
+        }
+    std::stable_sort(out.ways.begin(), out.ways.end(), [](const Sides::Way& a, const Sides::Way& b) {
+        const auto unfair = [](const Sides::Way& way) {
+            if (way.fair()) return 0.0;
+            return way.more_s() ? 1 + std::abs(*way.more_s()) : std::numeric_limits<double>::infinity();
+        };
+        return unfair(a) > unfair(b);
+    });
+    const Layout layout(*checked.world, *checked.ground, *checked.reach, checked.character, {});
+    const auto seen_m2 = [&](const Thing& from) {
+        double sum = 0;
+        if (const int part = layout.part_at(from.middle); part >= 0)
+            for (const int seen : layout.parts()[size_t(part)].seen)
+                sum += layout.parts()[size_t(seen)].area_m2;
+        return sum;
+    };
+    for (const auto& [here, there] : ends)
+        if (here < there)
+            out.views.push_back(
+                {things[here].id, things[there].id, seen_m2(things[here]), seen_m2(things[there])});
+    return out;
+}
+
+} // namespace rubble::study
