@@ -91,4 +91,15 @@ void claim_places(Session& session, const Vec3& from, const Vec3& to, bool reach
     session.apply(std::move(level), tr("Claim"));
 }
 
+QString item_name(const Level& level, const ItemId& id) {
+    const Item* item = find_item(level, id);
+    return item ? QString::fromStdString(item->title()) : QString::fromStdString(id.value);
+}
+
+QString claim_name(const Level& level, const ClaimId& id) {
+    for (const Claim& claim : level.claims)
+        if (claim.id == id && !claim.name.empty()) return QString::fromStdString(claim.name);
+    return QString::fromStdString(id.value);
+}
+
 } // namespace rubble::app

@@ -18,4 +18,9 @@ QString missing_in_words(const check::NearMiss& miss);
 /// places are put there. One step back takes all of it.
 void claim_places(Session& session, const Vec3& from, const Vec3& to, bool reached);
 
+/// What a level calls an item, and a claim; their ids where it calls them nothing. @{
+QString item_name(const Level& level, const ItemId& id);
+QString claim_name(const Level& level, const ClaimId& id);
+/// @}
+
 } // namespace rubble::app

@@ -4,7 +4,6 @@
 #include <cmath>
 #include <map>
 
-#include <QCoreApplication>
 #include <QSettings>
 
 #include "edit/items.h"
@@ -14,10 +13,8 @@ namespace rubble::app {
 
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("FindingList", text); }
-
 /// Findings in one square of this side are at one place (metres).
-constexpr double k_place_m = 8;
+constexpr double k_square_of_place_m = 8;
 /// A place is called by the element that is no farther from it (metres).
 constexpr double k_beside_m = 12;
 
@@ -63,7 +60,7 @@ std::vector<FindingGroup> grouped_findings(const check::CheckResult& result, con
     for (check::Finding& one : sorted) {
         size_t group = out.size();
         if (view.by_place) {
-            const glm::ivec2 square = glm::ivec2(glm::floor(flat(one.at) / k_place_m));
+            const glm::ivec2 square = glm::ivec2(glm::floor(flat(one.at) / k_square_of_place_m));
             group = places.try_emplace({square.x, square.y}, out.size()).first->second;
         } else if (!out.empty() && out.back().findings.back().rule == one.rule &&
                    out.back().findings.back().severity == one.severity) {

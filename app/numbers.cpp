@@ -102,4 +102,8 @@ QString counted(int count, const QString& one, const QString& many) {
     return QStringLiteral("%1 %2").arg(count).arg(count == 1 ? one : many);
 }
 
+QString signed_text(double value, int digits, const QString& unit) {
+    return (value > 0 ? QStringLiteral("+") : QString()) + QString::number(value, 'f', digits) + unit;
+}
+
 } // namespace rubble::app

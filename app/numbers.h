@@ -17,4 +17,7 @@ QString plain_number(double value);
 /// "1 span", "3 spans".
 QString counted(int count, const QString& one, const QString& many);
 
+/// With its sign, also where it is more than nothing.
+QString signed_text(double value, int digits, const QString& unit);
+
 } // namespace rubble::app

@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 
+#include "claim_names.h"
 #include "numbers.h"
 #include "theme.h"
 
@@ -23,10 +24,6 @@ QString run_text(const study::Sides::Run& run) {
     return SidesPage::tr("%1 s · %2%3")
         .arg(*run.seconds, 0, 'f', 1)
         .arg(counted(run.spans, SidesPage::tr("span"), SidesPage::tr("spans")), grade_text(run.hardest));
-}
-
-QString signed_number(double value, int digits, const QString& unit) {
-    return (value > 0 ? QStringLiteral("+") : QString()) + QString::number(value, 'f', digits) + unit;
 }
 
 QString symmetry_text(const study::Symmetry& symmetry) {
@@ -126,17 +123,14 @@ void SidesPage::take(const std::shared_ptr<const study::Sides>& sides, const QSt
     show_in_views(sides);
     if (!sides) return answer_->setText(tr("The level %1.").arg(why_not));
     const Level& level = session_.level();
-    const auto name = [&](const ItemId& id) {
-        const Item* item = find_item(level, id);
-        return QString::fromStdString(item ? item->title() : id.value);
-    };
+    const auto name = [&](const ItemId& id) { return item_name(level, id); };
     int unfair = 0;
     for (const study::Sides::Way& way : sides->ways) {
         unfair += !way.fair();
         const auto more = way.more_s();
         add_row(tr("%1 → %2").arg(name(way.here.from), name(way.here.to)), run_text(way.here),
                 run_text(way.there),
-                more         ? signed_number(*more, 1, tr(" s"))
+                more         ? signed_text(*more, 1, tr(" s"))
                 : way.fair() ? tr("neither")
                              : tr("only one"),
                 way.fair() ? color::ink : color::plum,
@@ -147,7 +141,7 @@ void SidesPage::take(const std::shared_ptr<const study::Sides>& sides, const QSt
         const bool fair = std::abs(more) < 0.05 * std::max(view.here_m2, 1.0);
         add_row(tr("Seen from %1, and from %2").arg(name(view.here), name(view.there)),
                 tr("%1 m²").arg(view.here_m2, 0, 'f', 0), tr("%1 m²").arg(view.there_m2, 0, 'f', 0),
-                signed_number(more, 0, tr(" m²")), fair ? color::ink : color::plum, {view.here, view.there});
+                signed_text(more, 0, tr(" m²")), fair ? color::ink : color::plum, {view.here, view.there});
     }
     for (const ItemId& id : sides->odd)
         add_row(tr("%1 has no counterpart").arg(name(id)), {}, {}, {}, color::ochre, {id});

@@ -10,6 +10,7 @@
 #include "io/project_file.h"
 #include "numbers.h"
 #include "theme.h"
+#include "view/overlay.h"
 
 namespace rubble::app {
 
@@ -17,15 +18,6 @@ namespace {
 
 /// What the choices of the list stand for; kept states follow by their index.
 enum Choice { k_nothing = -3, k_saved = -2, k_file = -1 };
-
-QString name_in(const Level& level, const ItemId& id) {
-    const Item* item = find_item(level, id);
-    return QString::fromStdString(item ? item->title() : id.value);
-}
-
-QString signed_text(double value, int digits, const QString& unit) {
-    return (value > 0 ? QStringLiteral("+") : QString()) + QString::number(value, 'f', digits) + unit;
-}
 
 } // namespace
 
@@ -180,7 +172,7 @@ std::vector<VersionsPage::Row> VersionsPage::rows_of(const Beside& beside) const
         const bool lost = place.was == check::Reached::yes;
         if (!lost && place.now != check::Reached::yes) continue;
         out.push_back(
-            {(lost ? tr("No longer reached: %1") : tr("Reached now: %1")).arg(name_in(level, place.item)),
+            {(lost ? tr("No longer reached: %1") : tr("Reached now: %1")).arg(item_name(level, place.item)),
              lost ? color::plum : color::sea_green,
              box_of(*item).middle(),
              {place.item}});
@@ -203,7 +195,7 @@ std::vector<VersionsPage::Row> VersionsPage::rows_of(const Beside& beside) const
                        {}});
     }
     for (const study::ItemChange& change : difference.items) {
-        const QString name = name_in(change.kind == Kind::gone ? beside.level : level, change.item);
+        const QString name = item_name(change.kind == Kind::gone ? beside.level : level, change.item);
         const QString text = change.kind == Kind::gone    ? tr("Gone: %1").arg(name)
                              : change.kind == Kind::added ? tr("Added: %1").arg(name)
                              : change.kind == Kind::moved

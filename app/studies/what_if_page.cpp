@@ -33,17 +33,6 @@ QString with_unit(const CharacterField& field, double value) {
     return QStringLiteral("%1 %2").arg(plain_number(value), QString::fromUtf8(field.unit)).trimmed();
 }
 
-QString name_of(const Level& level, const ItemId& id) {
-    const Item* item = find_item(level, id);
-    return item ? QString::fromStdString(item->title()) : QString::fromStdString(id.value);
-}
-
-QString claim_name(const Level& level, const ClaimId& id) {
-    for (const Claim& claim : level.claims)
-        if (claim.id == id && !claim.name.empty()) return QString::fromStdString(claim.name);
-    return QString::fromStdString(id.value);
-}
-
 } // namespace
 
 WhatIfPage::WhatIfPage(Session& session, QWidget* parent)
@@ -237,7 +226,7 @@ void WhatIfPage::take(const std::shared_ptr<const study::WhatIf>& what_if, const
     for (const auto& place : comparison.places) {
         const bool lost = place.was == check::Reached::yes;
         if (!lost && place.now != check::Reached::yes) continue;
-        changes_->addItem((lost ? tr("Lost: %1") : tr("Gained: %1")).arg(name_of(level, place.item)));
+        changes_->addItem((lost ? tr("Lost: %1") : tr("Gained: %1")).arg(item_name(level, place.item)));
     }
     int harder = 0, easier = 0, gone = 0, fresh = 0;
     for (const auto& span : comparison.spans)

@@ -1,5 +1,6 @@
 #include <memory>
 
+#include "claim_names.h"
 #include "edit/measures.h"
 #include "numbers.h"
 #include "text.h"
@@ -12,13 +13,8 @@ namespace {
 /// More rows than this nobody reads; the buttons change them all the same.
 constexpr size_t k_most_rows = 100;
 
-QString title_of(const Level& level, const ItemId& id) {
-    const Item* item = find_item(level, id);
-    return item ? QString::fromStdString(item->title()) : QString::fromStdString(id.value);
-}
-
 QString row_text(const Level& level, const edit::Departure& departure) {
-    const QString item = title_of(level, departure.item), is = metres_text(departure.is_m),
+    const QString item = item_name(level, departure.item), is = metres_text(departure.is_m),
                   agreed = metres_text(departure.agreed_m);
     switch (departure.measure) {
     case edit::Measure::wall:
@@ -29,10 +25,10 @@ QString row_text(const Level& level, const edit::Departure& departure) {
         return Tray::tr("%1: room %2 high, agreed %3").arg(item, is, agreed);
     case edit::Measure::corridor:
         return Tray::tr("%1 to %2: %3 between them, agreed at least %4")
-            .arg(item, title_of(level, departure.other), is, agreed);
+            .arg(item, item_name(level, departure.other), is, agreed);
     case edit::Measure::overlap:
         return Tray::tr("%1 and %2 overlap by %3, agreed %4")
-            .arg(item, title_of(level, departure.other), is, agreed);
+            .arg(item, item_name(level, departure.other), is, agreed);
     }
     return {};
 }
