@@ -16,7 +16,7 @@ using Kind = Symmetry::Kind;
 namespace {
 
 /// Counterparts are the same to this; elements may have been moved on one side by more (metres).
-constexpr double k_same_m = 0.01, k_element_m = 2;
+constexpr double k_counterpart_m = 0.01, k_element_m = 2;
 /// Of items of one size no more are paired, nor elements asked about.
 constexpr size_t k_most_alike = 150, k_most_ends = 10;
 /// Times that differ by less are the same, as a part of them and in seconds.
@@ -47,14 +47,14 @@ std::vector<Thing> things_of(const Level& level) {
 
 /// Whether they may be counterparts: a mirror and a half turn leave a box as large.
 bool alike(const Thing& a, const Thing& b) {
-    return a.kind == b.kind && glm::length(a.size - b.size) < k_same_m;
+    return a.kind == b.kind && glm::length(a.size - b.size) < k_counterpart_m;
 }
 
 /// The thing of a kind nearest to where another comes to; -1 where none is near enough.
 int counterpart(const std::vector<Thing>& things, const Symmetry& symmetry, size_t of) {
     const Vec3 to = symmetry.across(things[of].middle);
     int best = -1;
-    double least = things[of].element ? k_element_m : k_same_m;
+    double least = things[of].element ? k_element_m : k_counterpart_m;
     for (size_t i = 0; i < things.size(); ++i) {
         if (!alike(things[i], things[of])) continue;
         const double apart = glm::length(things[i].middle - to);
@@ -68,11 +68,11 @@ class Votes {
 public:
     void add(Kind kind, const Vec3& a, const Vec3& b) {
         const Vec2 middle = flat(a + b) * 0.5;
-        if (std::abs(a.z - b.z) > k_same_m) return;
+        if (std::abs(a.z - b.z) > k_counterpart_m) return;
         const auto cm = [](double m) { return std::llround(m * 100); };
         const bool x = kind == Kind::across_x, y = kind == Kind::across_y;
-        if (x && std::abs(a.y - b.y) > k_same_m) return;
-        if (y && std::abs(a.x - b.x) > k_same_m) return;
+        if (x && std::abs(a.y - b.y) > k_counterpart_m) return;
+        if (y && std::abs(a.x - b.x) > k_counterpart_m) return;
         Vote& vote = votes_[{y ? 0 : cm(middle.x), x ? 0 : cm(middle.y)}];
         vote.sum += middle, ++vote.count;
         if (vote.count > best_.count) best_ = vote;
