@@ -159,7 +159,7 @@ std::vector<VersionsPage::Row> VersionsPage::rows_of(const Beside& beside) const
                              : holds      ? tr("Holds now: %1")
                                           : tr("Held, and does not: %1");
         const Level& of = claim.now ? level : beside.level;
-        Row row{text.arg(claim_name(of, claim.id)), holds ? color::sea_green : color::plum};
+        Row row{text.arg(claim_name(of, claim.id)), holds ? color::sea_green : color::plum, {}, {}};
         for (const Claim& one : of.claims)
             if (const Item* end =
                     one.id == claim.id ? find_item(of, one.to.empty() ? one.from : one.to) : nullptr)

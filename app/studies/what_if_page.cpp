@@ -6,6 +6,7 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
+#include "claim_names.h"
 #include "numbers.h"
 #include "theme.h"
 
