@@ -28,8 +28,10 @@ Session::Session(QObject* parent) : QObject(parent) {
         if (before.size() != selection_.ids().size()) emit selectionChanged();
     });
     connect(this, &Session::levelChanged, this, [this] { // they spoke of the level before
-        if (studies_.picked || studies_.crowd || studies_.what_if || studies_.asked)
-            set_studies(Studies{.sides = studies_.sides, .version = studies_.version});
+        // What is looked at beside the level stays while it changes.
+        Studies kept;
+        kept.version = studies_.version, kept.sides = studies_.sides;
+        if (studies_.picked || studies_.crowd || studies_.what_if || studies_.asked) set_studies(kept);
     });
     connect(&documents_, &Documents::opened, this, &Session::documentOpened);
     connect(&documents_, &Documents::savedChanged, this, &Session::savedChanged);
