@@ -168,11 +168,11 @@ void PlayersPage::offer_skills() {
     for (const Skill& skill : skills_of(session_.project()))
         skill_->addItem(QString::fromStdString(skill.name));
     skill_->addItem(tr("exact"));
-    skill_->addItem(tr("not knowing the way"));
+    skill_->addItem(tr("not knowing the way"), true);
     if (const int at = skill_->findText(before); at >= 0) skill_->setCurrentIndex(at);
 }
 
-bool PlayersPage::exploring() const { return skill_->currentIndex() == skill_->count() - 1; }
+bool PlayersPage::exploring() const { return skill_->currentData().toBool(); }
 
 void PlayersPage::forget() {
     clock_.stop();

@@ -54,6 +54,7 @@ SidesPage::SidesPage(Session& session, QWidget* parent)
     table_->setAccessibleName(tr("The two sides"));
     table_->setHorizontalHeaderLabels({tr("What"), tr("On this side"), tr("On the other"), tr("Difference")});
     table_->verticalHeader()->hide();
+    table_->setMinimumHeight(fontMetrics().height() * 9);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);

@@ -16,6 +16,8 @@ namespace rubble::app {
 
 namespace {
 
+/// So many rows of the list are seen at least.
+constexpr int k_least_rows = 8;
 /// What the choices of the list stand for; kept states follow by their index.
 enum Choice { k_nothing = -3, k_saved = -2, k_file = -1 };
 
@@ -33,6 +35,7 @@ VersionsPage::VersionsPage(Session& session, QWidget* parent)
     answer_->setWordWrap(true);
     list_ = new QListWidget;
     list_->setAccessibleName(tr("Changes"));
+    list_->setMinimumHeight(fontMetrics().height() * k_least_rows);
     auto* left = new QVBoxLayout;
     auto* with = new QHBoxLayout;
     with->addWidget(new QLabel(tr("Compare with"))), with->addWidget(choice_, 1), with->addWidget(keep);
@@ -49,7 +52,7 @@ VersionsPage::VersionsPage(Session& session, QWidget* parent)
     });
     connect(&session_, &Session::documentOpened, this, [this] {
         kept_.clear();
-        kept_.push_back({tr("as it was opened"), session_.project(), session_.stored_level()});
+        kept_.push_back({tr("the level as it was opened"), session_.project(), session_.stored_level()});
         compare_with({});
         offer();
     });
@@ -58,7 +61,7 @@ VersionsPage::VersionsPage(Session& session, QWidget* parent)
             [this](quint64 request, const std::shared_ptr<const Beside>& beside) {
                 if (request == request_ && version_) take(beside);
             });
-    kept_.push_back({tr("as it was opened"), session_.project(), session_.stored_level()});
+    kept_.push_back({tr("the level as it was opened"), session_.project(), session_.stored_level()});
     offer();
     compare_with({});
 }
@@ -75,7 +78,7 @@ void VersionsPage::offer() {
 }
 
 void VersionsPage::keep_state() {
-    kept_.push_back({tr("as it was at %1").arg(QTime::currentTime().toString(QStringLiteral("HH:mm:ss"))),
+    kept_.push_back({tr("the state of %1").arg(QTime::currentTime().toString(QStringLiteral("HH:mm:ss"))),
                      session_.project(), session_.stored_level()});
     offer();
 }
@@ -231,7 +234,7 @@ void VersionsPage::take(const std::shared_ptr<const Beside>& beside) {
         if (span.was && span.now) ++(span.now->grade > span.was->grade ? harder : easier);
     const size_t changed = beside->difference.items.size();
     answer_->setText(rows_.empty() ? tr("Nothing differs.")
-                                   : tr("<b>%1</b> since %2. Ground %3, %4. Spans: %5 harder, %6 easier.")
+                                   : tr("<b>%1</b> from %2. Ground %3, %4. Spans: %5 harder, %6 easier.")
                                          .arg(counted(int(changed), tr("item differs"), tr("items differ")),
                                               beside->title.toHtmlEscaped(), signed_text(won, 0, tr(" m²")),
                                               signed_text(-lost, 0, tr(" m²")))

@@ -37,7 +37,11 @@ void add_view_choices(Page& page, Tray& tray) {
     // Later: the page that holds these is made anew.
     QObject::connect(least, &QComboBox::activated, &tray, changed, Qt::QueuedConnection);
     QObject::connect(by, &QComboBox::activated, &tray, changed, Qt::QueuedConnection);
-    row->addWidget(least), row->addWidget(by);
+    for (QComboBox* box : {least, by}) { // the tray is narrow
+        box->setMinimumContentsLength(4);
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        row->addWidget(box, 1);
+    }
     page.column().addLayout(row);
 }
 

@@ -34,29 +34,31 @@ QString missing_for_route(const Session& session) {
 
 /// What the run is, how long, and how long it was.
 void PaceStrip::paint_head(QPainter& painter) const {
-    const QRectF head(pace_margin_px, 10, pace_title_px - 2 * pace_margin_px, 40);
-    painter.drawText(head, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, title_);
-    painter.setFont(font());
-    painter.setPen(color::faint_ink);
+    const double wide = pace_title_px - 2 * pace_margin_px, line = fontMetrics().height();
+    constexpr double k_top_px = 8, k_gap_px = 3;
+    QRectF title;
+    painter.drawText(QRectF(pace_margin_px, k_top_px, wide, 2 * line), Qt::AlignLeft | Qt::TextWordWrap,
+                     title_, &title);
     double length = 0;
     for (size_t i = 1; i < run_.bodies.size(); ++i)
         length += glm::length(flat(run_.bodies[i].at - run_.bodies[i - 1].at));
-    painter.drawText(QRectF(pace_margin_px, 48, pace_title_px - pace_margin_px, 40),
-                     Qt::AlignLeft | Qt::AlignTop,
-                     tr("%1 s · %2 m\n%3")
-                         .arg(seconds(), 0, 'f', 1)
-                         .arg(length, 0, 'f', 0)
-                         .arg(counted(int(marks_.size()), tr("span"), tr("spans"))));
+    painter.setFont(font());
+    double y = std::min(title.bottom(), k_top_px + 2 * line) + k_gap_px;
+    const auto put = [&](const QString& text, const QColor& ink) {
+        painter.setPen(ink);
+        painter.drawText(QRectF(pace_margin_px, y, pace_title_px - pace_margin_px, line), Qt::AlignLeft,
+                         text);
+        y += line;
+    };
+    put(tr("%1 s · %2 m").arg(seconds(), 0, 'f', 1).arg(length, 0, 'f', 0), color::faint_ink);
+    put(counted(int(marks_.size()), tr("span"), tr("spans")), color::faint_ink);
     if (!laid_over_) return;
     const double was = earlier_ ? double(earlier_->run.bodies.size() - 1) * motion::step_s : 0;
-    painter.setPen(color::blue_grey);
-    painter.drawText(
-        QRectF(pace_margin_px, 48 + 2.2 * fontMetrics().height(), pace_title_px - pace_margin_px, 40),
-        Qt::AlignLeft | Qt::AlignTop,
-        earlier_ ? tr("before: %1 s, %2")
+    put(earlier_ ? tr("before: %1 s, %2")
                        .arg(was, 0, 'f', 1)
                        .arg(counted(int(earlier_->marks.size()), tr("span"), tr("spans")))
-                 : tr("before: no such route"));
+                 : tr("before: no such route"),
+        color::blue_grey);
 }
 
 /// Ground: a dark line while standing. Air: the arc in its grade's colour. An earlier run is faint and

@@ -77,7 +77,8 @@ check::Reach reach_of(const check::LeapSearch& searcher, const Vec3& begin,
     std::set<int> ledges;
     const auto get_off = [&](const Vec3& stop) {
         ground.for_near(Box2{flat(stop), flat(stop)}.grown(beside_lift_m), [&](int f) {
-            const Vec3 at = place_of(ground, f);
+            const Vec2 p = geometry::nearest(ground.fragments[size_t(f)].area, flat(stop));
+            const Vec3 at = raised(p, ground.feet_at(f, p));
             const int ledge = ground.fragments[size_t(f)].ledge;
             if (std::abs(at.z - stop.z) <= over_lift_m && !reach.tinted(ledge) && ledges.insert(ledge).second)
                 starts.push_back(at);
@@ -112,9 +113,10 @@ public:
             const auto way = next_way();
             if (way.empty()) break; // there is nothing that leads on
             for (const Layout::Way& step : way) {
+                const bool knew_goal = known_[size_t(goal_)];
                 go(step);
-                const bool news = arrive(step.to);
-                if (here_ == goal_ || seconds_ >= within_s_ || (news && known_[size_t(goal_)])) break;
+                arrive(step.to);
+                if (here_ == goal_ || seconds_ >= within_s_ || known_[size_t(goal_)] != knew_goal) break;
             }
         }
         PlayerRun out;
@@ -130,17 +132,14 @@ private:
     /// About 1, never negative.
     double judged() { return std::exp(k_spread * (drawn() + drawn() + drawn() - 1.5) * 2); }
 
-    /// Looks round; whether something is seen that was not known.
-    bool arrive(int part) {
+    /// Looks round.
+    void arrive(int part) {
         here_ = part;
         ++visits_[size_t(part)];
         was_there_[size_t(part)] = random_.below(k_unknown_again) != 0;
-        bool news = false;
-        const auto know = [&](int i) { news |= !known_[size_t(i)], known_[size_t(i)] = true; };
-        know(part);
-        for (const int i : parts_[size_t(part)].seen) know(i);
-        for (const Layout::Way& way : parts_[size_t(part)].ways) know(way.to);
-        return news;
+        known_[size_t(part)] = true;
+        for (const int i : parts_[size_t(part)].seen) known_[size_t(i)] = true;
+        for (const Layout::Way& way : parts_[size_t(part)].ways) known_[size_t(way.to)] = true;
     }
 
     void go(const Layout::Way& step) {

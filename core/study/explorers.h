@@ -20,9 +20,9 @@ struct Exploration {
     struct Area {
         Vec3 at{0};
         double area_m2 = 0;
-        int visits = 0;    ///< of all players
-        int found_by = 0;  ///< players who came there
-        int circles = 0;   ///< players who came there three times or more
+        int visits = 0;   ///< of all players
+        int found_by = 0; ///< players who came there
+        int circles = 0;  ///< players who came there three times or more
     };
     std::vector<Area> areas;
 };

@@ -117,14 +117,17 @@ void Layout::look_around() {
     });
 }
 
-/// The nearest part whose standing place is about as high and no farther away.
+/// The part whose ground is nearest to a place, about as high and no farther away.
 int Layout::near(const Vec3& feet, double within_m) const {
     int best = -1;
-    for (int i = 0; i < int(parts_.size()); ++i) {
-        const Vec3 by = parts_[size_t(i)].at - feet;
-        if (std::abs(by.z) > over_lift_m || glm::length(flat(by)) > within_m) continue;
-        within_m = glm::length(flat(by)), best = i;
-    }
+    ground_.for_near(Box2{flat(feet), flat(feet)}.grown(within_m), [&](int f) {
+        const Fragment& one = ground_.fragments[size_t(f)];
+        const Vec2 p = geometry::nearest(one.area, flat(feet));
+        const double apart = glm::length(p - flat(feet));
+        if (part_of_[size_t(f)] < 0 || apart > within_m) return;
+        if (std::abs(ground_.feet_at(f, p) - feet.z) > over_lift_m) return;
+        within_m = apart, best = part_of_[size_t(f)];
+    });
     return best;
 }
 

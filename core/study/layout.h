@@ -5,7 +5,7 @@
 namespace rubble::study {
 
 /// A lift is stepped onto from so far beside its middle, and so far below and above (metres).
-inline constexpr double beside_lift_m = 3, over_lift_m = 0.6;
+inline constexpr double beside_lift_m = 2.5, over_lift_m = 0.6;
 
 /// The ground that one gets to, in parts of a few metres, and the ways between them: what those who do not
 /// know a level can learn of it. What it is made of outlives it.

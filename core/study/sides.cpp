@@ -5,9 +5,11 @@
 #include <map>
 #include <set>
 
+#include "base/parallel.h"
 #include "check/reach_queries.h"
 #include "level/transform.h"
-#include "study/layout.h"
+#include "motion/sweep.h"
+#include "study/comparison.h"
 
 namespace rubble::study {
 
@@ -19,6 +21,8 @@ namespace {
 constexpr double k_counterpart_m = 0.01, k_element_m = 2;
 /// Of items of one size no more are paired, nor elements asked about.
 constexpr size_t k_most_alike = 150, k_most_ends = 10;
+/// What is seen is counted at so many places at most.
+constexpr double k_most_places = 5000;
 /// Times that differ by less are the same, as a part of them and in seconds.
 constexpr double k_fair_part = 0.03, k_fair_s = 0.2;
 
@@ -28,6 +32,7 @@ struct Thing {
     std::string kind;
     Vec3 middle{0}, size{0};
     bool element = false;
+    bool begins = false; ///< ways begin there: at starts and named places
 };
 
 std::vector<Thing> things_of(const Level& level) {
@@ -40,7 +45,8 @@ std::vector<Thing> things_of(const Level& level) {
                            : item.brush() ? "brush" + std::to_string(int(item.brush()->shape))
                                           : "item";
         out.push_back({item.id, std::move(kind), element ? element->at : box.middle(),
-                       element ? Vec3(0) : box.high - box.low, element != nullptr});
+                       element ? Vec3(0) : box.high - box.low, element != nullptr,
+                       element && (role_of(*element) == Role::start || role_of(*element) == Role::place)});
     });
     return out;
 }
@@ -122,6 +128,49 @@ struct Ways {
     }
 };
 
+/// Places of the ground that one gets to, evenly spread and alike on both sides.
+class Ground {
+public:
+    Ground(const check::CheckResult& checked, const Symmetry& symmetry) : checked_(checked) {
+        const check::Ground& ground = *checked.ground;
+        const double area = reached_m2(checked);
+        step_m_ = std::max(1.0, std::sqrt(area / k_most_places));
+        Box2 all;
+        for (const check::Fragment& one : ground.fragments) all.add(one.box.low), all.add(one.box.high);
+        const glm::ivec2 low = glm::ivec2(glm::floor((all.low - symmetry.middle) / step_m_)),
+                         high = glm::ivec2(glm::ceil((all.high - symmetry.middle) / step_m_));
+        for (int x = low.x; x < high.x; ++x)
+            for (int y = low.y; y < high.y; ++y) {
+                // In a Side level all lies in one plane.
+                const Vec2 p = symmetry.middle + (Vec2(x, y) + 0.5) * step_m_;
+                ground.for_near(Box2{p, p}, [&](int f) {
+                    const check::Fragment& one = ground.fragments[size_t(f)];
+                    if (checked.reach->tinted(one.ledge) && geometry::distance(one.area, p) <= 0)
+                        places_.push_back(raised(p, ground.feet_at(f, p)));
+                });
+            }
+    }
+    /// How much of it one sees who stands at a place.
+    double seen_m2(const Vec3& feet) const {
+        constexpr double k_breast_m = 1, k_look_m = 0.01;
+        const Vec3 eye = feet + Vec3(0, 0, checked_.character.eye_height_m);
+        std::vector<char> seen(places_.size(), 0);
+        parallel_for(
+            places_.size(),
+            [&](size_t i) {
+                const Vec3 look = places_[i] + Vec3(0, 0, k_breast_m) - eye;
+                seen[i] = !motion::first_contact(*checked_.world, {eye, k_look_m, k_look_m}, look);
+            },
+            64);
+        return double(std::count(seen.begin(), seen.end(), 1)) * step_m_ * step_m_;
+    }
+
+private:
+    const check::CheckResult& checked_;
+    double step_m_ = 1;
+    std::vector<Vec3> places_;
+};
+
 } // namespace
 
 Vec3 Symmetry::across(const Vec3& p) const {
@@ -195,7 +244,7 @@ Result<Sides> sides_of(const Project& project, const Level& level, const check::
     std::set<std::pair<size_t, size_t>> done;
     for (const auto& [from, other_from] : ends)
         for (const auto& [to, other_to] : ends) {
-            if (from == to || cancel.requested()) continue;
+            if (from == to || cancel.requested() || !things[from].begins) continue;
             const bool to_itself = from == other_from && to == other_to;
             if (to_itself || done.contains({other_from, other_to}) || other_from == other_to) continue;
             done.insert({from, to});
@@ -209,18 +258,11 @@ Result<Sides> sides_of(const Project& project, const Level& level, const check::
         };
         return unfair(a) > unfair(b);
     });
-    const Layout layout(*checked.world, *checked.ground, *checked.reach, checked.character, {});
-    const auto seen_m2 = [&](const Thing& from) {
-        double sum = 0;
-        if (const int part = layout.part_at(from.middle); part >= 0)
-            for (const int seen : layout.parts()[size_t(part)].seen)
-                sum += layout.parts()[size_t(seen)].area_m2;
-        return sum;
-    };
+    const Ground ground(checked, *symmetry);
     for (const auto& [here, there] : ends)
-        if (here < there)
-            out.views.push_back(
-                {things[here].id, things[there].id, seen_m2(things[here]), seen_m2(things[there])});
+        if (here < there && !cancel.requested())
+            out.views.push_back({things[here].id, things[there].id, ground.seen_m2(things[here].middle),
+                                 ground.seen_m2(things[there].middle)});
     return out;
 }
 

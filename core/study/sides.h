@@ -2,6 +2,7 @@
 
 #include <optional>
 
+#include "base/result.h"
 #include "check/check.h"
 
 namespace rubble::study {

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <map>
 
-#include "base/tolerance.h"
 #include "level/diff.h"
 #include "level/item_search.h"
 
@@ -17,6 +16,8 @@ namespace {
 
 /// An item has moved when its box is as large and elsewhere (metres).
 constexpr double k_as_large_m = 1e-6;
+/// Ground that lies so much higher or lower is the same (metres).
+constexpr double k_as_high_m = 1;
 /// Less ground than this is not told (square metres).
 constexpr double k_least_m2 = 0.05;
 
@@ -56,7 +57,7 @@ void add_ground(VersionDifference& out, const CheckResult& has, const CheckResul
         const Fragment& one = has.ground->fragments[size_t(f)];
         if (!gets_to(has, one.ledge)) continue;
         const Vec3 at = place_of(*has.ground, f);
-        if (gets_to(lacks, lacks.ground->ledge_at(at, tolerance::feet_m))) continue;
+        if (gets_to(lacks, lacks.ground->ledge_at(at, k_as_high_m))) continue;
         GroundChange& change = by_ledge[one.ledge];
         change.gained = gained;
         change.at += at * one.area_m2, change.area_m2 += one.area_m2;

@@ -31,7 +31,7 @@ struct VersionDifference {
 };
 
 /// What differs between two levels and what the checks say of them. Ground is told by the middles of its
-/// fragments: what lies within a foot's height of ground that one gets to in the other is the same.
+/// fragments: what lies no more than a metre over or under ground that one gets to in the other is the same.
 VersionDifference difference_of(const Level& was_level, const check::CheckResult& was, const Level& now_level,
                                 const check::CheckResult& now);
 

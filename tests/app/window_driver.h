@@ -98,10 +98,13 @@ protected:
         if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
             window_->picture().save(folder + "/" + name + ".png");
     }
+    /// One that is seen before one that is not, such as that of a page that is gone in a moment.
     template <class Widget> Widget* named(const QString& name) {
+        Widget* found = nullptr;
         for (Widget* widget : window_->findChildren<Widget*>())
-            if (widget->accessibleName() == name) return widget;
-        return nullptr;
+            if (widget->accessibleName() == name && (!found || (widget->isVisible() && !found->isVisible())))
+                found = widget;
+        return found;
     }
     /// Types into a number of the facts, which follow what is picked a moment later.
     void enter(const QString& field, const QString& text) {

@@ -191,7 +191,7 @@ private slots:
         const int offered = choice->count();
         key(Qt::Key_K, Qt::AltModifier | Qt::ShiftModifier);
         QCOMPARE(choice->count(), offered + 1);
-        choose("Compare with", choice->findText("as it was opened"));
+        choose("Compare with", choice->findText("the level as it was opened"));
         QTRY_VERIFY_WITH_TIMEOUT(session().studies().version, 60000);
         QVERIFY(session().studies().version->difference.items.empty());
         // One brush moves, one goes, one comes.
