@@ -129,9 +129,9 @@ struct Ways {
 };
 
 /// Places of the ground that one gets to, evenly spread and alike on both sides.
-class Ground {
+class SeenGround {
 public:
-    Ground(const check::CheckResult& checked, const Symmetry& symmetry) : checked_(checked) {
+    SeenGround(const check::CheckResult& checked, const Symmetry& symmetry) : checked_(checked) {
         const check::Ground& ground = *checked.ground;
         const double area = reached_m2(checked);
         step_m_ = std::max(1.0, std::sqrt(area / k_most_places));
@@ -258,7 +258,7 @@ Result<Sides> sides_of(const Project& project, const Level& level, const check::
         };
         return unfair(a) > unfair(b);
     });
-    const Ground ground(checked, *symmetry);
+    const SeenGround ground(checked, *symmetry);
     for (const auto& [here, there] : ends)
         if (here < there && !cancel.requested())
             out.views.push_back({things[here].id, things[there].id, ground.seen_m2(things[here].middle),
