@@ -1,5 +1,6 @@
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QPointer>
 
 #include "check/excuses.h"
 #include "finding_list.h"
@@ -24,13 +25,14 @@ void add_view_choices(Page& page, Tray& tray) {
     const FindingView view = FindingView::kept();
     auto* least = new QComboBox;
     least->setAccessibleName(Tray::tr("How grave"));
-    least->addItems({Tray::tr("Blockers"), Tray::tr("and concerns"), Tray::tr("and remarks")});
+    least->addItems({Tray::tr("Blockers"), Tray::tr("+ concerns"), Tray::tr("+ remarks")});
     least->setCurrentIndex(int(view.least));
     auto* by = new QComboBox;
     by->setAccessibleName(Tray::tr("What goes together"));
     by->addItems({Tray::tr("by rule"), Tray::tr("by place")});
     by->setCurrentIndex(view.by_place);
-    const auto changed = [least, by, &tray] {
+    const auto changed = [least = QPointer(least), by = QPointer(by), &tray] {
+        if (!least || !by) return;
         FindingView{check::Severity(least->currentIndex()), by->currentIndex() == 1}.keep();
         tray.fill_again();
     };
