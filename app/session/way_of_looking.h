@@ -25,9 +25,9 @@ struct Snapping {
 /// What is dragged out of the tray onto a view is of this format: the thing itself is in the hand.
 inline constexpr const char* tray_piece_format = "application/x-rubble-piece";
 
-/// What the tint of the ground tells: where one gets and whether back, how long it takes to there, or what
-/// would be lost without what is selected.
-enum class Overlay { usual, seconds, lost };
+/// What the tint of the ground tells: where one gets and whether back, how long it takes to there, what would
+/// be lost without what is selected, how much room is over the head, or where what is selected is seen from.
+enum class Overlay { usual, seconds, lost, headroom, seen };
 
 /// How the level is looked at and worked on, none of which is in it.
 class WayOfLooking : public QObject {

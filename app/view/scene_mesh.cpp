@@ -199,12 +199,35 @@ std::vector<ConvexArea> on_ground(const check::Fragment& fragment, const motion:
     return out;
 }
 
+/// The side of the squares that are shaded one by one (metres).
+double square_side(const check::CheckResult& result) {
+    constexpr double k_squares = 8000, k_least_m = 0.5, k_most_m = 2;
+    double area = 0;
+    for (const auto& fragment : result.ground->fragments)
+        if (result.reach->reached(fragment.ledge)) area += fragment.area_m2;
+    return std::clamp(std::sqrt(area / k_squares), k_least_m, k_most_m);
+}
+
+/// An area cut into the squares of a grid.
+std::vector<ConvexArea> in_squares(const ConvexArea& area, double side) {
+    std::vector<ConvexArea> out;
+    const Box2 box = geometry::box_of(area);
+    for (double x = std::floor(box.low.x / side) * side; x < box.high.x; x += side)
+        for (double y = std::floor(box.low.y / side) * side; y < box.high.y; y += side) {
+            const ConvexArea square{{x, y}, {x + side, y}, {x + side, y + side}, {x, y + side}};
+            if (ConvexArea piece = geometry::common(area, square); piece.size() >= 3)
+                out.push_back(std::move(piece));
+        }
+    return out;
+}
+
 } // namespace
 
 TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden,
-                   const std::function<std::optional<float>(int fragment)>& shade_of) {
+                   const ShadeOf& shade_of) {
     TintMesh mesh;
     const auto& ground = *result.ground;
+    const double side = shade_of ? square_side(result) : 0;
     for (const auto& fragment : ground.fragments) {
         if (!result.reach->reached(fragment.ledge)) continue;
         const check::Top& top = ground.tops[size_t(fragment.top)];
@@ -215,12 +238,18 @@ TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hi
         const bool in_bands = result.bands && result.bands->count() > 1 && kind == TintKind::reached;
         const int band = in_bands ? std::max(result.bands->of_ledge[size_t(fragment.ledge)], 0) : 0;
         const float usual = in_bands ? float(first_band_kind + band) : float(kind);
-        const auto wanted = shade_of ? shade_of(int(&fragment - ground.fragments.data())) : std::nullopt;
-        const float shade = wanted.value_or(usual);
-        const auto add = [&](const ConvexArea& area, const motion::HeightPlane& height) {
+        const int number = int(&fragment - ground.fragments.data());
+        const auto add_piece = [&](const ConvexArea& area, const motion::HeightPlane& height, float shade) {
             for (size_t i = 1; i + 1 < area.size(); ++i)
                 for (const Vec2 p : {area[0], area[i], area[i + 1]})
                     mesh.triangles.push_back({{float(p.x), float(p.y), float(height.at(p))}, shade});
+        };
+        const auto add = [&](const ConvexArea& area, const motion::HeightPlane& height) {
+            if (!shade_of) return add_piece(area, height, usual);
+            for (const ConvexArea& piece : in_squares(area, side)) {
+                const Vec2 p = geometry::middle_of(piece);
+                add_piece(piece, height, shade_of(number, raised(p, height.at(p))).value_or(usual));
+            }
         };
         if (top.column < 0) { // cells that are walked from one to the next lie on no matter
             add(fragment.area, {});

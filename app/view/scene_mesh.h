@@ -77,8 +77,11 @@ private:
 std::vector<SceneMesh::Line> collision_lines(const motion::World& world);
 /// The outlines of the cuts that are to be seen, in dashes.
 std::vector<SceneMesh::Line> cut_outlines(const Level& level, const std::vector<bool>& hidden);
-/// Where `shade_of` gives a shade to a fragment that is reached, that instead of what is usual.
+/// Of the ground that is reached: where `shade_of` gives a shade to a place of a fragment, that instead of
+/// what is usual. It is asked for squares of half a metre to two metres, the smaller the less ground there
+/// is.
+using ShadeOf = std::function<std::optional<float>(int fragment, const Vec3& at)>;
 TintMesh tint_mesh(const check::CheckResult& result, const std::vector<bool>& hidden,
-                   const std::function<std::optional<float>(int fragment)>& shade_of = {});
+                   const ShadeOf& shade_of = {});
 
 } // namespace rubble::app
