@@ -5,8 +5,8 @@
 
 namespace rubble::app {
 
-/// Makes, in the background, the tint of the ground that is asked for instead of the usual one: how long it
-/// takes to every place, or what would be lost without what is selected. Tells the session.
+/// Makes, in the background, the tint of the ground that is asked for instead of the usual one, and tells the
+/// session.
 class TintWatch : public QObject {
     Q_OBJECT
 public:
@@ -22,6 +22,7 @@ private:
         Level without; ///< what is selected
         std::shared_ptr<const check::CheckResult> result;
         std::vector<bool> hidden;
+        Vec3 wanted{0}; ///< what is to be seen
     };
     void follow();
     void run(const Job& job, uint64_t number, const Cancel& cancel);

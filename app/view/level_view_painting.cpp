@@ -69,6 +69,14 @@ QString LevelView::mode_legend() const {
         return session_.selection().empty()
                    ? tr("Ground: select something to see what would be lost without it")
                    : tr("Ground: plum lines are lost without what is selected");
+    if (mode_ == ViewMode::plain && session_.looking().overlay() == Overlay::headroom)
+        return tr(
+            "Ground: green where a full jump has room, bluer and lined the less there is, plum where none");
+    if (mode_ == ViewMode::plain && session_.looking().overlay() == Overlay::seen)
+        return session_.selection().empty()
+                   ? tr("Ground: select something to see where it is seen from")
+                   : tr("Ground: green where what is selected is seen from, plum lines "
+                        "where not");
     return {};
 }
 

@@ -175,6 +175,10 @@ void MainWindow::build_view_commands() {
                 [overlay] { overlay(Overlay::seconds); });
     add_command("ground-lost", tr("Ground: what is lost without the selection"), Qt::SHIFT | Qt::Key_2,
                 [overlay] { overlay(Overlay::lost); });
+    add_command("ground-headroom", tr("Ground: room over the head"), Qt::SHIFT | Qt::Key_3,
+                [overlay] { overlay(Overlay::headroom); });
+    add_command("ground-seen", tr("Ground: where the selection is seen from"), Qt::SHIFT | Qt::Key_4,
+                [overlay] { overlay(Overlay::seen); });
     commands_->begin(Menu::view);
     add_command("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
         const bool show = !tray_->isVisible();

@@ -347,6 +347,23 @@ private slots:
         session().select({session().level().layers[0]->items[0]->id});
         QTRY_VERIFY_WITH_TIMEOUT(session().studies().tint, 60000);
         command("ground-lost");
+        command("ground-headroom");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().tint, 60000);
+        const auto share = [&](int band) {
+            const auto& all = session().studies().tint->triangles;
+            return double(
+                       std::count_if(all.begin(), all.end(),
+                                     [&](const auto& v) { return int(v.kind) == first_band_kind + band; })) /
+                   double(all.size());
+        };
+        QVERIFY(share(0) > 0.5 && share(0) < 1);
+        keep_picture("ground-headroom");
+        session().select({elements_of(session().level(), Role::goal).at(0)->id});
+        command("ground-seen");
+        QTRY_VERIFY_WITH_TIMEOUT(session().studies().tint && share(0) > 0 && share(5) > 0.3, 60000);
+        keep_picture("ground-seen");
+        command("ground-seen");
+        QVERIFY(!session().studies().tint);
     }
 
     void a_run_is_watched_slower_and_from_behind() {
