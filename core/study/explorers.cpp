@@ -6,6 +6,7 @@
 #include <queue>
 #include <set>
 
+#include "base/angle.h"
 #include "base/parallel.h"
 #include "base/random.h"
 #include "check/leap_search.h"
@@ -95,13 +96,15 @@ check::Reach reach_of(const check::LeapSearch& searcher, const Vec3& begin,
 /// One who looks for a part of a layout.
 class Explorer {
 public:
-    Explorer(const Layout& layout, int begin, int goal, uint64_t seed, double within_s, bool with_track)
+    Explorer(const Layout& layout, int begin, Vec2 heading, int goal, uint64_t seed, double within_s,
+             bool with_track)
         : parts_(layout.parts()),
           goal_(goal),
           random_(seed),
           within_s_(within_s),
           with_track_(with_track),
           here_(begin),
+          heading_(heading),
           known_(parts_.size(), false),
           was_there_(parts_.size(), false),
           visits_(parts_.size(), 0) {}
@@ -174,8 +177,6 @@ private:
             const auto [so_far, at] = open.top();
             open.pop();
             if (so_far > cost[size_t(at)]) continue;
-            if (at != here_ && !was_there_[size_t(at)] && at != goal_)
-                continue; // what lies beyond is not known yet
             for (const Layout::Way& way : parts_[size_t(at)].ways) {
                 if (!known_[size_t(way.to)] || so_far + way.seconds >= cost[size_t(way.to)]) continue;
                 cost[size_t(way.to)] = so_far + way.seconds;
@@ -226,7 +227,7 @@ private:
     bool with_track_;
     int here_;
     double seconds_ = 0;
-    Vec2 heading_{1, 0};
+    Vec2 heading_;
     std::vector<bool> known_;     ///< seen
     std::vector<bool> was_there_; ///< and remembered
     std::vector<int> visits_;
@@ -264,13 +265,15 @@ Result<Exploration> run_explorers(const Project& project, const Level& level, co
     const int first = layout.part_at(*begin), goal = layout.part_at(*end);
     if (first < 0 || goal < 0)
         return fail("players.unreached", to.value, "is not reached from " + from.value);
+    const auto [x, y] = cos_sin(find_item(level, from)->element()->facing_deg);
+    const Vec2 heading(x, y);
     Crowd& crowd = out.crowd;
     crowd.runs.resize(size_t(std::max(options.runs, 0)));
     std::vector<std::vector<int>> visits(crowd.runs.size());
     std::atomic<size_t> done = 0;
     parallel_for(crowd.runs.size(), [&](size_t i) {
         if (options.cancel.requested()) return;
-        Explorer explorer(layout, first, goal, options.first_seed + i, options.within_s,
+        Explorer explorer(layout, first, heading, goal, options.first_seed + i, options.within_s,
                           int(i) < options.tracks);
         crowd.runs[i] = explorer.run();
         visits[i] = explorer.visits();
