@@ -444,7 +444,11 @@ private slots:
             return one.severity == check::Severity::blocker;
         });
         choose("How grave", 0);
-        QVERIFY(blockers > 0 && listed() >= blockers && size_t(listed()) < findings.size());
+        QVERIFY2(blockers > 0 && listed() >= blockers && size_t(listed()) < findings.size(),
+                 qPrintable(QStringLiteral("%1 blockers of %2, %3 listed")
+                                .arg(blockers)
+                                .arg(findings.size())
+                                .arg(listed())));
         choose("How grave", 2);
         const int by_rule = listed();
         choose("What goes together", 1);
