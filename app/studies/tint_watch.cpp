@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/tolerance.h"
+#include "check/spans.h"
 #include "edit/items.h"
 #include "motion/sweep.h"
 
@@ -52,7 +53,7 @@ TintMesh lost(const check::CheckResult& result, const check::CheckResult& withou
 TintMesh by_headroom(const check::CheckResult& result, const std::vector<bool>& hidden) {
     const double jump = std::max(result.character.jump_height_m, 0.1);
     return tint_mesh(result, hidden, [&](int, const Vec3& at) -> std::optional<float> {
-        const double room = highest_feet(*result.world, result.character, at) - at.z;
+        const double room = check::highest_feet(*result.world, result.character, at) - at.z;
         if (room >= jump) return band_shade(0);
         return band_shade(1 + int(std::clamp(1 - room / jump, 0.0, 0.99) * (k_bands - 1)));
     });
