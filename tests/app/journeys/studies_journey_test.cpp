@@ -151,7 +151,7 @@ private slots:
 
     void players_who_do_not_know_the_way_look_for_it() {
         QVERIFY(session().files().open(RUBBLE_SOURCE_DIR
-                                       "/demo-data/packing-hall/levels/low-tide-rooftops.level.json"));
+                                       "/demo-data/packing-hall/levels/packing-hall.level.json"));
         settle();
         take_focus();
         key(Qt::Key_3, Qt::AltModifier);
