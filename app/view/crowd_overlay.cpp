@@ -76,11 +76,11 @@ Spots misses_of(const study::Crowd& crowd, bool by_time) {
 
 /// Ground that nobody finds, crossed.
 void draw_not_found(QPainter& painter, const Camera& camera, const study::Exploration& exploration) {
-    constexpr double k_cross_px = 5;
-    painter.setPen(QPen(color::plum, 2));
+    constexpr double k_cross_px = 3.5, k_least_m2 = 1;
+    painter.setPen(QPen(color::plum, 1.4));
     for (const auto& area : exploration.areas) {
         const auto at = camera.to_screen(area.at);
-        if (area.found_by > 0 || !at) continue;
+        if (area.found_by > 0 || area.area_m2 < k_least_m2 || !at) continue;
         painter.drawLine(*at - QPointF(k_cross_px, k_cross_px), *at + QPointF(k_cross_px, k_cross_px));
         painter.drawLine(*at - QPointF(k_cross_px, -k_cross_px), *at + QPointF(k_cross_px, -k_cross_px));
     }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <cmath>
+#include <map>
 #include <unordered_set>
 #include <vector>
 
@@ -104,5 +105,34 @@ private:
     std::unordered_set<uint64_t> known_, stood_;
     size_t steps_ = 0;
 };
+
+/// One place for each connected piece of what was stood on: cells of a decimetre beside each other that are
+/// about as high. So many tell of every ledge.
+inline std::vector<Vec3> one_of_each_piece(const std::vector<Vec3>& places) {
+    constexpr double k_as_high_m = 0.05;
+    const auto key = [](const Vec3& p) {
+        return std::pair(int(std::floor(p.x / 0.1)), int(std::floor(p.y / 0.1)));
+    };
+    std::map<std::pair<int, int>, std::vector<size_t>> cells;
+    for (size_t i = 0; i < places.size(); ++i) cells[key(places[i])].push_back(i);
+    std::vector<bool> taken(places.size(), false);
+    std::vector<Vec3> out;
+    for (size_t first = 0; first < places.size(); ++first) {
+        if (taken[first]) continue;
+        out.push_back(places[first]);
+        std::vector<size_t> open{first};
+        taken[first] = true;
+        for (size_t i = 0; i < open.size(); ++i) {
+            const auto [x, y] = key(places[open[i]]);
+            for (int dx = -1; dx <= 1; ++dx)
+                for (int dy = -1; dy <= 1; ++dy)
+                    if (const auto near = cells.find({x + dx, y + dy}); near != cells.end())
+                        for (const size_t k : near->second)
+                            if (!taken[k] && std::abs(places[k].z - places[open[i]].z) <= k_as_high_m)
+                                taken[k] = true, open.push_back(k);
+        }
+    }
+    return out;
+}
 
 } // namespace rubble::test

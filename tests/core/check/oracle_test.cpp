@@ -1,0 +1,121 @@
+#include <QtTest/QtTest>
+
+#include <fstream>
+#include <map>
+#include <sstream>
+
+#include "base/parallel.h"
+#include "core/check/goal_of.h"
+#include "core/check/oracle.h"
+#include "test_program.h"
+
+using namespace rubble;
+using namespace rubble::check;
+
+namespace {
+
+constexpr const char* k_kept = RUBBLE_SOURCE_DIR "/tests/fixtures/oracle.txt";
+
+Character without_graces(Character c) {
+    c.late_jump_grace_s = c.early_press_s = 0;
+    return c;
+}
+
+std::vector<Vec3> oracle_places(uint64_t seed) {
+    const Level level = test::oracle_level(seed);
+    const CheckResult result = test::checked(level);
+    const Character c = without_graces(result.character);
+    return test::one_of_each_piece(test::Oracle(*result.world, c).explore(result.starts.at(0)));
+}
+
+/// What the oracle found, by the seeds of its levels: a line each, the seed and places in hundredths of a metre.
+std::map<uint64_t, std::vector<Vec3>> kept_places() {
+    std::map<uint64_t, std::vector<Vec3>> out;
+    std::ifstream in(k_kept);
+    for (std::string line; std::getline(in, line);) {
+        std::istringstream words(line);
+        uint64_t seed = 0;
+        words >> seed;
+        long x = 0, y = 0, z = 0;
+        while (words >> x >> y >> z) out[seed].push_back(Vec3(double(x), double(y), double(z)) / 100.0);
+    }
+    return out;
+}
+
+/// How the oracle and the check differ.
+struct Differences {
+    int asked = 0;
+    std::vector<Vec3> denied; ///< stood on by the oracle, and not reached by the check
+    std::vector<int> missed;  ///< ledges that the check reaches, and the oracle never stood on
+};
+
+Differences differences(uint64_t seed, const std::vector<Vec3>& places) {
+    constexpr double k_rounded_m = 0.06, k_scrap_m2 = 0.02;
+    Differences out;
+    const CheckResult result = test::checked(test::oracle_level(seed));
+    const Ground& ground = *result.ground;
+    std::set<int> stood_on;
+    for (const Vec3& at : places) {
+        // Places were rounded, and may lie a hair beside their ledge.
+        int ledge = -1;
+        for (const Vec2 by : {Vec2(0, 0), Vec2(0.006, 0), Vec2(-0.006, 0), Vec2(0, 0.006), Vec2(0, -0.006)})
+            if (ledge < 0) ledge = ground.ledge_at(at + raised(by, 0), k_rounded_m);
+        ++out.asked;
+        if (ledge >= 0 && !result.reach->tinted(ledge)) out.denied.push_back(at);
+        stood_on.insert(ledge);
+    }
+    for (int ledge = 0; ledge < int(ground.ledges.size()); ++ledge)
+        if (result.reach->tinted(ledge) && !stood_on.contains(ledge) && ground.ledges[size_t(ledge)].area_m2 > k_scrap_m2)
+            out.missed.push_back(ledge);
+    return out;
+}
+
+} // namespace
+
+/// The check against a search that tries everything and knows nothing but `step`.
+class OracleTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void the_check_denies_nothing_that_the_oracle_stood_on() {
+        int asked = 0, levels = 0, denied = 0, missed = 0;
+        for (const auto& [seed, places] : kept_places()) {
+            const Differences found = differences(seed, places);
+            ++levels, asked += found.asked, denied += int(found.denied.size()), missed += int(found.missed.size());
+            for (const Vec3& at : found.denied)
+                qInfo("level %d: the oracle stood at %.2f %.2f %.2f", int(seed), at.x, at.y, at.z);
+            for (const int ledge : found.missed) qInfo("level %d: only the check gets to ledge %d", int(seed), ledge);
+        }
+        qInfo("%d levels, %d places: %d denied; %d ledges reached by the check alone", levels, asked, denied, missed);
+        QVERIFY(levels > 0 && asked > levels);
+        QVERIFY2(denied == 0, "the check denies what the oracle stood on");
+        QVERIFY2(missed * 100 <= asked, "the oracle misses more than one in a hundred");
+    }
+
+    /// The quickest of those that are kept; `RUBBLE_ORACLE=FROM-TO` prints lines for what is kept instead.
+    void some_levels_are_searched_anew() {
+        if (const QByteArray range = qgetenv("RUBBLE_ORACLE"); !range.isEmpty()) {
+            const auto ends = range.split('-');
+            for (uint64_t seed = ends.at(0).toULongLong(); seed <= ends.at(1).toULongLong(); ++seed) {
+                std::printf("%d", int(seed));
+                for (const Vec3& p : oracle_places(seed))
+                    std::printf(" %ld %ld %ld", std::lround(p.x * 100), std::lround(p.y * 100), std::lround(p.z * 100));
+                std::printf("\n");
+                std::fflush(stdout);
+            }
+            return;
+        }
+        const auto kept = kept_places();
+        std::vector<uint64_t> seeds{K_SEEDS};
+        std::vector<std::vector<Vec3>> found(seeds.size());
+        parallel_for(seeds.size(), [&](size_t i) { found[i] = oracle_places(seeds[i]); });
+        for (size_t i = 0; i < seeds.size(); ++i) {
+            const std::vector<Vec3>& before = kept.at(seeds[i]);
+            QCOMPARE(found[i].size(), before.size());
+            for (size_t k = 0; k < before.size(); ++k) QVERIFY(glm::length(found[i][k] - before[k]) < 0.01);
+        }
+    }
+};
+
+RUBBLE_TEST(OracleTest)
+#include "oracle_test.moc"
