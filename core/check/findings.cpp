@@ -1,10 +1,13 @@
 #include "check/findings.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <iterator>
 #include <set>
 
 #include "base/angle.h"
+#include "base/parallel.h"
 #include "base/tolerance.h"
 #include "check/element_rules.h"
 #include "check/flight.h"
@@ -36,24 +39,15 @@ public:
           c_(character_of(project, level)),
           who_(character_name(project, level)) {}
 
-    std::vector<Finding> run() {
-        starts_and_goals();
-        unreached();
-        lips();
-        slopes();
-        narrow_passages();
-        low_passages();
-        slivers();
-        low_jumps();
-        for (Finding& finding : find_in_tiles(project_, with_tiles_laid(level_), result_))
-            out_.push_back(std::move(finding));
-        for (Finding& finding : find_in_kind_of_play(project_, level_, result_))
-            out_.push_back(std::move(finding));
-        for (Finding& finding : find_in_elements(project_, level_, result_))
-            out_.push_back(std::move(finding));
-        for (Finding& finding : find_in_pieces(project_, level_, result_)) out_.push_back(std::move(finding));
+    /// What is looked for, one after the other; none depends on what another finds. @{
+    using Part = void (Finder::*)();
+    static constexpr size_t part_count = 12;
+    static constexpr std::array<Part, part_count> parts();
+    std::vector<Finding> found_by(Part part) {
+        (this->*part)();
         return std::move(out_);
     }
+    /// @}
 
 private:
     void add(RuleId rule, Sentences says, const Vec3& at, std::vector<ItemId> items) {
@@ -62,6 +56,11 @@ private:
     void add(RuleId rule, Severity severity, Sentences says, const Vec3& at, std::vector<ItemId> items) {
         out_.push_back({rule, severity, std::move(says), at, std::move(items)});
     }
+
+    void in_tiles() { out_ = find_in_tiles(project_, with_tiles_laid(level_), result_); }
+    void in_kind_of_play() { out_ = find_in_kind_of_play(project_, level_, result_); }
+    void in_elements() { out_ = find_in_elements(project_, level_, result_); }
+    void in_pieces() { out_ = find_in_pieces(project_, level_, result_); }
 
     ItemId id_of(const Column& column) const { return world_.source_of(column).id.item; }
 
@@ -300,10 +299,23 @@ private:
     std::vector<Finding> out_;
 };
 
+constexpr std::array<Finder::Part, Finder::part_count> Finder::parts() {
+    return {&Finder::starts_and_goals, &Finder::unreached,       &Finder::lips,        &Finder::slopes,
+            &Finder::narrow_passages,  &Finder::low_passages,    &Finder::slivers,     &Finder::low_jumps,
+            &Finder::in_tiles,         &Finder::in_kind_of_play, &Finder::in_elements, &Finder::in_pieces};
+}
+
 } // namespace
 
 std::vector<Finding> find_findings(const Project& project, const Level& level, const CheckResult& result) {
-    return Finder(project, level, result).run();
+    constexpr auto parts = Finder::parts();
+    std::vector<std::vector<Finding>> found(parts.size());
+    parallel_for(parts.size(),
+                 [&](size_t i) { found[i] = Finder(project, level, result).found_by(parts[i]); });
+    std::vector<Finding> out;
+    for (std::vector<Finding>& some : found)
+        out.insert(out.end(), std::make_move_iterator(some.begin()), std::make_move_iterator(some.end()));
+    return out;
 }
 
 } // namespace rubble::check
