@@ -197,6 +197,10 @@ private slots:
         for (const Rule& rule : rules()) {
             QVERIFY2(keys.insert(rule.key).second, rule.key);
             QVERIFY2(guide.contains(QStringLiteral("\n## %1 (").arg(rule.guide)), rule.key);
+            QVERIFY2(
+                guide.contains(
+                    QStringLiteral("- `%1` (%2): %3").arg(rule.key, severity_key(rule.severity), rule.about)),
+                rule.key);
             QCOMPARE(rule_of(rule.id).key, rule.key);
         }
     }
