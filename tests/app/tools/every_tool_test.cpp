@@ -200,7 +200,7 @@ private slots:
             "open",       "save",         "save-as",       "export",          "underlay",   "quit",
             "guide",      "keys",         "new",           "bring-sheet",     "grey-sheet", "new-side",
             "new-plan",   "bring-pieces", "make-assembly", "derive-assembly", "cast",       "element-kinds",
-            "make-piece", "copy-piece",   "edit-pieces", "finding-excuse"};
+            "make-piece", "copy-piece",   "edit-pieces",   "finding-excuse"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {

@@ -1,7 +1,9 @@
 #pragma once
 
+#include <array>
 #include <cmath>
 #include <map>
+#include <set>
 #include <unordered_set>
 #include <vector>
 
@@ -106,9 +108,9 @@ private:
     size_t steps_ = 0;
 };
 
-/// One place for each connected piece of what was stood on: cells of a decimetre beside each other that are
-/// about as high. So many tell of every ledge.
-inline std::vector<Vec3> one_of_each_piece(const std::vector<Vec3>& places) {
+/// Places that tell of every ledge: one for each connected piece of what was stood on (cells of a decimetre
+/// beside each other that are about as high), and one for each half metre of it, a quarter in height.
+inline std::vector<Vec3> telling_places(const std::vector<Vec3>& places) {
     constexpr double k_as_high_m = 0.05;
     const auto key = [](const Vec3& p) {
         return std::pair(int(std::floor(p.x / 0.1)), int(std::floor(p.y / 0.1)));
@@ -119,10 +121,13 @@ inline std::vector<Vec3> one_of_each_piece(const std::vector<Vec3>& places) {
     std::vector<Vec3> out;
     for (size_t first = 0; first < places.size(); ++first) {
         if (taken[first]) continue;
-        out.push_back(places[first]);
         std::vector<size_t> open{first};
+        std::set<std::array<int, 3>> told;
         taken[first] = true;
         for (size_t i = 0; i < open.size(); ++i) {
+            const Vec3& at = places[open[i]];
+            const auto part = [](double m, double side) { return int(std::floor(m / side)); };
+            if (told.insert({part(at.x, 0.5), part(at.y, 0.5), part(at.z, 0.25)}).second) out.push_back(at);
             const auto [x, y] = key(places[open[i]]);
             for (int dx = -1; dx <= 1; ++dx)
                 for (int dy = -1; dy <= 1; ++dy)

@@ -26,7 +26,7 @@ std::vector<Vec3> oracle_places(uint64_t seed) {
     const Level level = test::oracle_level(seed);
     const CheckResult result = test::checked(level);
     const Character c = without_graces(result.character);
-    return test::one_of_each_piece(test::Oracle(*result.world, c).explore(result.starts.at(0)));
+    return test::telling_places(test::Oracle(*result.world, c).explore(result.starts.at(0)));
 }
 
 /// What the oracle found, by the seeds of its levels: a line each, the seed and places in hundredths of a
