@@ -43,10 +43,10 @@ inline Level oracle_level(uint64_t seed) {
 }
 
 /// Where a character gets to by trying everything: from every state that was come to, all of sixteen headings
-/// and none, with the jump key down and up, a twentieth of a second each; states are the same that lie in one
-/// cell of a decimetre at rest, of two while it runs, of a quarter of a metre in the air, and of three metres
-/// a second. It knows nothing of ledges, spans and flight, only `step`. Gives places where the figure stood,
-/// one for each cell of a decimetre.
+/// and none, with the jump key down and up, a twentieth of a second each. States are the same that lie in one
+/// cell: of a decimetre at rest, of two while it runs, of a quarter of a metre in the air, and of two metres
+/// a second, three up and down. It knows nothing of ledges, spans and flight, only `step`. Gives places where
+/// the figure stood, one for each cell of a decimetre.
 class Oracle {
 public:
     Oracle(const motion::World& world, const Character& character) : world_(world), c_(character) {}
@@ -94,7 +94,7 @@ private:
         const bool rests = s.standing && glm::length(s.velocity) < 0.5;
         const double side = rests ? 0.1 : s.standing ? 0.2 : 0.25;
         uint64_t key = cell(s.at.x, side) | cell(s.at.y, side) << 10 | cell(s.at.z + 0.01, side) << 20;
-        key |= (cell(s.velocity.x + 1.5, 3) & 0xf) << 30 | (cell(s.velocity.y + 1.5, 3) & 0xf) << 34 |
+        key |= (cell(s.velocity.x + 1, 2) & 0xf) << 30 | (cell(s.velocity.y + 1, 2) & 0xf) << 34 |
                (cell(s.velocity.z + 1.5, 3) & 0x1f) << 38;
         key |= uint64_t(s.standing) << 43 | uint64_t(s.jump_held) << 44 | uint64_t(s.low_jump) << 45;
         if (known_.insert(key).second) open_.push_back(s);
