@@ -146,14 +146,13 @@ void SidesPage::take(const std::shared_ptr<const study::Sides>& sides, const QSt
     }
     for (const ItemId& id : sides->odd)
         add_row(tr("%1 has no counterpart").arg(name(id)), {}, {}, {}, color::ochre, {id});
-    answer_->setText(
-        (unfair == 0
-             ? tr("<b>Both sides are alike</b> in all ways.")
-             : tr("<b>%1 differ</b> from side to side.").arg(counted(unfair, tr("way"), tr("ways")))) +
-        QLatin1Char(' ') +
-        tr("The level is %1; %2 % of its items have a counterpart.")
-            .arg(symmetry_text(sides->symmetry))
-            .arg(sides->alike * 100, 0, 'f', 0));
+    answer_->setText((unfair == 0 ? tr("<b>Both sides are alike</b> in all ways.")
+                                  : tr("<b>%1</b> from side to side.")
+                                        .arg(counted(unfair, tr("way differs"), tr("ways differ")))) +
+                     QLatin1Char(' ') +
+                     tr("The level is %1; %2 % of its items have a counterpart.")
+                         .arg(symmetry_text(sides->symmetry))
+                         .arg(sides->alike * 100, 0, 'f', 0));
 }
 
 } // namespace rubble::app
