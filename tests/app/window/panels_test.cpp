@@ -16,6 +16,7 @@
 #include "edit/project.h"
 #include "facts/facts.h"
 #include "facts/jump_envelope.h"
+#include "finding_list.h"
 #include "level/order.h"
 #include "session/session.h"
 #include "test_program.h"
@@ -367,8 +368,9 @@ private slots:
         desk.session.go_to(Stage::check);
         Tray tray(desk.session);
         std::vector<ItemId> chosen;
-        connect(&tray, &Tray::findingChosen, this,
-                [&](const Vec3&, const std::vector<ItemId>& items) { chosen = items; });
+        connect(&tray, &Tray::findingWanted, this, [&](int wanted) {
+            chosen = in_walking_order(*desk.session.built().check, desk.session.level())[size_t(wanted)].items;
+        });
         bool found = false;
         for (QListWidget* list : tray.findChildren<QListWidget*>())
             for (int i = 0; i < list->count(); ++i) {
