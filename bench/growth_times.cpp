@@ -1,9 +1,10 @@
-// How a check grows with its level: growth_times COUNT… strews so many boxes, checks them from nothing, moves
-// one and checks again, and fits how the times grow against n·log n.
+// How a check grows with its level: growth_times [boxes|cylinders|balls] COUNT… strews so many of them, checks
+// them from nothing, moves one and checks again, and fits how the times grow against n·log n.
 
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
+#include <cstring>
 
 #include "check/check.h"
 #include "edit/items.h"
@@ -22,9 +23,9 @@ struct Times {
 /// So many boxes are moved in turn.
 constexpr int k_moves = 8;
 
-Times measured(int count) {
+Times measured(int count, Shape shape) {
     Times out{count};
-    const Level level = bench::strewn_boxes(count);
+    const Level level = bench::strewn_boxes(count, shape);
     build::SolidBuilder builder;
     double begin = bench::now_ms();
     const auto before =
@@ -46,7 +47,7 @@ Times measured(int count) {
         out.after_ms += (bench::now_ms() - begin) / k_moves;
         builder.build(level); // as it was, for the next one
     }
-    std::printf("%6d boxes: check %8.1f ms (reach %8.1f), one moved: tint %7.1f ms, all %7.1f ms; %zu "
+    std::printf("%6d: check %8.1f ms (reach %8.1f), one moved: tint %7.1f ms, all %7.1f ms; %zu "
                 "findings, %.0f MB\n",
                 count, out.full_ms, out.reach_ms, out.tint_ms, out.after_ms, before->findings.size(),
                 bench::memory_mb());
@@ -68,6 +69,12 @@ double power_of(const std::vector<Times>& all) {
 
 int main(int argc, char** argv) {
     std::vector<Times> all;
-    for (int i = 1; i < argc; ++i) all.push_back(measured(std::max(std::atoi(argv[i]), 10)));
+    Shape shape = Shape::box;
+    for (int i = 1; i < argc; ++i) {
+        if (std::strcmp(argv[i], "boxes") == 0) shape = Shape::box;
+        else if (std::strcmp(argv[i], "cylinders") == 0) shape = Shape::cylinder;
+        else if (std::strcmp(argv[i], "balls") == 0) shape = Shape::ball;
+        else all.push_back(measured(std::max(std::atoi(argv[i]), 10), shape));
+    }
     if (all.size() > 1) std::printf("grows with the power %.2f of n log n\n", power_of(all));
 }

@@ -9,8 +9,9 @@
 namespace rubble::bench {
 
 /// Boxes strewn over a floor, 1.6 m² of it for each: edges of 1 to 4 m on a quarter-metre grid, tops at 0.25
-/// to 3 m, every sixth a roof half a metre thick at 3 m; a start and a goal at opposite corners.
-inline Level strewn_boxes(int count) {
+/// to 3 m, every sixth a roof half a metre thick at 3 m; a start and a goal at opposite corners. Other shapes
+/// stand in the boxes' places, those that are round with 24 sides.
+inline Level strewn_boxes(int count, Shape shape = Shape::box) {
     std::mt19937_64 engine(1804);
     const auto stepped = [&](double low, double high) {
         return low + 0.25 * double(std::uniform_int_distribution<int>(0, int((high - low) / 0.25))(engine));
@@ -24,6 +25,7 @@ inline Level strewn_boxes(int count) {
     const auto add = [&](const std::string& id, const Vec3& at, const Vec3& size) {
         Brush box;
         box.place.at = at, box.size = size;
+        if (id != "floor") box.shape = shape, box.sides = 24;
         layer.items.push_back(Item{{id}, {}, false, box, {}});
     };
     add("floor", {0, 0, -1}, {side + 8, side + 8, 1});

@@ -21,7 +21,9 @@
 #include "edit/tiles.h"
 #include "io/level_file.h"
 #include "level/order.h"
+#include "measure.h"
 #include "scattered_boxes.h"
+#include "strewn_boxes.h"
 #include "theme.h"
 #include "tile_terrain.h"
 #include "view/picking.h"
@@ -242,11 +244,21 @@ void time_pieces(MainWindow& window, const char* file) {
                 median(seen), median(tinted));
 }
 
+/// What the program takes with 20,000 boxes open, drawn and checked.
+void show_memory(MainWindow& window) {
+    const std::string file = "/tmp/rubble-window-memory.level.json";
+    if (!io::save_level(bench::strewn_boxes(20'000), file) || !window.open_path(QString::fromStdString(file)))
+        return;
+    wait_for_frame(window.space_view(), [&] { return window.session().up_to_date(); });
+    std::printf("20,000 brushes drawn and checked: %.0f MB\n", bench::memory_mb());
+    std::remove(file.c_str());
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
     if (argc != 2 && argc != 3) {
-        std::fprintf(stderr, "usage: window_times PROJECT_OR_LEVEL [LEVEL_OF_PIECES]\n");
+        std::fprintf(stderr, "usage: window_times PROJECT_OR_LEVEL [memory | LEVEL_OF_PIECES]\n");
         return 2;
     }
     use_surface_format();
@@ -272,6 +284,10 @@ int main(int argc, char** argv) {
                 static_cast<long long>(clock.elapsed()));
     QTest::keyClick(&view, Qt::Key_Escape);
 
+    if (argc == 3 && std::string_view(argv[2]) == "memory") {
+        show_memory(window);
+        return 0;
+    }
     if (argc == 3) {
         time_pieces(window, argv[2]);
         return 0;
