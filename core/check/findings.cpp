@@ -4,7 +4,10 @@
 #include <array>
 #include <cmath>
 #include <iterator>
+#include <limits>
+#include <map>
 #include <set>
+#include <utility>
 
 #include "base/angle.h"
 #include "base/parallel.h"
@@ -19,6 +22,8 @@
 
 namespace rubble::check {
 
+using geometry::ConvexArea;
+
 using motion::Column;
 using motion::World;
 
@@ -27,6 +32,13 @@ namespace {
 /// A fit that fails by less than this is worth a word.
 constexpr double k_near_fit_m = 0.15;
 constexpr double k_near_fit_deg = 5;
+
+/// A convex body beside a way.
+struct Wall {
+    int source = 0;
+    double low = std::numeric_limits<double>::infinity(), high = -low;
+    const ConvexArea* area = nullptr; ///< in plan, of a round body between the knee and the head
+};
 
 class Finder {
 public:
@@ -162,26 +174,68 @@ private:
         return motion::overlap_m(world_, {p, tolerance::limit_m * 10, tolerance::limit_m * 10}) > 0;
     }
 
+    ItemId id_of(const Wall& wall) const { return world_.sources()[size_t(wall.source)].id.item; }
+
+    /// All bodies, each at the place of its first column, and which one every column belongs to.
+    std::pair<std::vector<Wall>, std::vector<int>> walls() const {
+        const auto& columns = world_.columns();
+        std::vector<Wall> walls(columns.size());
+        std::vector<int> body_of(columns.size());
+        for (int i = 0; i < int(columns.size()); ++i) {
+            const Column& column = columns[size_t(i)];
+            const int body = body_of[size_t(i)] = column.cell.count > 1 ? column.cell.first : i;
+            Wall& wall = walls[size_t(body)];
+            wall.source = column.source, wall.area = &columns[size_t(body)].area;
+            wall.low = std::min(wall.low, column.low), wall.high = std::max(wall.high, column.high);
+        }
+        return {std::move(walls), std::move(body_of)};
+    }
+
+    ConvexArea beside(const Column::Cell& cell, double floor) const {
+        std::vector<Vec2> corners;
+        for (int i = cell.first; i < cell.first + cell.count; ++i)
+            for (Vec2 p : world_.columns()[size_t(i)].between(floor + c_.step_height_m, floor + c_.height_m))
+                corners.push_back(p);
+        return geometry::hull(std::move(corners));
+    }
+
     /// Two walls on the same ground with a little less than the body's width between them.
     void narrow_passages() {
         const double width = 2 * c_.radius_m;
         std::set<std::pair<int, int>> seen;
         const auto& columns = world_.columns();
-        for (int i = 0; i < int(columns.size()); ++i)
+        const auto [walls, body_of] = this->walls();
+        std::map<std::pair<int, double>, ConvexArea> round; // by body and floor
+        const auto wall_at = [&](int body, double floor) {
+            Wall out = walls[size_t(body)];
+            if (const Column::Cell& cell = columns[size_t(body)].cell; cell.count > 1) {
+                const auto [at, is_new] = round.try_emplace({body, floor});
+                if (is_new) at->second = beside(cell, floor);
+                out.area = &at->second;
+            }
+            return out;
+        };
+        std::vector<int> met_by(columns.size(), -1); // the body that looked at this one last
+        for (int i = 0; i < int(columns.size()); ++i) {
+            const int body = body_of[size_t(i)];
             world_.for_near(columns[size_t(i)].box.grown(width), [&](int k) {
-                if (k <= i) return;
-                const Column &a = columns[size_t(i)], &b = columns[size_t(k)];
-                const double low = std::max(a.low, b.low), high = std::min(a.high, b.high);
-                if (high - low < c_.step_height_m || a.source == b.source) return;
-                const auto pair = geometry::nearest(a.area, b.area);
+                const int other = body_of[size_t(k)];
+                if (other <= body || std::exchange(met_by[size_t(other)], body) == body) return;
+                const double low = std::max(walls[size_t(body)].low, walls[size_t(other)].low);
+                const double high = std::min(walls[size_t(body)].high, walls[size_t(other)].high);
+                if (high - low < c_.step_height_m) return;
+                const Wall a = wall_at(body, low), b = wall_at(other, low);
+                if (a.source == b.source || a.area->size() < 3 || b.area->size() < 3) return;
+                const auto pair = geometry::nearest(*a.area, *b.area);
                 if (pair.distance >= width - tolerance::limit_m || pair.distance < width - k_near_fit_m)
                     return;
                 if (seen.contains({a.source, b.source})) return;
                 report_passage(a, b, pair, low, width, seen);
             });
+        }
     }
 
-    void report_passage(const Column& a, const Column& b, const geometry::NearestPair& pair, double low,
+    void report_passage(const Wall& a, const Wall& b, const geometry::NearestPair& pair, double low,
                         double width, std::set<std::pair<int, int>>& seen) {
         const Vec2 middle = (pair.on_a + pair.on_b) * 0.5;
         const auto floor = support_below(world_, {raised(middle, low), c_.radius_m / 2, 0}, c_.step_height_m,

@@ -288,10 +288,20 @@ public:
         parallel_for(
             columns.size(),
             [&](size_t i) {
-                if (in_the_way[i])
-                    grown_[i] = geometry::grown_outside(columns[i].area, c_.radius_m + k_safe_m / 10);
+                if (!in_the_way[i]) return;
+                grown_[i] = geometry::grown_outside(columns[i].area, c_.radius_m + k_safe_m / 10);
             },
             32);
+        std::vector<int> first; // of bodies of several columns
+        for (size_t i = 0; i < columns.size(); ++i)
+            if (in_the_way[i] && columns[i].cell.count > 1 &&
+                (first.empty() || first.back() != columns[i].cell.first))
+                first.push_back(columns[i].cell.first);
+        std::vector<RoundBody> made(first.size());
+        parallel_for(first.size(), [&](size_t k) {
+            made[k] = round_body_of(world_, first[k], c_.radius_m, c_.radius_m + k_safe_m / 10);
+        });
+        for (size_t k = 0; k < first.size(); ++k) bodies_.emplace(first[k], std::move(made[k]));
     }
 
     std::vector<Piece> cut(const Task& task) const {
@@ -363,6 +373,8 @@ private:
         std::vector<ConvexArea> of_column(int i, double height) const {
             const Column& column = columns()[size_t(i)];
             const double r = all_.c_.radius_m;
+            if (round_ && as_a_whole(column))
+                return obstacles(*round_, least_, all_.bodies_.at(column.cell.first), height);
             if (round_) return obstacles(*round_, least_, column, all_.grown_[size_t(i)], height);
             ConvexArea area = as_a_whole(column)
                                   ? of_cell(column.cell, height)
@@ -374,10 +386,10 @@ private:
     private:
         const std::vector<Column>& columns() const { return all_.world_.columns(); }
 
-        /// What a convex body has between two levels is convex again.
+        /// What a convex body has between two levels is convex again, and so is what it has above one slope.
         bool as_a_whole(const Column& column) const {
             const auto cell = column.cell, own = columns()[size_t(plot_.top.column)].cell;
-            return plot_.top.feet.level() && !round_ && cell.count > 1 && cell.first != own.first;
+            return (round_ || plot_.top.feet.level()) && cell.count > 1 && cell.first != own.first;
         }
         ConvexArea of_cell(const Column::Cell& cell, double height) const {
             const double near = tolerance::same_height_m, feet = plot_.top.feet.c;
@@ -400,6 +412,7 @@ private:
     std::vector<Plot> plots_;
     std::vector<std::vector<int>> plots_of_column_;
     std::vector<ConvexArea> grown_;
+    std::unordered_map<int, RoundBody> bodies_; ///< of several columns, by the first of them
 };
 
 } // namespace

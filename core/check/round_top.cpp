@@ -172,6 +172,60 @@ std::vector<ConvexArea> obstacles(const RoundTop& top, double least, const Colum
     return out;
 }
 
+RoundBody round_body_of(const motion::World& world, int first_column, double radius, double grown_by) {
+    const auto& columns = world.columns();
+    const auto cell = columns[size_t(first_column)].cell;
+    RoundBody out;
+    std::vector<Vec2> corners;
+    const auto add = [](std::vector<HeightPlane>& planes, const HeightPlane& plane) {
+        if (std::find(planes.begin(), planes.end(), plane) == planes.end()) planes.push_back(plane);
+    };
+    out.low = std::numeric_limits<double>::infinity(), out.high = -out.low;
+    for (int i = cell.first; i < cell.first + cell.count; ++i) {
+        const Column& part = columns[size_t(i)];
+        out.low = std::min(out.low, part.low), out.high = std::max(out.high, part.high);
+        add(out.over, feet_over(part.top, radius));
+        HeightPlane bottom = part.bottom;
+        bottom.c -= radius * glm::length(bottom.slope);
+        add(out.under, bottom);
+        corners.insert(corners.end(), part.area.begin(), part.area.end());
+    }
+    add(out.over, {Vec2(0), out.high});
+    add(out.under, {Vec2(0), out.low});
+    out.grown = geometry::grown_outside(geometry::hull(std::move(corners)), grown_by);
+    return out;
+}
+
+std::vector<ConvexArea> obstacles(const RoundTop& top, double least, const RoundBody& body, double height) {
+    const double near = tolerance::same_height_m;
+    if (body.high <= least + near || body.low >= top.highest + height) return {};
+    // What is nowhere at an area's corners is nowhere in it: all these surfaces bend one way.
+    const auto cuts = [](const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower,
+                         double by) {
+        return std::any_of(area.begin(), area.end(), [&](Vec2 p) { return upper.at(p) - lower.at(p) <= by; });
+    };
+    ConvexArea under_head = body.grown;
+    for (const HeightPlane& bottom : body.under)
+        for (const HeightPlane& feet : top.over_feet)
+            if (cuts(under_head, feet, bottom, -height))
+                under_head = where_above(under_head, feet, bottom, -height);
+    if (under_head.empty()) return {};
+    std::vector<ConvexArea> out;
+    for (const HeightPlane& feet : top.over_feet) {
+        ConvexArea area = under_head;
+        bool whole = true;
+        for (const HeightPlane& over : body.over)
+            if (cuts(area, over, feet, near)) {
+                whole = false;
+                area = where_above(area, over, feet, near);
+                if (area.empty()) break;
+            }
+        if (whole) return {std::move(area)}; // the others are parts of it
+        if (!area.empty()) out.push_back(std::move(area));
+    }
+    return out;
+}
+
 ConvexArea shared_with_level(const RoundTop& top, const ConvexArea& plot, double height) {
     return below_walked(plot, top, {Vec2(0), height}, tolerance::same_height_m);
 }

@@ -45,6 +45,21 @@ std::vector<geometry::ConvexArea> steep_places(const RoundTop& top, const geomet
 std::vector<geometry::ConvexArea> obstacles(const RoundTop& top, double least, const motion::Column& column,
                                             const geometry::ConvexArea& grown, double height);
 
+/// A convex body of several columns that stands in the way, taken as one: above it is concave, below convex.
+struct RoundBody {
+    geometry::ConvexArea grown; ///< its outline, grown by the radius
+    /// A disc of the radius feels nothing of it higher than each of `over`, nor lower than each of `under`.
+    std::vector<motion::HeightPlane> over, under;
+    double low = 0, high = 0;
+};
+
+/// The body whose columns begin with one of the world.
+RoundBody round_body_of(const motion::World& world, int first_column, double radius, double grown_by);
+
+/// The same places for a body of several columns: one for each slope of the round top, not for each pair.
+std::vector<geometry::ConvexArea> obstacles(const RoundTop& top, double least, const RoundBody& body,
+                                            double height);
+
 /// The places of a level plot at the height of the round top's level part that are the round top's as well.
 geometry::ConvexArea shared_with_level(const RoundTop& top, const geometry::ConvexArea& plot, double height);
 
