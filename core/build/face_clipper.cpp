@@ -75,10 +75,11 @@ private:
         if (!other.later)
             for (const auto& face : other.cell->faces)
                 if (face.polygon.support == polygon.support) return false;
+        if (lies_outside(*other.cell, box)) return false;
         crossing.planes.clear();
         for (const auto& face : other.cell->faces) {
             const PlaneRef plane = face.polygon.support;
-            if (plane.id == polygon.support.id) continue;
+            if (plane.id == polygon.support.id || planes_.side(box, plane) == Side::back) continue;
             CornerSides sides = sides_of(polygon, plane, planes_);
             if (!sides.back) return false;
             if (!sides.front) continue; // nor is any part of it before this plane
@@ -86,6 +87,13 @@ private:
             crossing.planes.push_back(plane);
         }
         return true;
+    }
+
+    /// Whether a box lies before one of a cell's planes, as most of what is near a round one does.
+    bool lies_outside(const PreparedCell& cell, const Box3& box) const {
+        return std::any_of(cell.faces.begin(), cell.faces.end(), [&](const auto& face) {
+            return planes_.side(box, face.polygon.support) == Side::front;
+        });
     }
 
     Fate divide(const Polygon& polygon, const List& list, size_t index, const Crossing& crossing) {

@@ -374,7 +374,7 @@ private:
             const Column& column = columns()[size_t(i)];
             const double r = all_.c_.radius_m;
             if (round_ && as_a_whole(column))
-                return obstacles(*round_, least_, all_.bodies_.at(column.cell.first), height);
+                return obstacles(*round_, least_, plot_.area, all_.bodies_.at(column.cell.first), height);
             if (round_) return obstacles(*round_, least_, column, all_.grown_[size_t(i)], height);
             ConvexArea area = as_a_whole(column)
                                   ? of_cell(column.cell, height)

@@ -196,31 +196,53 @@ RoundBody round_body_of(const motion::World& world, int first_column, double rad
     return out;
 }
 
-std::vector<ConvexArea> obstacles(const RoundTop& top, double least, const RoundBody& body, double height) {
+namespace {
+
+/// The plane that is lowest (`sign` 1) or highest (-1) at a place.
+const HeightPlane& outermost(const std::vector<HeightPlane>& planes, Vec2 p, double sign) {
+    const HeightPlane* best = &planes.front();
+    double least = std::numeric_limits<double>::infinity();
+    for (const HeightPlane& plane : planes)
+        if (const double height = sign * plane.at(p); height < least) least = height, best = &plane;
+    return *best;
+}
+
+/// The part of an area where the lowest of `upper` is above the highest of `lower` by more than `by`. Both
+/// bend away from each other, so the part is convex and holds the whole of what its corners hold: the area is
+/// cut along the two planes that decide at a corner, until no corner fails (cutting planes, after Kelley,
+/// "The Cutting-Plane Method for Solving Convex Programs", 1960).
+ConvexArea where_between(ConvexArea area, const std::vector<HeightPlane>& upper,
+                         const std::vector<HeightPlane>& lower, double by) {
+    for (size_t held = 0, i = 0; held < area.size(); ++i) {
+        const Vec2 p = area[i % area.size()];
+        const HeightPlane &high = outermost(upper, p, 1), &low = outermost(lower, p, -1);
+        if (high.at(p) - low.at(p) > by - 1e-9) {
+            ++held;
+            continue;
+        }
+        ConvexArea rest = where_above(area, high, low, by);
+        held = rest == area ? held + 1 : 0; // what is left of a corner may be too little to be cut off
+        area = std::move(rest);
+    }
+    return area;
+}
+
+} // namespace
+
+std::vector<ConvexArea> obstacles(const RoundTop& top, double least, const ConvexArea& within,
+                                  const RoundBody& body, double height) {
     const double near = tolerance::same_height_m;
     if (body.high <= least + near || body.low >= top.highest + height) return {};
-    // What is nowhere at an area's corners is nowhere in it: all these surfaces bend one way.
-    const auto cuts = [](const ConvexArea& area, const HeightPlane& upper, const HeightPlane& lower,
-                         double by) {
-        return std::any_of(area.begin(), area.end(), [&](Vec2 p) { return upper.at(p) - lower.at(p) <= by; });
-    };
-    ConvexArea under_head = body.grown;
-    for (const HeightPlane& bottom : body.under)
-        for (const HeightPlane& feet : top.over_feet)
-            if (cuts(under_head, feet, bottom, -height))
-                under_head = where_above(under_head, feet, bottom, -height);
+    const ConvexArea under_head =
+        where_between(geometry::common(body.grown, within), top.over_feet, body.under, -height);
     if (under_head.empty()) return {};
     std::vector<ConvexArea> out;
+    std::vector<HeightPlane> one(1);
     for (const HeightPlane& feet : top.over_feet) {
-        ConvexArea area = under_head;
-        bool whole = true;
-        for (const HeightPlane& over : body.over)
-            if (cuts(area, over, feet, near)) {
-                whole = false;
-                area = where_above(area, over, feet, near);
-                if (area.empty()) break;
-            }
-        if (whole) return {std::move(area)}; // the others are parts of it
+        one[0] = feet;
+        if (where_between(under_head, top.over_feet, one, -near).empty()) continue; // nowhere the feet's
+        ConvexArea area = where_between(under_head, body.over, one, near);
+        if (area == under_head) return {std::move(area)}; // the others are parts of it
         if (!area.empty()) out.push_back(std::move(area));
     }
     return out;

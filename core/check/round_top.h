@@ -56,8 +56,10 @@ struct RoundBody {
 /// The body whose columns begin with one of the world.
 RoundBody round_body_of(const motion::World& world, int first_column, double radius, double grown_by);
 
-/// The same places for a body of several columns: one for each slope of the round top, not for each pair.
-std::vector<geometry::ConvexArea> obstacles(const RoundTop& top, double least, const RoundBody& body,
+/// The same places, of those `within` an area, for a body of several columns: one for each slope that the
+/// round top has there, not for each pair.
+std::vector<geometry::ConvexArea> obstacles(const RoundTop& top, double least,
+                                            const geometry::ConvexArea& within, const RoundBody& body,
                                             double height);
 
 /// The places of a level plot at the height of the round top's level part that are the round top's as well.

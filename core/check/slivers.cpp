@@ -95,7 +95,8 @@ Surroundings around(const Pieces& pieces, const build::Solid& solid) {
 /// Some other brush with a face at the sliver.
 int beside(const build::Solid& solid, const std::vector<int>& own, const Box3& box) {
     for (size_t b = 0; b < solid.brushes.size(); ++b) {
-        if (std::find(own.begin(), own.end(), int(b)) != own.end()) continue;
+        if (!solid.brushes[b]->box.touches(box) || std::find(own.begin(), own.end(), int(b)) != own.end())
+            continue;
         for (const auto& part : solid.brushes[b]->parts)
             for (const build::FacePiece& piece : part->pieces)
                 if (box_of(piece.polygon).touches(box)) return int(b);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <array>
+#include <cmath>
 #include <cstdint>
 #include <vector>
 
@@ -126,6 +127,20 @@ public:
             const Side s = side(corner_of(i), ref.id, entry);
             visit(i, ref.flipped ? -s : s);
         }
+    }
+
+    /// The side on which a whole box (metres) lies, told in floating point with a wide margin; `on` where it
+    /// comes near the plane.
+    Side side(const Box3& box, PlaneRef ref) const {
+        const Entry& e = planes_[size_t(ref.id)];
+        const Vec3 middle = (box.low + box.high) * (0.5 * ticks_per_metre);
+        const Vec3 half = (box.high - box.low) * (0.5 * ticks_per_metre);
+        const double s = glm::dot(e.normal, middle) + e.d;
+        // A tick aside, and what rounding takes of the terms themselves.
+        const double reach = glm::dot(glm::abs(e.normal), half + 1.0) +
+                             (glm::dot(glm::abs(e.normal), glm::abs(middle)) + std::abs(e.d)) * 0x1p-48;
+        const Side side = s > reach ? Side::front : s < -reach ? Side::back : Side::on;
+        return ref.flipped ? -side : side;
     }
 
     /// Whether two corners are one point.
