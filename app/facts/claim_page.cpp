@@ -16,6 +16,8 @@ void fill_claim(Page& page, Facts& facts, const Claim& claim) {
                       : judged.state == check::ClaimState::fails ? Facts::tr("Fails")
                                                                  : Facts::tr("Undecided"));
         if (!judged.reason.empty()) page.add_text(first_in_words(judged.reason, session.level()), "plain");
+        if (const QString since = session.claim_history().since(claim.id); !since.isEmpty())
+            page.add_text(Facts::tr("It held until: %1").arg(since), "plain");
         if (judged.witness) add_watch(page, facts, *judged.witness, QString::fromStdString(claim.name));
     }
     for (const auto& miss : result->near_misses)

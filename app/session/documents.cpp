@@ -61,6 +61,7 @@ void Documents::add(Document next, const QString& what) {
     next = edit::with_assemblies_followed(document(), std::move(next));
     if (gesture_ && gesture_began_) history_.undo();
     gesture_began_ = history_.add(std::move(next), what.toStdString()) && gesture_;
+    emit edited(what);
     note_change();
 }
 
@@ -110,14 +111,18 @@ void Documents::drop_preview() {
 }
 
 void Documents::undo() {
+    const QString what = undo_text();
     history_.undo();
     preview_.reset();
+    emit edited(tr("%1 undone").arg(what));
     note_change();
 }
 
 void Documents::redo() {
+    const QString what = redo_text();
     history_.redo();
     preview_.reset();
+    emit edited(what);
     note_change();
 }
 

@@ -39,6 +39,7 @@ public:
     void set_gesture(bool going_on);
     void preview(Level level);
     void drop_preview();
+    bool previews() const { return preview_.has_value(); }
     void undo();
     void redo();
     void show_level(size_t index);
@@ -58,6 +59,8 @@ public:
 
 signals:
     void changed();
+    /// A step of the history was made, taken back or made again.
+    void edited(const QString& what);
     /// Another level is about to be shown, or all is new; and it is.
     void opening();
     void opened();

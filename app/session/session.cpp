@@ -19,6 +19,10 @@ Session::Session(QObject* parent) : QObject(parent) {
         selection_.clear();
         looking_.isolate({});
         looking_.set_picked_area({});
+        claim_history_.clear(), edits_.clear();
+    });
+    connect(&documents_, &Documents::edited, this, [this](const QString& what) {
+        if (!edits_.contains(what)) edits_ << what;
     });
     // First what is selected, then those who show it.
     connect(&documents_, &Documents::changed, this, [this] {
@@ -60,6 +64,11 @@ void Session::set_built(Built built) {
     if (!built.check) built.check = built_.check, built.check_version = built_.check_version;
     if (!built.tint) built.tint = built_.tint;
     built_ = std::move(built);
+    // Of a level that is being dragged nobody says yet that it is meant so.
+    if (up_to_date() && built_.check->complete && !documents_.previews()) {
+        claim_history_.note(*built_.check, edits_.join(QStringLiteral(", ")));
+        edits_.clear();
+    }
     emit builtChanged();
 }
 

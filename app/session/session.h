@@ -1,6 +1,9 @@
 #pragma once
 
+#include <QStringList>
+
 #include "session/built.h"
+#include "session/claim_history.h"
 #include "session/part_effects.h"
 #include "session/project_files.h"
 #include "session/puzzle_answer.h"
@@ -79,6 +82,7 @@ public:
 
     const Built& built() const { return built_; }
     void set_built(Built built);
+    const ClaimHistory& claim_history() const { return claim_history_; }
     bool up_to_date() const { return built_.check && built_.check_version == version(); }
 
 signals:
@@ -105,6 +109,8 @@ private:
     Selection selection_{documents_};
     WayOfLooking looking_;
     Built built_;
+    ClaimHistory claim_history_;
+    QStringList edits_; ///< since the last check of a level as it stood
     PartEffects part_effects_;
     PuzzleAnswer puzzle_answer_;
     Suggestions suggestions_;

@@ -25,13 +25,18 @@ void AskWatch::ask(const Vec3& from, const Vec3& to) {
     if (!result || !result->complete || !session_.up_to_date())
         return emit session_.message(tr("The level is being checked; ask again in a moment"));
     emit session_.message(tr("It is being looked for…"));
-    request_ = jobs_.ask({result, from, to});
+    request_ = jobs_.ask({session_.project(), session_.level(), result, from, to});
 }
 
 void AskWatch::run(const Job& job, uint64_t number, const Cancel& cancel) {
     auto asked = study::asked(*job.result, job.from, job.to, cancel);
     if (cancel.requested()) return;
-    emit answered(number, asked ? std::make_shared<const study::Asked>(std::move(*asked)) : nullptr);
+    emit answered(number, asked ? std::make_shared<const study::Asked>(*asked) : nullptr);
+    if (!asked || !asked->miss) return;
+    // What would help takes longer to find than what is missing.
+    asked->miss->mends = study::mends_of(job.project, job.level, *job.result, *asked, trials_, cancel);
+    if (cancel.requested() || asked->miss->mends.empty()) return;
+    emit answered(number, std::make_shared<const study::Asked>(std::move(*asked)));
 }
 
 } // namespace rubble::app

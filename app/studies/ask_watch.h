@@ -1,5 +1,6 @@
 #pragma once
 
+#include "build/solid.h"
 #include "newest_job.h"
 #include "session/session.h"
 
@@ -16,6 +17,8 @@ signals:
 
 private:
     struct Job {
+        Project project;
+        Level level;
         std::shared_ptr<const check::CheckResult> result;
         Vec3 from{0}, to{0};
     };
@@ -24,6 +27,7 @@ private:
 
     Session& session_;
     quint64 request_ = 0;
+    build::SolidBuilder trials_; ///< of the thread that answers
     NewestJob<Job> jobs_; ///< the last: it uses the others
 };
 

@@ -69,6 +69,7 @@ SpanTable::SpanTable(Session& session, QWidget* parent)
     connect(pin, &QPushButton::clicked, this, &SpanTable::pin);
     connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &SpanTable::show_row);
     connect(&session_, &Session::builtChanged, this, &SpanTable::take_result);
+    connect(&session_, &Session::studiesChanged, this, &SpanTable::follow_pick);
     connect(this, &SpanTable::factsFound, this,
             [this](quint64 request, int row, const check::SpanFacts& facts) {
                 if (request == request_) model_->set_facts(row, facts);
@@ -83,6 +84,24 @@ void SpanTable::take_result() {
     Job job{result, {}};
     for (const SpanModel::Row& row : model_->rows()) job.spans.push_back(row.span);
     request_ = jobs_.ask(std::move(job));
+    follow_pick();
+}
+
+void SpanTable::follow_pick() {
+    const auto& picked = session_.studies().picked;
+    if (!picked || !isVisible()) return;
+    for (size_t i = 0; i < model_->rows().size(); ++i) {
+        const check::Span& span = model_->rows()[i].span;
+        if (span.link != picked->link || span.from != picked->from) continue;
+        const QModelIndex row = filter_->mapFromSource(model_->index(int(i), 0));
+        if (!row.isValid() || row.row() == table_->currentIndex().row()) return;
+        // The view shows it already where it was picked.
+        const QSignalBlocker quiet(table_->selectionModel());
+        table_->setCurrentIndex(row);
+        table_->viewport()->update();
+        table_->scrollTo(row);
+        return;
+    }
 }
 
 void SpanTable::showEvent(QShowEvent*) { take_result(); }

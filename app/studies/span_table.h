@@ -37,6 +37,8 @@ private:
     };
     void take_result();
     void show_row(const QModelIndex& row);
+    /// Selects the row of the span that is picked in a view.
+    void follow_pick();
     void pin();
     void run(const Job& job, uint64_t number, const Cancel& cancel);
 

@@ -22,14 +22,6 @@ constexpr double k_grips_room_px = 60;
 /// Points of a body are placed on whole tenths of a millimetre.
 constexpr double k_finest_m = 1e-4;
 
-/// How far a point of the screen lies from a line on it, and where along it, from 0 to 1.
-double distance_to(const QLineF& line, QPointF p, double& along) {
-    const QPointF way = line.p2() - line.p1(), to = p - line.p1();
-    const double square = QPointF::dotProduct(way, way);
-    along = square > 0 ? std::clamp(QPointF::dotProduct(to, way) / square, 0.0, 1.0) : 0;
-    return distance(line.pointAt(along), p);
-}
-
 Vec3 eye_way(const Camera& camera, const Vec3& at) {
     return camera.flat() ? camera.forward() : glm::normalize(at - camera.eye());
 }
@@ -130,7 +122,7 @@ std::optional<BodyGrips::Caught> BodyGrips::caught_at(const Pointer& pointer) co
             double along;
             const bool visible = seen[size_t(a)] && seen[size_t(b)];
             const double far =
-                distance_to(QLineF(*screen[size_t(a)], *screen[size_t(b)]), pointer.screen, along) +
+                distance(QLineF(*screen[size_t(a)], *screen[size_t(b)]), pointer.screen, along) +
                 (visible ? 0 : k_edge_px / 2);
             if (far >= least) continue;
             least = far;

@@ -20,13 +20,6 @@ double reach_of(const Pointer& pointer) {
     return pointer.hit ? pointer.hit->along + k_behind_m : std::numeric_limits<double>::infinity();
 }
 
-double distance_to_line(QPointF a, QPointF b, QPointF p) {
-    const QPointF way = b - a, to = p - a;
-    const double square = QPointF::dotProduct(way, way);
-    const double along = square > 0 ? std::clamp(QPointF::dotProduct(to, way) / square, 0.0, 1.0) : 0;
-    return QLineF(a + way * along, p).length();
-}
-
 /// How near the pointer an edge of the brush's own box is that is not behind what the pointer meets.
 double nearest_edge_px(const Pointer& pointer, const Brush& brush) {
     const Box3 box = own_box(brush);
@@ -42,7 +35,7 @@ double nearest_edge_px(const Pointer& pointer, const Brush& brush) {
             const auto p = pointer.camera.to_screen(from), q = pointer.camera.to_screen(to);
             const double length = glm::length(way);
             if (!p || !q || length < 1e-9) continue;
-            const double off = distance_to_line(*p, *q, pointer.screen);
+            const double off = distance(QLineF(*p, *q), pointer.screen);
             if (off >= best) continue;
             const double t = std::clamp(nearest_along(pointer.ray, from, way / length), 0.0, length);
             const Vec3 at = from + way * (t / length);

@@ -26,6 +26,7 @@ public:
     void confirm() override;
     bool escape() override;
     bool busy() const override { return drag_ || grips_.busy() || frame_.drawn(); }
+    bool selects() const override { return true; }
     std::optional<Box3> worked_on() const override;
     void paint(QPainter& painter, const Camera& camera) override;
     QString hint() const override;

@@ -52,6 +52,8 @@ public:
     /// Another thing of its kind taken into the hand that fits where the pointer is; false where none does.
     virtual bool next_fitting() { return false; }
     virtual bool busy() const { return false; }
+    /// Whether a click takes what is there; then it takes drawn jumps as well.
+    virtual bool selects() const { return false; }
     /// Whether something in the hand can be turned by the key for that.
     virtual bool turns() const { return busy(); }
     /// Around what is worked on: what stands before it is seen through.

@@ -103,6 +103,8 @@ private:
     /// The elements that are seen, with their places on the screen.
     std::vector<std::pair<const Item*, QPointF>> seen_elements() const;
     std::vector<const check::Span*> shown_spans() const;
+    /// The drawn jump at a place of the screen, the nearest one; null where none is, or none is taken there.
+    const check::Span* arc_at(QPointF screen) const;
     void paint_arcs(QPainter& painter);
     void label_near_misses(Labels& labels);
     void label_span(Labels& labels, const check::Span& span, bool of_route);
@@ -145,6 +147,7 @@ private:
     std::shared_ptr<const motion::World> uploaded_world_;
     std::shared_ptr<const SceneMesh> uploaded_mesh_;
     std::shared_ptr<const TintMesh> uploaded_tint_;
+    bool taken_arc_ = false; ///< with the button that is held
     bool framed_ = true;     ///< nobody did anything here since `frame_all`: it is framed anew with its size
     std::set<int> eye_keys_; ///< held down, moving the eye
     int wheel_ = 0;          ///< turned, but not yet a whole step of a tool

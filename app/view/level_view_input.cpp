@@ -89,6 +89,18 @@ void LevelView::mousePressEvent(QMouseEvent* event) {
     framed_ = false; // somebody works here: the picture stays where it is
     if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
     typed_.clear();
+    if (const check::Span* arc = event->modifiers() ? nullptr : arc_at(event->position())) {
+        Studies studies = session_.studies();
+        studies.picked = *arc;
+        session_.set_studies(std::move(studies));
+        taken_arc_ = true; // until the button is let go
+        return;
+    }
+    if (session_.studies().picked) { // what is clicked elsewhere is looked at instead
+        Studies studies = session_.studies();
+        studies.picked.reset();
+        session_.set_studies(std::move(studies));
+    }
     tool_->press(pointer_at(event->position(), event->modifiers()));
     emit hintChanged(tool_->hint());
     update();
@@ -155,7 +167,8 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
     if (session_.level().frame == Frame::side) pointer_stand_ = ground_below(session_, pointer.ground);
     pointer_inside_ = true;
     emit cursorMoved(pointer.ground);
-    if (tool_ && !(event->buttons() & (Qt::MiddleButton | Qt::RightButton)) && typed_.isEmpty()) {
+    if (tool_ && !taken_arc_ && !(event->buttons() & (Qt::MiddleButton | Qt::RightButton)) &&
+        typed_.isEmpty()) {
         tool_->move(pointer);
         emit hintChanged(tool_->hint());
     }
@@ -163,7 +176,7 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void LevelView::mouseReleaseEvent(QMouseEvent* event) {
-    if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
+    if (walker_ || event->button() != Qt::LeftButton || !tool_ || std::exchange(taken_arc_, false)) return;
     if (typed_.isEmpty())
         tool_->release(pointer_at(event->position(), event->modifiers()));
     else

@@ -12,6 +12,7 @@
 #include "level/order.h"
 #include "numbers.h"
 #include "theme.h"
+#include "tools/catch_distance.h"
 #include "tools/item_handles.h"
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
@@ -454,6 +455,30 @@ void LevelView::paint_arcs(QPainter& painter) {
         painter.setPen(QPen(grade_color(grade), 6, Qt::SolidLine, Qt::RoundCap));
         painter.drawPoints(arcs.ends);
     }
+}
+
+const check::Span* LevelView::arc_at(QPointF screen) const {
+    if (session_.stage() != Stage::check || !tool_ || !tool_->selects() || tool_->busy()) return nullptr;
+    constexpr double k_at_px = 5, k_hand_px = 8;
+    // Handles of what is selected have the hand first.
+    for (const check::Span* span : spans_of_selection())
+        for (const Vec3& end : {span->from, span->to})
+            if (const auto at = camera_.to_screen(end); at && QLineF(*at, screen).length() < k_hand_px)
+                return nullptr;
+    const check::Span* best = nullptr;
+    double least = k_at_px;
+    const Projection project = camera_.projection();
+    for (const check::Span* span : shown_spans()) {
+        std::optional<QPointF> before;
+        for (const Vec3& p : span->arc) {
+            const auto at = project(p);
+            if (at && before)
+                if (const double away = distance(QLineF(*before, *at), screen); away < least)
+                    least = away, best = span;
+            before = at;
+        }
+    }
+    return best;
 }
 
 void LevelView::label_near_misses(Labels& labels) {

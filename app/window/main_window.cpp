@@ -213,6 +213,13 @@ void MainWindow::tell_answer() {
         status_->tell(asked->reached == check::Reached::no ? tr("Not reached")
                                                            : tr("It could not be decided"));
     }
+    if (asked->miss)
+        for (const check::Mend& mend : asked->miss->mends) {
+            const QString says = first_in_words(mend.says, session_.level());
+            status_->offer(says, [this, mend] {
+                session_.apply(check::mended(session_.stored_level(), mend), tr("Mend"));
+            });
+        }
     status_->offer(tr("Claim it"),
                    [this, asked] { claim_places(session_, asked->from, asked->to, !!asked->witness); });
 }

@@ -18,4 +18,10 @@ struct Asked {
 std::optional<Asked> asked(const check::CheckResult& checked, const Vec3& from, const Vec3& to,
                            const Cancel& cancel = {});
 
+/// Mends for what is missing, each tried in the level as it would be, with their edits; none where nothing
+/// is. `level` is the one that was checked; `trials` builds what is tried.
+std::vector<check::Mend> mends_of(const Project& project, const Level& level,
+                                  const check::CheckResult& checked, const Asked& asked,
+                                  build::SolidBuilder& trials, const Cancel& cancel = {});
+
 } // namespace rubble::study

@@ -10,6 +10,9 @@ namespace rubble::demo {
 /// ones over deep water. What collides is painted in cells of a metre and clothed with half of that.
 Level low_tide_rooftops(const TileSheet& grey, const RooftopSheet& roofs, const HarbourSheet& harbour);
 
+/// Two crews' ways to one scale, mirrored, of which one side was edited later.
+Level twin_quays();
+
 /// A maze of pallets seen from above, with a way through behind a leaning one for those who are slim.
 Level pallet_store(const StoreSheet& store);
 

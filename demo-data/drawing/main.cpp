@@ -74,6 +74,7 @@ int main(int count, char** words) {
                       write(store.sheet, project) &&
                       said(io::save_level(demo::low_tide_rooftops(grey, roofs, harbour),
                                           level_path("low-tide-rooftops.level.json"))) &&
+                      said(io::save_level(demo::twin_quays(), level_path("twin-quays.level.json"))) &&
                       said(io::save_level(demo::pallet_store(store), level_path("pallet-store.level.json")));
     for (const auto& [file, level] : demo::pallet_puzzles(store))
         if (!said(io::save_level(level, level_path((file + ".level.json").c_str())))) return 1;
