@@ -70,7 +70,8 @@ Built Checker::drawn(const Job& job) {
     boxes_ = std::make_shared<PickBoxes>(boxes_of(*built.surface, boxes_.get()));
     built.boxes = boxes_;
     built.hidden = hidden_brushes(job.level);
-    SceneMesh mesh = mesher_.build(job.project, *built.surface, built.hidden, brush_tints(job.level));
+    SceneMesh mesh = mesher_.build(job.project, *built.surface, built.hidden, brush_tints(job.level),
+                                   dressed_brushes(job.project, job.level));
     mesh.cut_edges = cut_outlines(job.level, built.hidden);
     built.mesh = std::make_shared<SceneMesh>(std::move(mesh));
     built.pieces = std::make_shared<PieceScene>(piece_scene(job.level, *built.solid));

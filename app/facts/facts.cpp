@@ -43,6 +43,18 @@ namespace {
 
 /// Two brushes of one kind, with as much picked of them, have the same fields.
 std::vector<int> kind_of(const Session& session) {
+    if (const auto& faces = session.selected_items().faces();
+        session.stage() == Stage::dress && !faces.empty()) {
+        // What a face can have depends on its material.
+        std::set<std::string> materials;
+        for (const edit::FaceRef& face : faces)
+            if (const Item* one = find_item(session.level(), face.item); one && one->brush())
+                materials.insert(edit::look_of(*one->brush(), face.face).material.value);
+        std::vector<int> out{int(faces.size())};
+        for (const std::string& id : materials) out.push_back(int(std::hash<std::string>()(id) & 0xFFFFFF));
+        out.push_back(int(std::hash<std::string>()(faces.back().item.value) & 0xFFFFFF));
+        return out;
+    }
     const Item* item = session.selected();
     const Brush* brush = item ? item->brush() : nullptr;
     if (!brush) {
@@ -134,6 +146,8 @@ void Facts::fill(Page& page) {
         fill_claim(page, *this, *claim);
     else if (!session_.picks().empty())
         fill_picks(page);
+    else if (session_.stage() == Stage::dress && !session_.selected_items().faces().empty())
+        fill_faces(page);
     else if (item && item->brush())
         fill_brush(page, item->id);
     else if (item && item->element())

@@ -23,6 +23,8 @@ void add_play(Page& page);
 void add_suggestions(Page& page);
 void fill_character(Page& page);
 void fill_brush(Page& page, const ItemId& id);
+/// The faces that are picked to be dressed: their material, and how its picture lies.
+void fill_faces(Page& page);
 
 /// The chosen items of a level, in the order of storing.
 std::vector<const Item*> chosen_items(const Level& level, std::span<const ItemId> ids);

@@ -1,5 +1,7 @@
 #include "session/selection.h"
 
+#include <algorithm>
+
 #include "edit/body.h"
 
 namespace rubble::app {
@@ -15,25 +17,34 @@ const Brush* Selection::brush() const {
     return one ? one->brush() : nullptr;
 }
 
-void Selection::clear() { ids_.clear(); }
+void Selection::clear() { ids_.clear(), faces_.clear(); }
 
 void Selection::forget_lost() {
     std::erase_if(ids_, [&](const ItemId& id) { return !find_item(documents_.level(), id); });
+    std::erase_if(faces_,
+                  [&](const edit::FaceRef& face) { return !find_item(documents_.level(), face.item); });
+}
+
+void Selection::pick_faces(std::vector<edit::FaceRef> faces) {
+    std::erase_if(faces,
+                  [&](const edit::FaceRef& face) { return !find_item(documents_.level(), face.item); });
+    if (faces == faces_) return;
+    std::vector<ItemId> ids;
+    for (const edit::FaceRef& face : faces)
+        if (std::find(ids.begin(), ids.end(), face.item) == ids.end()) ids.push_back(face.item);
+    ids_ = std::move(ids);
+    area_.reset(), picks_ = {};
+    faces_ = std::move(faces);
+    emit changed();
 }
 
 void Selection::select(std::vector<ItemId> ids) {
     std::erase_if(ids, [&](const ItemId& id) { return !find_item(documents_.level(), id); });
     if (ids == ids_) return;
     ids_ = std::move(ids);
-    side_.reset();
+    faces_.clear();
     area_.reset();
     picks_ = {};
-    emit changed();
-}
-
-void Selection::choose_side(std::optional<BoxSide> side) {
-    if (side == side_) return;
-    side_ = side;
     emit changed();
 }
 

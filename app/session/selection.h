@@ -3,6 +3,7 @@
 #include <optional>
 #include <set>
 
+#include "edit/dressing.h"
 #include "edit/massing.h"
 #include "edit/reshape.h"
 #include "session/documents.h"
@@ -34,9 +35,10 @@ public:
     /// Leaves out what is not in the level any more, before anybody looks.
     void forget_lost();
 
-    /// The side of the selected brush that was clicked last; nothing where none was.
-    std::optional<BoxSide> side() const { return ids_.size() == 1 ? side_ : std::nullopt; }
-    void choose_side(std::optional<BoxSide> side);
+    /// The faces that are to be dressed, the one picked last at the end; those that are there.
+    const std::vector<edit::FaceRef>& faces() const { return faces_; }
+    /// Picks faces, and selects their brushes.
+    void pick_faces(std::vector<edit::FaceRef> faces);
     /// The selected brush as a body, to be reshaped; null without one, or where it cannot be one.
     const Brush* body() const;
     /// What is picked of it.
@@ -57,7 +59,7 @@ private:
 
     const Documents& documents_;
     std::vector<ItemId> ids_;
-    std::optional<BoxSide> side_;
+    std::vector<edit::FaceRef> faces_;
     Picks picks_;
     FaceMesh picked_of_; ///< the mesh that the picks speak of
     mutable std::optional<Brush> body_, body_made_of_;

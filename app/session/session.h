@@ -26,6 +26,7 @@ public:
     ProjectFiles& files() { return files_; }
     const ProjectFiles& files() const { return files_; }
     Selection& selected_items() { return selection_; }
+    const Selection& selected_items() const { return selection_; }
     WayOfLooking& looking() { return looking_; }
     const WayOfLooking& looking() const { return looking_; }
 

@@ -167,10 +167,33 @@ void SelectTool::hover_handle(const Pointer& pointer) {
         if (distance(handle.at, pointer.screen) <= k_catch_px) hover_handle_ = handle;
 }
 
+/// A click picks a face; with Shift one more or one less, with Alt its look is given to those that are
+/// picked.
+void SelectTool::press_face(const Pointer& pointer, const edit::FaceRef& face) {
+    std::vector<edit::FaceRef> faces = session_.selected_items().faces();
+    if (pointer.keys & Qt::AltModifier && !faces.empty()) {
+        const Item* item = find_item(session_.level(), face.item);
+        const Look look = edit::look_of(*item->brush(), face.face);
+        session_.apply(edit::with_looks(session_.stored_level(), faces, [&](const Look&) { return look; }),
+                       tr("Take the look of a face"));
+        return;
+    }
+    const auto known = std::find(faces.begin(), faces.end(), face);
+    if (!(pointer.keys & Qt::ShiftModifier))
+        faces = {face};
+    else if (known == faces.end())
+        faces.push_back(face);
+    else
+        faces.erase(known);
+    session_.selected_items().pick_faces(std::move(faces));
+}
+
 /// A click adds what is under the pointer to the selection, or takes it away.
 void SelectTool::press_item(const Pointer& pointer) {
     const bool adds = pointer.keys & Qt::ShiftModifier;
     const auto under = item_under(pointer);
+    if (session_.stage() == Stage::dress && under && pointer.hit && pointer.hit->brush >= 0)
+        return press_face(pointer, {*under, pointer.hit->face});
     if (!under) {
         if (!adds) frame_.begin(pointer.screen);
         return;
@@ -187,10 +210,7 @@ void SelectTool::press_item(const Pointer& pointer) {
     }
     on_selected_ = place != ids.end() && ids.size() == 1;
     if (place == ids.end()) session_.select({*under});
-    if (session_.stage() == Stage::dress) { // dressing changes looks, not places
-        if (pointer.hit) session_.selected_items().choose_side(pointer.hit->side);
-        return;
-    }
+    if (session_.stage() == Stage::dress) return; // dressing changes looks, not places
     begin_drag(pointer, *under, {});
 }
 
@@ -481,7 +501,8 @@ QString SelectTool::hint() const {
     if (drag_ && drag_->moved)
         return tr("Type a number to set it exactly. Alt ignores the grid, Escape cancels");
     if (session_.stage() == Stage::dress)
-        return tr("Click a face, then choose a material for it or its whole brush in the tray");
+        return tr(
+            "Click a face, Shift adds more; then click a material. Alt+click takes another face's look");
     if (session_.selection().empty())
         return tr("Click to select, drag to move, Ctrl+drag to duplicate, Shift+drag for a frame");
     const Item* item = session_.selected();
@@ -502,6 +523,12 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
             painter.setPen(QPen(color::accent, 2));
             draw_outline(painter, camera, *item->brush());
         }
+    if (session_.stage() == Stage::dress)
+        for (const edit::FaceRef& face : session_.selected_items().faces())
+            if (const Item* item = find_item(level, face.item); item && item->brush()) {
+                painter.setPen(QPen(color::accent, 3));
+                draw_face(painter, camera, *item->brush(), face.face);
+            }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
 }
@@ -531,11 +558,6 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             QPen(color::accent, 2,
                  item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
         if (item->brush()) draw_outline(painter, camera, *item->brush());
-        if (item->brush() && session_.selected_items().side() && session_.stage() == Stage::dress) {
-            painter.setBrush(QBrush(color::accent, Qt::BDiagPattern));
-            draw_side(painter, camera, *item->brush(), *session_.selected_items().side());
-            painter.setBrush(Qt::NoBrush);
-        }
         if (item->group() || item->picture() || item->assembly() || item->tiles())
             draw_box(painter, camera, box_of(*item));
         if (item->piece()) draw_piece(painter, camera, *item->piece());

@@ -66,6 +66,7 @@ private:
     void go_into_group(const Pointer& pointer);
     std::optional<ItemId> element_under(const Pointer& pointer) const;
     void press_item(const Pointer& pointer);
+    void press_face(const Pointer& pointer, const edit::FaceRef& face);
     void begin_drag(const Pointer& pointer, const ItemId& item, Drag drag);
     void take_frame(const Pointer& pointer);
     bool slide_opening(const Pointer& pointer, double grid);

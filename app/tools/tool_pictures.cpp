@@ -109,7 +109,7 @@ void picture_opening(QPainter& painter, edit::OpeningKind kind) {
     draw_small(painter, small_wall(), false);
     painter.setBrush(color::ink);
     if (const auto hole = opening_in_small_wall(kind))
-        draw_side(painter, small_camera(), *hole, BoxSide::near);
+        draw_face(painter, small_camera(), *hole, BoxSide::near);
 }
 
 void picture_knife(QPainter& painter) {

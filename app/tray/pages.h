@@ -15,7 +15,7 @@ void fill_tiles(Page& page, Tray& tray);
 /// The pieces of kits that are placed.
 void fill_pieces(Page& page, Tray& tray);
 void fill_elements(Page& page, Tray& tray);
-void fill_materials(Page& page);
+void fill_materials(Page& page, Tray& tray);
 void fill_check(Page& page, Tray& tray);
 /// What was found, what of it is shown, and what is excused.
 void add_findings(Page& page, Tray& tray);

@@ -53,7 +53,7 @@ void Tray::rebuild() {
         fill_elements(*page_, *this);
         break;
     case Stage::dress:
-        fill_materials(*page_);
+        fill_materials(*page_, *this);
         break;
     case Stage::check:
         fill_check(*page_, *this);

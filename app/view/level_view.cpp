@@ -248,7 +248,12 @@ void LevelView::paintGL() {
         renderer_.set_collision(collision_lines(*built.check->world));
         uploaded_world_ = built.check->world;
     }
+    const auto images = material_pictures_.images(session_.project());
+    if (images != uploaded_pictures_) renderer_.set_materials(*images), uploaded_pictures_ = images;
     Renderer::Look look;
+    look.dressed = walker_ || session_.stage() == Stage::dress;
+    look.dots_per_m = session_.project().dots_per_m;
+    if (mode_ == ViewMode::density) look.picture_dots = picture_dots(session_.project());
     look.cuts = !walker_ && session_.stage() == Stage::block_out;
     look.mode = walker_ ? ViewMode::plain : mode_;
     look.max_slope_deg = session_.character().max_slope_deg;

@@ -10,6 +10,7 @@
 #include "play/follow_camera.h"
 #include "play/walker.h"
 #include "tools/tool.h"
+#include "view/material_pictures.h"
 #include "view/overlay.h"
 #include "view/pictures.h"
 #include "view/piece_renderer.h"
@@ -138,6 +139,8 @@ private:
     LaidTiles laid_tiles_;
     PieceRenderer pieces_;
     Pictures pictures_;
+    MaterialPictures material_pictures_;
+    std::shared_ptr<const std::vector<QImage>> uploaded_pictures_;
     Tool* tool_ = nullptr;
     std::vector<Vec3> around_lines_; ///< of what stands around an open part
     std::optional<Shared<Level>> around_of_;

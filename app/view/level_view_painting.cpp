@@ -56,6 +56,10 @@ QString LevelView::mode_legend() const {
     const QString who = session_.character_name();
     const double steepest = session_.character().max_slope_deg;
     if (mode_ == ViewMode::wire) return tr("Wire");
+    if (mode_ == ViewMode::grey) return tr("Grey");
+    if (mode_ == ViewMode::density)
+        return tr("Pictures: green %1 dots to the metre, ochre half, plum a quarter, blue twice as many")
+            .arg(session_.project().dots_per_m, 0, 'f', 0);
     if (mode_ == ViewMode::collision)
         return tr("Plum: what %1 collides with. Broken: seen, not met").arg(who);
     if (mode_ == ViewMode::size)

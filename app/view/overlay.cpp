@@ -68,10 +68,10 @@ void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush) {
         }
 }
 
-void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxSide side) {
+void draw_face(QPainter& painter, const Camera& camera, const Brush& brush, const FaceName& name) {
     const BrushBody body = body_of(brush);
     for (const auto& face : body.faces) {
-        if (face.side != side) continue;
+        if (face.side.name != name) continue;
         QPolygonF outline;
         for (int i : face.loop)
             if (const auto at = camera.to_screen(geometry::to_metres(body.points[size_t(i)]))) outline << *at;

@@ -22,8 +22,8 @@ void draw_path(QPainter& painter, const Camera& camera, const std::vector<Vec3>&
 void add_line(QPainterPath& path, const Projection& project, const std::vector<Vec3>& points);
 /// The edges of a brush.
 void draw_outline(QPainter& painter, const Camera& camera, const Brush& brush);
-/// One side of a brush, filled with the painter's brush.
-void draw_side(QPainter& painter, const Camera& camera, const Brush& brush, BoxSide side);
+/// One face of a brush, filled with the painter's brush.
+void draw_face(QPainter& painter, const Camera& camera, const Brush& brush, const FaceName& name);
 /// While something is moved: how far it is from what stands beside it, and which of its sides are in one
 /// plane with sides of others.
 void draw_surroundings(QPainter& painter, const Camera& camera, const Level& level,

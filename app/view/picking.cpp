@@ -24,7 +24,7 @@ void pick_in(const build::SurfacePart& part, int brush, const Ray& ray, double c
             const Vec3 a = part.point_m(loop[i].point), b = part.point_m(loop[(i + 1) % loop.size()].point);
             inside = glm::dot(glm::cross(b - a, p - a), face.normal) >= -1e-6 * glm::length(b - a);
         }
-        if (inside) best = Hit{t, p, face.normal, brush, face.side};
+        if (inside) best = Hit{t, p, face.normal, brush, face.side, {}, face.side.name};
     }
 }
 

@@ -14,7 +14,8 @@ struct Hit {
     Vec3 normal{0, 0, 1};
     int brush = -1; ///< index into the solid's brushes; -1: of none
     BoxSide side = BoxSide::top;
-    ItemId item = {}; ///< of a piece of a kit, which has no brush
+    ItemId item = {};   ///< of a piece of a kit, which has no brush
+    FaceName face = {}; ///< of the brush
 };
 
 /// The boxes of all parts of a surface side by side: a ray goes past nearly all of them, and to look for each

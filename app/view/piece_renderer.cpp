@@ -145,7 +145,7 @@ void PieceRenderer::initialize() {
 void PieceRenderer::release() { cards_.clear(), textures_.clear(), sent_.reset(); }
 
 std::shared_ptr<QOpenGLTexture>
-PieceRenderer::texture_of(const std::shared_ptr<const ModelPicture>& picture) {
+PieceRenderer::texture_of(const std::shared_ptr<const PictureBytes>& picture) {
     auto& [of, known] = textures_[picture.get()];
     if (auto texture = known.lock()) return texture;
     of = picture;

@@ -57,12 +57,12 @@ private:
     void add_faces(OnCard& card, const PieceBody& body, const Project& project);
     void add_places(Batch& batch, OnCard& card, int first_location);
     void set_places(const PieceScene& scene, const Project& project);
-    std::shared_ptr<QOpenGLTexture> texture_of(const std::shared_ptr<const ModelPicture>& picture);
+    std::shared_ptr<QOpenGLTexture> texture_of(const std::shared_ptr<const PictureBytes>& picture);
 
     QOpenGLShaderProgram faces_program_, lines_program_;
     std::map<const Piece*, std::unique_ptr<OnCard>> cards_;
-    std::map<const ModelPicture*,
-             std::pair<std::shared_ptr<const ModelPicture>, std::weak_ptr<QOpenGLTexture>>>
+    std::map<const PictureBytes*,
+             std::pair<std::shared_ptr<const PictureBytes>, std::weak_ptr<QOpenGLTexture>>>
         textures_;
     std::shared_ptr<const PieceScene> sent_;
     uint64_t frame_ = 0;

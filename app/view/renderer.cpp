@@ -1,6 +1,8 @@
 #include "view/renderer.h"
 
+#include <algorithm>
 #include <array>
+#include <cstddef>
 #include <span>
 
 #include "theme.h"
@@ -15,11 +17,13 @@ layout(location = 0) in vec3 at;
 layout(location = 1) in vec3 normal;
 layout(location = 2) in vec3 color;
 layout(location = 3) in float rise;
+layout(location = 4) in float layer;
+layout(location = 5) in vec2 place;
 uniform mat4 view;
 uniform float cut_z;
-out vec3 world; out vec3 facing; out vec3 base; flat out float wall;
+out vec3 world; out vec3 facing; out vec3 base; flat out float wall; flat out float picture; out vec2 on_picture;
 void main() {
-    world = at; facing = normal; base = color; wall = rise;
+    world = at; facing = normal; base = color; wall = rise; picture = layer; on_picture = place;
     gl_Position = view * vec4(at, 1.0);
     gl_ClipDistance[0] = cut_z - at.z;
     gl_ClipDistance[1] = 1.0; // behind a slice the fragments tell
@@ -28,7 +32,11 @@ void main() {
 // Chalk lines every metre and heavier ones every module, drawn about a pixel and a half wide at any
 // distance and faded out where they would crowd.
 constexpr const char* k_faces_fragment = R"(#version 330 core
-in vec3 world; in vec3 facing; in vec3 base; flat in float wall;
+in vec3 world; in vec3 facing; in vec3 base; flat in float wall; flat in float picture; in vec2 on_picture;
+uniform sampler2DArray pictures;
+uniform float dressed;   // 1: with the pictures of materials; 0: without
+uniform float density;   // dots a metre that are wanted; below 0: they are not told
+uniform float dots[64];  // of each picture's side
 uniform float step_up, jump_up; // metres; step_up below 0: walls are not told
 uniform float module; uniform float ratio;
 uniform float max_slope; // degrees; below 0: slopes are not told
@@ -68,8 +76,25 @@ void main() {
     if (n.z < -0.5) light = 0.52;
     vec3 a = abs(n);
     vec2 p = a.z > a.x && a.z > a.y ? world.xy : a.x > a.y ? world.yz : world.xz;
-    float chalk = 0.26 * lines(p, 1.0) + 0.34 * lines(p, module);
+    float chalk = (dressed > 0.5 ? 0.0 : 1.0) * (0.26 * lines(p, 1.0) + 0.34 * lines(p, module));
     vec3 stone = base;
+    bool pictured = picture < 254.5;
+    if (pictured && dressed > 0.5) {
+        vec4 shown = texture(pictures, vec3(on_picture, picture));
+        stone = mix(base, shown.rgb, shown.a);
+    }
+    if (pictured && density >= 0.0) {
+        // As many dots as wanted: sea green. Fewer: ochre to plum, coarse squares. More: blue, fine ones.
+        vec2 there = on_picture * dots[min(int(picture), 63)];
+        float side = length(cross(dFdx(world), dFdy(world)));
+        float square = abs(dFdx(there.x) * dFdy(there.y) - dFdx(there.y) * dFdy(there.x));
+        float off = log2(sqrt(square / max(side, 1e-12)) / max(density, 1e-3));
+        vec3 sea = vec3(0.122, 0.541, 0.490), blue = vec3(0.22, 0.42, 0.66);
+        vec3 ochre = vec3(0.788, 0.541, 0.106), plum = vec3(0.541, 0.227, 0.4);
+        stone = off > 0.0 ? mix(sea, blue, min(off, 1.0)) : mix(mix(sea, ochre, min(-off, 1.0)), plum, clamp(-off - 1.0, 0.0, 1.0));
+        vec2 check = floor(there / 16.0);
+        stone *= mod(check.x + check.y, 2.0) < 0.5 ? 1.0 : 0.8;
+    }
     float slope = degrees(acos(clamp(n.z, -1.0, 1.0)));
     if (max_slope >= 0.0 && slope > 0.5 && slope < 89.0) {
         // Walked: sea green to ochre the steeper it is. Too steep: plum, hatched.
@@ -233,11 +258,12 @@ void Renderer::create(Batch& batch) {
     batch.buffer.create();
 }
 
-void Renderer::attribute(Batch& batch, int location, int size, int stride, int offset) {
+void Renderer::attribute(Batch& batch, int location, int size, int stride, int offset, GLenum type) {
     QOpenGLVertexArrayObject::Binder bind(&batch.array);
     batch.buffer.bind();
     glEnableVertexAttribArray(GLuint(location));
-    glVertexAttribPointer(GLuint(location), size, GL_FLOAT, GL_FALSE, stride,
+    // Colours and directions are parts of the largest number; a single one is itself.
+    glVertexAttribPointer(GLuint(location), size, type, size > 1 && type != GL_FLOAT, stride,
                           reinterpret_cast<void*>(size_t(offset)));
     batch.buffer.release();
 }
@@ -258,9 +284,12 @@ void Renderer::set_scene(const SceneMesh& mesh) {
             scene_[i] = std::make_unique<SceneBatches>();
             create(scene_[i]->faces), create(scene_[i]->edges);
             attribute(scene_[i]->faces, 0, 3, face, 0);
-            attribute(scene_[i]->faces, 1, 3, face, 12);
-            attribute(scene_[i]->faces, 2, 3, face, 24);
-            attribute(scene_[i]->faces, 3, 1, face, 36);
+            using Vertex = SceneMesh::Vertex;
+            attribute(scene_[i]->faces, 1, 3, face, offsetof(Vertex, normal), GL_SHORT);
+            attribute(scene_[i]->faces, 2, 3, face, offsetof(Vertex, color), GL_UNSIGNED_BYTE);
+            attribute(scene_[i]->faces, 3, 1, face, offsetof(Vertex, rise));
+            attribute(scene_[i]->faces, 4, 1, face, offsetof(Vertex, layer), GL_UNSIGNED_BYTE);
+            attribute(scene_[i]->faces, 5, 2, face, offsetof(Vertex, place));
             attribute(scene_[i]->edges, 0, 3, line, 0);
         }
         const auto& chunk = mesh.chunks[i];
@@ -271,6 +300,27 @@ void Renderer::set_scene(const SceneMesh& mesh) {
              int(chunk->edges.size()));
         scene_[i]->of = chunk;
     }
+}
+
+void Renderer::set_materials(const std::vector<QImage>& images) {
+    const auto first =
+        std::find_if(images.begin(), images.end(), [](const QImage& i) { return !i.isNull(); });
+    if (first == images.end()) return materials_.reset();
+    materials_ = std::make_unique<QOpenGLTexture>(QOpenGLTexture::Target2DArray);
+    materials_->setFormat(QOpenGLTexture::RGBA8_UNorm);
+    materials_->setSize(first->width(), first->height());
+    materials_->setLayers(int(images.size()));
+    materials_->setMipLevels(materials_->maximumMipLevels());
+    materials_->allocateStorage(QOpenGLTexture::RGBA, QOpenGLTexture::UInt8);
+    QImage nothing(first->size(), QImage::Format_RGBA8888); // the colour stands in for what is not there yet
+    nothing.fill(Qt::transparent);
+    for (size_t i = 0; i < images.size(); ++i) {
+        const QImage& image = images[i].size() == first->size() ? images[i] : nothing;
+        materials_->setData(0, int(i), QOpenGLTexture::RGBA, QOpenGLTexture::UInt8, image.constBits());
+    }
+    materials_->generateMipMaps();
+    materials_->setWrapMode(QOpenGLTexture::Repeat);
+    materials_->setMinMagFilters(QOpenGLTexture::LinearMipMapLinear, QOpenGLTexture::Linear);
 }
 
 void Renderer::set_tint(const TintMesh& mesh) {
@@ -353,7 +403,15 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
             p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
             p.setUniformValue("step_up", look.mode == ViewMode::size ? float(look.step_m) : -1.0f);
             p.setUniformValue("jump_up", float(look.jump_m));
+            p.setUniformValue("pictures", 0);
+            const bool pictures = materials_ && look.mode == ViewMode::plain;
+            p.setUniformValue("dressed", look.dressed && pictures ? 1.0f : 0.0f);
+            p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
+            if (!look.picture_dots.empty())
+                p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);
+            if (pictures) materials_->bind();
         });
+    if (shows_faces && materials_ && look.mode == ViewMode::plain) materials_->release();
     // Tiles are ground too: what is said of it lies over them.
     draw_tiles();
     glEnable(GL_DEPTH_TEST);

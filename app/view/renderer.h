@@ -19,8 +19,9 @@
 namespace rubble::app {
 
 /// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them;
-/// what the character collides with; walls by whether the character steps or jumps up them.
-enum class ViewMode { plain, wire, slope, collision, size };
+/// what the character collides with; walls by whether the character steps or jumps up them; without what it
+/// is dressed in; by how many dots of its pictures come to a metre.
+enum class ViewMode { plain, wire, slope, collision, size, grey, density };
 
 /// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
 /// where the cutaway opens matter. Needs its context current in every call.
@@ -30,6 +31,8 @@ public:
     /// Sends what differs from the scene before.
     void set_scene(const SceneMesh& mesh);
     void set_tint(const TintMesh& mesh);
+    /// The pictures of materials, all of one size; a null one is not there yet.
+    void set_materials(const std::vector<QImage>& images);
     void set_collision(const std::vector<SceneMesh::Line>& lines);
 
     struct Look {
@@ -39,6 +42,9 @@ public:
         bool tint = true;
         bool cuts = false; ///< their outlines
         ViewMode mode = ViewMode::plain;
+        bool dressed = false;              ///< in plain mode: with the pictures of materials
+        double dots_per_m = 512;           ///< that the project wants of pictures
+        std::vector<float> picture_dots;   ///< of each material's picture: across, as many layers as are told
         double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls
         bool fades = true;                 ///< lines where they crowd
@@ -68,12 +74,13 @@ private:
         Batch faces, edges;
     };
     void draw_pictures(const glm::mat4& view, const std::vector<Picture>& pictures);
-    void attribute(Batch& batch, int location, int size, int stride, int offset);
+    void attribute(Batch& batch, int location, int size, int stride, int offset, GLenum type = GL_FLOAT);
     void create(Batch& batch);
 
     std::vector<std::unique_ptr<SceneBatches>> scene_;
     Batch cuts_, tint_, collision_, picture_;
     std::map<qint64, std::unique_ptr<QOpenGLTexture>> textures_; ///< by the pictures' keys
+    std::unique_ptr<QOpenGLTexture> materials_;                  ///< a layer for each
 };
 
 /// Tells a program of the eye, and of the hole that is seen through.

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "build/dressed_face.h"
 #include "check/round_top.h"
 #include "level/brush_shape.h"
 #include "level/item_search.h"
@@ -38,6 +39,35 @@ BrushTints brush_tints(const Level& level) {
     return out;
 }
 
+DressedBrushes dressed_brushes(const Project& project, const Level& level) {
+    DressedBrushes out;
+    bool any = false;
+    for (const OrderedBrush& brush : ordered_brushes(level)) {
+        const Material* material = find_material(project, brush.brush->material);
+        const bool dressed =
+            !brush.brush->looks.empty() || (material && material->kind == MaterialKind::prints);
+        out.push_back(dressed ? std::make_shared<const Brush>(*brush.brush) : nullptr);
+        any |= dressed;
+    }
+    return any ? out : DressedBrushes{};
+}
+
+std::vector<const Material*> pictured_materials(const Project& project) {
+    std::vector<const Material*> out;
+    for (const Material& material : project.materials)
+        if (material.picture() && out.size() < SceneMesh::Vertex::no_layer) out.push_back(&material);
+    return out;
+}
+
+std::vector<float> picture_dots(const Project& project) {
+    std::vector<float> out;
+    for (const Material* material : pictured_materials(project)) {
+        const auto size = picture_size(material->picture()->bytes);
+        out.push_back(size ? float(size->first) : 0);
+    }
+    return out;
+}
+
 namespace {
 
 /// So many brushes are one chunk: few enough to be made anew in a moment, many enough to be drawn at once.
@@ -45,8 +75,15 @@ constexpr size_t k_brushes_per_chunk = 64;
 
 using Color = std::array<uint8_t, 3>;
 
+/// What a face is drawn with.
+struct Coat {
+    Color rgb;
+    uint8_t layer = SceneMesh::Vertex::no_layer;
+    PicturePlace place;
+};
+
 void add_face(SceneMesh::Chunk& chunk, const build::SurfacePart& part, const build::SurfaceFace& face,
-              const Color& rgb) {
+              const Coat& coat) {
     constexpr double k_upright = 0.1; // sine of the angle to the vertical
     float rise = -1;
     if (std::abs(face.normal.z) < k_upright) {
@@ -61,11 +98,15 @@ void add_face(SceneMesh::Chunk& chunk, const build::SurfacePart& part, const bui
         for (int index : triangle) {
             const Vec3 p = part.point_m(index);
             SceneMesh::Vertex v{};
-            v.rise = rise;
+            v.rise = rise, v.layer = coat.layer;
             for (int axis = 0; axis < 3; ++axis) {
                 v.at[axis] = float(p[axis]);
-                v.normal[axis] = float(face.normal[axis]);
-                v.color[axis] = float(rgb[size_t(axis)]) / 255.0f;
+                v.normal[axis] = int16_t(std::lround(face.normal[axis] * 32767));
+                v.color[axis] = coat.rgb[size_t(axis)];
+            }
+            if (coat.layer != SceneMesh::Vertex::no_layer) {
+                const Vec2 place = coat.place.of(p);
+                v.place[0] = float(place.x), v.place[1] = float(place.y);
             }
             chunk.faces.push_back(v);
         }
@@ -81,33 +122,44 @@ void add_face(SceneMesh::Chunk& chunk, const build::SurfacePart& part, const bui
     }
 }
 
-void add_brush(SceneMesh::Chunk& chunk, const Project& project, const build::BrushSurface& surface,
-               const std::optional<Color>& tint) {
+void add_brush(SceneMesh::Chunk& chunk, const Project& project, const std::vector<const Material*>& pictured,
+               const build::BrushSurface& surface, const std::optional<Color>& tint, const Brush* dressed) {
     constexpr Color k_bare{0xC6, 0xBF, 0xB2};
+    const Brush plain;
     for (const auto& part : surface)
         for (const build::SurfaceFace& face : part->faces) {
             const Material* material = find_material(project, face.material);
-            add_face(chunk, *part, face, material ? material->color : tint.value_or(k_bare));
+            Coat coat{material ? material->color : tint.value_or(k_bare), SceneMesh::Vertex::no_layer, {}};
+            const auto layer = std::find(pictured.begin(), pictured.end(), material);
+            if (material && layer != pictured.end()) {
+                coat.layer = uint8_t(layer - pictured.begin());
+                coat.place = build::picture_place_of(*material, dressed ? *dressed : plain, face);
+            }
+            add_face(chunk, *part, face, coat);
         }
 }
 
 } // namespace
 
 SceneMesh SceneMesher::build(const Project& project, const build::Surface& surface,
-                             const std::vector<bool>& hidden, const BrushTints& tints) {
+                             const std::vector<bool>& hidden, const BrushTints& tints,
+                             const DressedBrushes& dressed) {
     if (!(materials_ == project.materials)) kept_.clear(), materials_ = project.materials;
     const size_t count = surface.brushes.size();
     kept_.resize((count + k_brushes_per_chunk - 1) / k_brushes_per_chunk);
+    const std::vector<const Material*> pictured = pictured_materials(project);
     SceneMesh mesh;
     for (size_t c = 0; c < kept_.size(); ++c) {
         std::vector<Source> sources;
         for (size_t i = c * k_brushes_per_chunk; i < std::min((c + 1) * k_brushes_per_chunk, count); ++i)
-            sources.push_back({surface.brushes[i], hidden[i], tints.empty() ? std::nullopt : tints[i]});
+            sources.push_back({surface.brushes[i], hidden[i], tints.empty() ? std::nullopt : tints[i],
+                               dressed.empty() ? nullptr : dressed[i]});
         Kept& kept = kept_[c];
         if (!kept.chunk || !(kept.sources == sources)) {
             auto chunk = std::make_shared<SceneMesh::Chunk>();
             for (const Source& source : sources)
-                if (!source.hidden) add_brush(*chunk, project, *source.surface, source.tint);
+                if (!source.hidden)
+                    add_brush(*chunk, project, pictured, *source.surface, source.tint, source.dressed.get());
             kept = {std::move(sources), std::move(chunk)};
         }
         mesh.chunks.push_back(kept.chunk);

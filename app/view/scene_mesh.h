@@ -16,8 +16,13 @@ namespace rubble::app {
 /// chunks of some brushes each, so that an edit makes and sends anew only what it touches.
 struct SceneMesh {
     struct Vertex {
-        float at[3], normal[3], color[3];
-        float rise; ///< of an upright face: how high it stands, metres; of others below 0
+        float at[3];
+        int16_t normal[4]; ///< parts of 32767; the last is not used
+        uint8_t color[3];
+        uint8_t layer;  ///< of the materials' pictures; `no_layer`: none
+        float rise;     ///< of an upright face: how high it stands, metres; of others below 0
+        float place[2]; ///< on the picture
+        static constexpr uint8_t no_layer = 255;
     };
     struct Line {
         float at[3];
@@ -50,12 +55,23 @@ std::vector<bool> hidden_brushes(const Level& level);
 using BrushTints = std::vector<std::optional<std::array<uint8_t, 3>>>;
 BrushTints brush_tints(const Level& level);
 
+/// Copies of those brushes, in their order, on which pictures lie otherwise than over the whole level; null
+/// for the others, and empty where all are.
+using DressedBrushes = std::vector<std::shared_ptr<const Brush>>;
+DressedBrushes dressed_brushes(const Project& project, const Level& level);
+
+/// The materials that have a picture of their colour, in the order of the layers that show them.
+std::vector<const Material*> pictured_materials(const Project& project);
+
+/// How many dots each of their pictures has across.
+std::vector<float> picture_dots(const Project& project);
+
 /// Makes the mesh of one level after the other; chunks in which nothing changed stay the same objects.
 class SceneMesher {
 public:
-    /// `tints` may be empty.
+    /// `tints` and `dressed` may be empty.
     SceneMesh build(const Project& project, const build::Surface& surface, const std::vector<bool>& hidden,
-                    const BrushTints& tints = {});
+                    const BrushTints& tints = {}, const DressedBrushes& dressed = {});
 
 private:
     /// What a brush's part of the picture was made from.
@@ -63,7 +79,11 @@ private:
         std::shared_ptr<const build::BrushSurface> surface;
         bool hidden;
         std::optional<std::array<uint8_t, 3>> tint;
-        bool operator==(const Source&) const = default;
+        std::shared_ptr<const Brush> dressed; ///< as in `DressedBrushes`
+        bool operator==(const Source& other) const {
+            return surface == other.surface && hidden == other.hidden && tint == other.tint &&
+                   (dressed == other.dressed || (dressed && other.dressed && *dressed == *other.dressed));
+        }
     };
     struct Kept {
         std::vector<Source> sources;

@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "claim_names.h"
+#include "commands/dressing.h"
 #include "commands/editing.h"
 #include "commands/kit_watch.h"
 #include "commands/kits.h"
@@ -470,7 +471,10 @@ void MainWindow::keep_recovery_copies(const QString& folder) {
 
 namespace {
 
-bool is_picture(const QString& path) { return path.endsWith(QStringLiteral(".png"), Qt::CaseInsensitive); }
+bool is_picture(const QString& path) {
+    static const QStringList endings{QStringLiteral("png"), QStringLiteral("jpg"), QStringLiteral("jpeg")};
+    return endings.contains(QFileInfo(path).suffix().toLower());
+}
 bool may_hold_models(const QString& path) { return is_model(path) || QFileInfo(path).isDir(); }
 
 } // namespace
@@ -483,8 +487,8 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
     if (wanted) event->acceptProposedAction();
 }
 
-/// A picture that is dropped comes in as a sheet of tiles, models as pieces of a kit. Later: the drop is over
-/// first.
+/// A picture that is dropped comes in as a material or as a sheet of tiles, models as pieces of a kit. Later:
+/// the drop is over first.
 void MainWindow::dropEvent(QDropEvent* event) {
     QStringList pictures, models;
     for (const QUrl& url : event->mimeData()->urls()) {
@@ -495,7 +499,11 @@ void MainWindow::dropEvent(QDropEvent* event) {
     QMetaObject::invokeMethod(
         this,
         [this, pictures, models] {
-            for (const QString& file : pictures) bring_in_sheet(session_, *this, file);
+            // Where one dresses they are materials; where one builds, tiles.
+            if (session_.stage() == Stage::dress && !pictures.isEmpty())
+                add_material_pictures(session_, *this, pictures);
+            else
+                for (const QString& file : pictures) bring_in_sheet(session_, *this, file);
             if (!models.isEmpty() && bring_in_pieces(session_, *this, models)) tray_->offer_pieces(true);
         },
         Qt::QueuedConnection);

@@ -8,6 +8,7 @@
 
 #include "commands/assemblies.h"
 #include "commands/casts.h"
+#include "commands/dressing.h"
 #include "commands/editing.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
@@ -157,12 +158,15 @@ void MainWindow::build_view_commands() {
         plan_->set_slice(plan_->camera().slice ? Box3{} : selection_box(session_));
     });
     commands_->begin(Menu::view);
-    const std::tuple<ViewMode, const char*, QString, int> modes[] = {
+    const std::tuple<ViewMode, const char*, QString, QKeySequence> modes[] = {
         {ViewMode::plain, "mode-plain", tr("Show: plain"), Qt::Key_1},
         {ViewMode::wire, "mode-wire", tr("Show: wire"), Qt::Key_2},
         {ViewMode::slope, "mode-slope", tr("Show: slopes"), Qt::Key_3},
         {ViewMode::collision, "mode-collision", tr("Show: collision"), Qt::Key_4},
-        {ViewMode::size, "mode-size", tr("Show: heights against the character"), Qt::Key_6}};
+        {ViewMode::size, "mode-size", tr("Show: heights against the character"), Qt::Key_6},
+        {ViewMode::grey, "mode-grey", tr("Show: grey"), Qt::Key_9},
+        {ViewMode::density, "mode-density", tr("Show: dots to the metre of pictures"),
+         Qt::SHIFT | Qt::Key_9}};
     for (const auto& [mode, id, name, key] : modes)
         add_command(id, name, key, [this, mode = mode] { space_->set_mode(mode), plan_->set_mode(mode); });
     commands_->begin(Menu::view);
@@ -317,6 +321,37 @@ void MainWindow::build_check_commands() {
     });
     add_command("watch-stop", tr("Stop watching"), Qt::ALT | Qt::Key_W,
                 [this, watching] { watching([this] { run_player_.stop(); }); });
+    commands_->begin(Menu::edit, tr("Dress"));
+    const std::tuple<const char*, QString, edit::FacesLike, int> alike[] = {
+        {"faces-plane", tr("Faces: all in its plane"), edit::FacesLike::in_plane, Qt::Key_F},
+        {"faces-direction", tr("Faces: all of the layer that look this way"), edit::FacesLike::of_direction,
+         Qt::Key_D},
+        {"faces-brush", tr("Faces: all of the brush"), edit::FacesLike::of_brush, Qt::Key_B},
+        {"faces-material", tr("Faces: all of its material"), edit::FacesLike::of_material, Qt::Key_M},
+        {"faces-ring", tr("Faces: the ring around the brush"), edit::FacesLike::ring, Qt::Key_R}};
+    for (const auto& [id, name, like, key] : alike)
+        add_command(id, name, QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key(key)),
+                    [this, like = like] { pick_faces_like(session_, like); });
+    add_command("lay-quarter", tr("Picture: a quarter turn"), Qt::CTRL | Qt::ALT | Qt::Key_Q, [this] {
+        change_lays(session_, tr("A quarter turn"),
+                    [](Lay& lay) { lay.turn_deg = std::remainder(lay.turn_deg + 90, 360); });
+    });
+    add_command("lay-half", tr("Picture: half a repeat aside"), Qt::CTRL | Qt::ALT | Qt::Key_H,
+                [this] { shift_lays_by_half(session_); });
+    add_command("lay-run-on", tr("Picture: run on round the corner"), Qt::CTRL | Qt::ALT | Qt::Key_O,
+                [this] { run_lays_on(session_); });
+    add_command("lay-fit", tr("Picture: fit onto the faces as one"), Qt::CTRL | Qt::ALT | Qt::Key_T,
+                [this] { fit_lays(session_); });
+    add_command("bare-next", tr("Next bare face"), Qt::CTRL | Qt::ALT | Qt::Key_N, [this] {
+        session_.go_to(Stage::dress);
+        const auto box = pick_next_bare(session_);
+        if (!box) return;
+        for (LevelView* view : {space_, plan_}) view->fly_to(box->middle()), view->show_where(*box);
+    });
+    add_command("bare-dress", tr("Dress what is bare"), Qt::CTRL | Qt::ALT | Qt::Key_A,
+                [this] { dress_bare(session_); });
+    add_command("material-pictures", tr("Add pictures of materials…"), Qt::CTRL | Qt::ALT | Qt::Key_I,
+                [this] { add_material_pictures(session_, *this); });
     commands_->begin(Menu::check);
     add_command("show-pace", tr("Pace of the route"), Qt::ALT | Qt::Key_1,
                 [this] { desk_->show_page(StudyDesk::pace); });

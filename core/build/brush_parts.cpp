@@ -21,7 +21,7 @@ using Neighbours = std::vector<Neighbour>;
 
 MaterialId material_of(const Brush& brush, const FaceName& face) {
     const auto own = brush.looks.find(face);
-    return own != brush.looks.end() ? own->second : brush.material;
+    return own != brush.looks.end() ? own->second.material : brush.material;
 }
 
 Vec3 middle_of(const Polygon& polygon) {

@@ -82,7 +82,7 @@ Brush with_side_material(const Brush& brush, BoxSide side, const MaterialId& mat
         if (material == brush.material)
             out.looks.erase(face);
         else
-            out.looks[face] = material;
+            out.looks[face] = {material, {}};
     }
     return out;
 }

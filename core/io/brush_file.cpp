@@ -6,6 +6,7 @@
 #include <set>
 
 #include "io/mass_file.h"
+#include "io/material_file.h"
 #include "io/names.h"
 #include "level/shapes/shape_kind.h"
 #include "level/turning.h"
@@ -123,10 +124,16 @@ void read_values(Reader& in, Brush& brush) {
 std::map<BoxSide, MaterialId> read_looks(Reader& in, Brush& brush) {
     const Json& looks = in.object("looks");
     for (const auto& [key, value] : looks.items()) {
-        if (const auto face = face_name_from(key); face && value.is_string())
-            brush.looks[*face] = {value.get<std::string>()};
-        else
-            in.fail("looks", "faces such as top, side:3 or face:3 with material ids");
+        const auto face = face_name_from(key);
+        if (face && value.is_string()) { // as older files have it
+            brush.looks[*face] = {{value.get<std::string>()}, {}};
+        } else if (face && value.is_object()) {
+            Reader look(value, in.place(), in.path_of("looks") + "/" + key);
+            brush.looks[*face] = read_look(look);
+            in.take_error(look);
+        } else {
+            in.fail("looks", "faces such as top, side:3 or face:3 with what they look like");
+        }
     }
     std::map<BoxSide, MaterialId> of_sides;
     const Json& sides = in.object("side_materials");
@@ -254,7 +261,7 @@ Brush read_brush(Reader& in, Frame frame) {
     }
     brush = measured(std::move(brush));
     for (const auto& [side, material] : of_sides)
-        for (const FaceName& face : faces_towards(brush, side)) brush.looks.emplace(face, material);
+        for (const FaceName& face : faces_towards(brush, side)) brush.looks.emplace(face, Look{material, {}});
     return brush;
 }
 
@@ -274,7 +281,7 @@ Json brush_json(const Brush& brush, Json json, Frame frame) {
     if (!brush.material.empty()) json["material"] = brush.material.value;
     if (!brush.looks.empty()) {
         Json looks = Json::object();
-        for (const auto& [face, material] : brush.looks) looks[key_of(face)] = material.value;
+        for (const auto& [face, look] : brush.looks) looks[key_of(face)] = look_json(look);
         json["looks"] = looks;
     }
     return json;

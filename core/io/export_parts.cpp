@@ -4,8 +4,10 @@
 #include <set>
 #include <unordered_map>
 
+#include "build/dressed_face.h"
 #include "build/solid_builder.h"
 #include "build/surface_builder.h"
+#include "level/order.h"
 
 namespace rubble::io {
 
@@ -42,16 +44,19 @@ struct Sorter {
 ExportMesh& mesh_of(ExportPart& part, const MaterialId& material) {
     for (ExportMesh& mesh : part.meshes)
         if (mesh.material == material) return mesh;
-    part.meshes.push_back({material, {}, {}, {}});
+    part.meshes.push_back({material, {}, {}, {}, {}});
     return part.meshes.back();
 }
 
-void add_face(ExportMesh& mesh, const build::SurfacePart& part, const build::SurfaceFace& face) {
+/// `place`: of the material's picture; null where it has none.
+void add_face(ExportMesh& mesh, const build::SurfacePart& part, const build::SurfaceFace& face,
+              const PicturePlace* place) {
     std::unordered_map<int, uint32_t> index;
     for (const build::SurfaceCorner& corner : part.loop(face))
         if (index.try_emplace(corner.point, uint32_t(mesh.points.size())).second) {
             mesh.points.push_back(part.point_m(corner.point));
             mesh.normals.push_back(face.normal);
+            if (place) mesh.picture_places.push_back(place->of(mesh.points.back()));
         }
     for (const auto& [a, b, c] : triangles_of(part, face))
         mesh.triangles.push_back({index.at(a), index.at(b), index.at(c)});
@@ -68,7 +73,7 @@ void add_collision(ExportPart& part, const geometry::ConvexCell& cell) {
 
 } // namespace
 
-std::vector<ExportPart> export_parts(const Level& level) {
+std::vector<ExportPart> export_parts(const Project& project, const Level& level) {
     std::vector<ExportPart> parts;
     std::unordered_map<ItemId, int> part_of;
     for (const auto& layer : level.layers) {
@@ -76,11 +81,18 @@ std::vector<ExportPart> export_parts(const Level& level) {
         parts.push_back({layer->name.empty() ? layer->id.value : layer->name, -1, {}, {}, {}, {}});
         Sorter{parts, part_of}.items(layer->items, part);
     }
+    std::unordered_map<ItemId, const Brush*> brushes;
+    for (const OrderedBrush& brush : ordered_brushes(level)) brushes[brush.item->id] = brush.brush;
     const build::Solid solid = build::build_solid(level);
     const build::Surface surface = build::surface_of(solid);
     for_each_face(surface, [&](int brush, const build::SurfacePart& of, const build::SurfaceFace& face) {
-        ExportPart& part = parts[size_t(part_of.at(solid.brushes[size_t(brush)]->item))];
-        add_face(mesh_of(part, face.material), of, face);
+        const ItemId& item = solid.brushes[size_t(brush)]->item;
+        ExportPart& part = parts[size_t(part_of.at(item))];
+        const Material* material = find_material(project, face.material);
+        std::optional<PicturePlace> place;
+        if (material && material->picture())
+            place = build::picture_place_of(*material, *brushes.at(item), face);
+        add_face(mesh_of(part, face.material), of, face, place ? &*place : nullptr);
     });
     for (const auto& brush : solid.brushes)
         for_each_matter(*brush, [&](const geometry::ConvexCell& cell) {

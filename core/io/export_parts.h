@@ -15,6 +15,8 @@ namespace rubble::io {
 struct ExportMesh {
     MaterialId material;
     std::vector<Vec3> points, normals;
+    std::vector<Vec2>
+        picture_places; ///< on the material's picture, from its upper left corner; none: it has none
     std::vector<std::array<uint32_t, 3>> triangles;
 };
 struct ExportPart {
@@ -26,7 +28,7 @@ struct ExportPart {
     std::vector<const Item*> elements;
 };
 /// What each format writes: brushes with what they look like, in order.
-std::vector<ExportPart> export_parts(const Level& level);
+std::vector<ExportPart> export_parts(const Project& project, const Level& level);
 
 /// What an export will hold, for the people who decide whether to make it. Told from what is built already.
 struct ExportCounts {

@@ -42,6 +42,8 @@ int add_part(GltfMaker& maker, const ExportPart& part, int parent) {
         if (source.triangles.empty()) continue;
         tinygltf::Primitive primitive = maker.triangles(source.points, source.triangles);
         primitive.attributes["NORMAL"] = maker.vectors(source.normals, false);
+        if (!source.picture_places.empty())
+            primitive.attributes["TEXCOORD_0"] = maker.texture_places(source.picture_places);
         primitive.material = maker.material(source.material);
         drawn.push_back(primitive);
     }
@@ -59,7 +61,7 @@ Result<std::string> gltf_text(const Project& project, const Level& level, bool b
     GltfMaker maker(project);
     maker.name_scene(level.name);
     std::vector<int> nodes;
-    for (const ExportPart& part : export_parts(level))
+    for (const ExportPart& part : export_parts(project, level))
         nodes.push_back(add_part(maker, part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
     add_pieces(maker, level);
     add_assemblies(maker, level);

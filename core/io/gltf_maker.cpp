@@ -119,7 +119,9 @@ tinygltf::Primitive GltfMaker::triangles(const std::vector<Vec3>& points,
 
 int GltfMaker::material(const MaterialId& id) {
     const Material* own = find_material(project_, id);
-    const Material used = own ? *own : Material{{"bare"}, "Bare stone", {0xBD, 0xB6, 0xA9}, 0.9, {}};
+    Material used;
+    used.name = "Bare stone";
+    if (own) used = *own;
     // Two may have the same name; one that is not known is bare.
     const auto [place, added] = materials_.try_emplace(own ? own->id.value : std::string(), 0);
     if (!added) return place->second;
@@ -128,13 +130,32 @@ int GltfMaker::material(const MaterialId& id) {
     out.name = used.name;
     out.pbrMetallicRoughness.baseColorFactor = {linear_of(used.color[0]), linear_of(used.color[1]),
                                                 linear_of(used.color[2]), 1.0};
-    out.pbrMetallicRoughness.metallicFactor = 0;
+    out.pbrMetallicRoughness.metallicFactor = used.metal;
     out.pbrMetallicRoughness.roughnessFactor = used.roughness;
+    add_pictures(out, used);
     model_.materials.push_back(out);
     return place->second;
 }
 
-int GltfMaker::add_texture(const ModelPicture& picture) {
+void GltfMaker::add_pictures(tinygltf::Material& out, const Material& material) {
+    if (!material.picture()) return; // the others have no places without it
+    const auto texture_of = [&](PictureRole role) {
+        const auto picture = material.read.find(role);
+        return picture == material.read.end() ? -1 : add_texture(*picture->second);
+    };
+    out.pbrMetallicRoughness.baseColorFactor = {1, 1, 1, 1};
+    out.pbrMetallicRoughness.baseColorTexture.index = texture_of(PictureRole::color);
+    out.normalTexture.index = texture_of(PictureRole::normal);
+    out.emissiveTexture.index = texture_of(PictureRole::glow);
+    if (out.emissiveTexture.index >= 0) out.emissiveFactor = {1, 1, 1};
+    // One picture tells roughness in its green and metal in its blue: a grey one does where nothing is metal.
+    if (material.metal == 0 && material.read.contains(PictureRole::roughness)) {
+        out.pbrMetallicRoughness.metallicRoughnessTexture.index = texture_of(PictureRole::roughness);
+        out.pbrMetallicRoughness.roughnessFactor = 1;
+    }
+}
+
+int GltfMaker::add_texture(const PictureBytes& picture) {
     const auto [known, fresh] = model_pictures_.try_emplace(picture.bytes, 0);
     if (!fresh) return known->second;
     tinygltf::Image image;

@@ -63,7 +63,8 @@ private:
     }
     int add_accessor(const std::vector<float>& values, int type, size_t count);
     int model_material(const Model& model, int index);
-    int add_texture(const ModelPicture& picture);
+    int add_texture(const PictureBytes& picture);
+    void add_pictures(tinygltf::Material& out, const Material& material);
 
     const Project& project_;
     std::map<std::string, int> materials_; ///< by their ids; "" for bare stone

@@ -252,7 +252,7 @@ private:
                 continue;
             }
             pictures.push_back(int(to_.pictures.size()));
-            to_.pictures.push_back(std::make_shared<const ModelPicture>(ModelPicture{name, mime, bytes}));
+            to_.pictures.push_back(std::make_shared<const PictureBytes>(PictureBytes{name, mime, bytes}));
         }
         for (const tinygltf::Material& from : from_.materials) {
             ModelMaterial to;

@@ -20,6 +20,12 @@ constexpr std::array k_frames{Name<Frame>{"space", Frame::space}, Name<Frame>{"s
 constexpr std::array k_walked{Name<Walked>{"freely", Walked::freely},
                               Name<Walked>{"by_cells", Walked::by_cells}};
 
+/// What the bare faces of a layer get.
+constexpr std::pair<const char*, MaterialId StandardMaterials::*> k_standard[] = {
+    {"floor", &StandardMaterials::floor},
+    {"wall", &StandardMaterials::wall},
+    {"ceiling", &StandardMaterials::ceiling}};
+
 Json layer_json(const Layer& layer, Frame frame) {
     Json json;
     json["id"] = layer.id.value;
@@ -31,6 +37,9 @@ Json layer_json(const Layer& layer, Frame frame) {
     if (layer.storey)
         json["storey"] = {{"floor_m", layer.storey->floor_m}, {"clear_m", layer.storey->clear_m}};
     if (layer.tint) json["tint"] = *layer.tint;
+    for (const auto& [key, member] : k_standard)
+        if (const MaterialId& material = layer.standard.*member; !material.empty())
+            json["standard"][key] = material.value;
     add_rest(json, layer.extra);
     if (layer.tiles) return tiles_json(**layer.tiles, frame, std::move(json));
     Json items = Json::array();
@@ -97,6 +106,11 @@ Result<Layer> read_layer(const Json& json, const std::string& place, const std::
         const auto rgb = in.numbers("tint", 3, {0, 0, 0});
         layer.tint.emplace();
         for (size_t i = 0; i < 3; ++i) (*layer.tint)[i] = uint8_t(std::clamp(rgb[i], 0.0, 255.0));
+    }
+    if (in.has("standard")) {
+        Reader standard(in.object("standard"), place, in.path_of("standard"));
+        for (const auto& [key, member] : k_standard) layer.standard.*member = {standard.text(key)};
+        in.take_error(standard);
     }
     if (const std::string type = in.text("type"); type == k_tiles)
         layer.tiles = Shared<TileLayer>(read_tiles(in));

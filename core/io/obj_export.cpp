@@ -1,6 +1,7 @@
 #include "io/obj_export.h"
 
 #include <algorithm>
+#include <optional>
 #include <set>
 #include <sstream>
 
@@ -23,9 +24,17 @@ void put_points(std::ostream& out, const std::vector<Vec3>& points) {
     for (const Vec3& p : points) out << "v " << p.x << ' ' << p.z << ' ' << -p.y << '\n';
 }
 
-void put_triangles(std::ostream& out, const std::vector<std::array<uint32_t, 3>>& triangles, size_t first) {
-    for (const auto& [a, b, c] : triangles)
-        out << "f " << a + first << ' ' << b + first << ' ' << c + first << '\n';
+/// Points are counted from `first`, places on pictures, where there are any, from `first_place`.
+void put_triangles(std::ostream& out, const std::vector<std::array<uint32_t, 3>>& triangles, size_t first,
+                   std::optional<size_t> first_place = {}) {
+    for (const auto& triangle : triangles) {
+        out << 'f';
+        for (const uint32_t corner : triangle) {
+            out << ' ' << corner + first;
+            if (first_place) out << '/' << corner + *first_place;
+        }
+        out << '\n';
+    }
 }
 
 /// The pieces that stand in a level, each as an object of its own with its collision as another, and
@@ -80,15 +89,18 @@ Result<void> export_obj(const Project& project, const Level& level, const std::f
     std::ostringstream out, materials;
     out.precision(9);
     out << "# " << level.name << "\nmtllib " << one_word(materials_path.filename().string()) << '\n';
-    size_t first = 1;
-    for (const ExportPart& part : export_parts(level)) {
+    size_t first = 1, first_place = 1;
+    for (const ExportPart& part : export_parts(project, level)) {
         if (!part.meshes.empty()) out << "o " << one_word(part.name) << '\n';
         for (const ExportMesh& mesh : part.meshes) {
             const Material* material = find_material(project, mesh.material);
             put_points(out, mesh.points);
             out << "usemtl " << (material ? one_word(material->id.value) : "bare") << '\n';
-            put_triangles(out, mesh.triangles, first);
-            first += mesh.points.size();
+            for (const Vec2& place : mesh.picture_places)
+                out << "vt " << place.x << ' ' << 1 - place.y << '\n';
+            const bool places = !mesh.picture_places.empty();
+            put_triangles(out, mesh.triangles, first, places ? std::optional(first_place) : std::nullopt);
+            first += mesh.points.size(), first_place += mesh.picture_places.size();
         }
         if (part.collision_triangles.empty()) continue;
         out << "o " << one_word(part.name) << "_collision\n";
@@ -98,9 +110,19 @@ Result<void> export_obj(const Project& project, const Level& level, const std::f
     }
     put_pieces(level, out, materials, first);
     materials << "newmtl bare\nKd 0.74 0.71 0.66\n";
-    for (const Material& material : project.materials)
-        materials << "newmtl " << one_word(material.id.value) << "\nKd " << material.color[0] / 255.0 << ' '
-                  << material.color[1] / 255.0 << ' ' << material.color[2] / 255.0 << '\n';
+    for (const Material& material : project.materials) {
+        materials << "newmtl " << one_word(material.id.value) << "\nKd ";
+        if (const PictureBytes* picture = material.picture()) {
+            const std::string name =
+                one_word(material.id.value) + (picture->mime == "image/png" ? ".png" : ".jpg");
+            if (auto written = write_file(path.parent_path() / name, picture->bytes); !written)
+                return written;
+            materials << "1 1 1\nmap_Kd " << name << '\n';
+        } else {
+            materials << material.color[0] / 255.0 << ' ' << material.color[1] / 255.0 << ' '
+                      << material.color[2] / 255.0 << '\n';
+        }
+    }
     if (auto written = write_file(materials_path, materials.str()); !written) return written;
     return write_file(path, out.str());
 }

@@ -242,8 +242,8 @@ void add_materials(const std::vector<tinyobj::material_t>& materials, const fs::
                 const auto bytes = read_file(folder / file);
                 if (bytes && !picture_mime(*bytes).empty()) {
                     found->second = int(model.pictures.size());
-                    model.pictures.push_back(std::make_shared<const ModelPicture>(
-                        ModelPicture{name, picture_mime(*bytes), *bytes}));
+                    model.pictures.push_back(std::make_shared<const PictureBytes>(
+                        PictureBytes{name, picture_mime(*bytes), *bytes}));
                 } else {
                     model.warnings.push_back("The picture " + name + " could not be read.");
                 }

@@ -11,6 +11,7 @@
 #include "io/format.h"
 #include "io/kit_file.h"
 #include "io/level_file.h"
+#include "io/material_file.h"
 #include "io/names.h"
 #include "io/sheet_file.h"
 #include "io/text_file.h"
@@ -23,22 +24,6 @@ namespace fs = std::filesystem;
 namespace {
 
 constexpr const char* k_file = "project.json";
-
-std::string color_text(const std::array<uint8_t, 3>& color) {
-    char text[16];
-    std::snprintf(text, sizeof text, "#%02X%02X%02X", color[0], color[1], color[2]);
-    return text;
-}
-
-std::array<uint8_t, 3> read_color(Reader& in, const std::string& key) {
-    const std::string text = in.text(key, "#BDB6A9");
-    unsigned r = 0, g = 0, b = 0;
-    const bool digits = text.size() == 7 && text[0] == '#' &&
-                        text.find_first_not_of("0123456789abcdefABCDEF", 1) == std::string::npos;
-    if (!digits || std::sscanf(text.c_str(), "#%2x%2x%2x", &r, &g, &b) != 3)
-        in.fail(key, "a colour such as #BDB6A9");
-    return {uint8_t(r), uint8_t(g), uint8_t(b)};
-}
 
 constexpr std::array k_scheme_frames{Name<Frame>{"side", Frame::side}, Name<Frame>{"plan", Frame::plan}};
 
@@ -155,18 +140,6 @@ NamedCharacter read_character(Reader& in) {
     return named;
 }
 
-Material read_material(Reader& in) {
-    Material material;
-    material.id = {in.text("id")};
-    if (material.id.empty()) in.fail("id", "an id");
-    material.name = in.text("name", material.id.value);
-    material.color = read_color(in, "color");
-    material.roughness = in.number("roughness", 0.9);
-    if (material.roughness < 0 || material.roughness > 1) in.fail("roughness", "a number from 0 to 1");
-    material.extra = in.rest();
-    return material;
-}
-
 } // namespace
 
 Result<Project> project_from_text(const std::string& text, const std::string& place) {
@@ -184,6 +157,9 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     project.pixels_per_m = in.number("pixels_per_m", project.pixels_per_m);
     if (!(project.pixels_per_m >= 0.1 && project.pixels_per_m <= 10000))
         in.fail("pixels_per_m", "a number of pixels from 0.1 to 10000");
+    project.dots_per_m = in.number("dots_per_m", project.dots_per_m);
+    if (!(project.dots_per_m >= 1 && project.dots_per_m <= 100000))
+        in.fail("dots_per_m", "a number of dots from 1 to 100000");
     project.easy_pct = in.number("easy_pct", project.easy_pct);
     project.fair_pct = in.number("fair_pct", project.fair_pct);
     if (project.grid_m < 1e-4 || project.grid_m > 1000) in.fail("grid_m", "a step from 0.0001 to 1000 m");
@@ -241,6 +217,7 @@ std::string text_of(const Project& project) {
     for (const auto& [kind, habit] : project.habits)
         json["suggestions"][kind] = {{"kept", habit.kept}, {"thrown", habit.thrown}};
     json["pixels_per_m"] = project.pixels_per_m;
+    if (project.dots_per_m != Project{}.dots_per_m) json["dots_per_m"] = project.dots_per_m;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;
     Json characters = Json::array();
@@ -254,15 +231,7 @@ std::string text_of(const Project& project) {
     }
     json["characters"] = characters;
     Json materials = Json::array();
-    for (const Material& material : project.materials) {
-        Json one;
-        one["id"] = material.id.value;
-        one["name"] = material.name;
-        one["color"] = color_text(material.color);
-        one["roughness"] = material.roughness;
-        add_rest(one, material.extra);
-        materials.push_back(one);
-    }
+    for (const Material& material : project.materials) materials.push_back(material_json(material));
     json["materials"] = materials;
     if (!project.scheme.empty()) {
         Json scheme = Json::array();
@@ -289,6 +258,8 @@ Result<Project> load_project(const fs::path& folder) {
     if (!text) return tl::unexpected(text.error());
     auto project = project_from_text(*text, (folder / k_file).string());
     std::vector<Error> remarks;
+    if (project)
+        for (Material& material : project->materials) read_pictures(material, folder, remarks);
     if (project)
         for (const std::string& file : sheet_files(folder))
             if (auto sheet = load_sheet(folder, file, remarks))
@@ -433,6 +404,8 @@ Result<void> save_project(const Project& project, const fs::path& folder, const 
     for (const auto& sheet : project.sheets)
         if (find_sheet(saved, sheet->file) != sheet)
             if (auto written = save_sheet(*sheet, folder); !written) return written;
+    for (const Material& material : project.materials)
+        if (auto written = save_pictures(material, folder); !written) return written;
     for (const auto& kit : project.kits)
         if (find_kit(saved, kit->file) != kit)
             if (auto written = save_kit(*kit, folder); !written) return written;

@@ -70,7 +70,7 @@ struct Brush {
     bool within_group = false; ///< a cut that takes away only from what stands before it in its own group
     ItemId host;               ///< of an opening: the item in whose wall it is, and which it follows
     MaterialId material;       ///< empty: bare stone, or on a cut the fill's own
-    Looks looks;               ///< of faces that differ from `material`
+    Looks looks;               ///< of faces that differ from `material`, or lie otherwise
     bool operator==(const Brush&) const = default;
 };
 

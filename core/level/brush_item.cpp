@@ -58,7 +58,7 @@ std::string search_words(const Brush& brush) {
     std::string words = brush.effect == Effect::cut ? "brush cut " : "brush fill ";
     words += kind_of(brush.shape).word;
     words += " " + brush.material.value;
-    for (const auto& [face, material] : brush.looks) words += " " + material.value;
+    for (const auto& [face, look] : brush.looks) words += " " + look.material.value;
     if (brush.shell_m > 0) words += " hollow shell";
     if (!brush.host.empty()) words += " opening";
     return words;

@@ -9,6 +9,7 @@
 
 #include "base/id.h"
 #include "geometry/vec.h"
+#include "level/dressing/lay.h"
 
 namespace rubble {
 
@@ -57,8 +58,8 @@ struct NamedSide {
     bool operator==(BoxSide other) const { return side == other; }
 };
 
-/// What faces look like where it is not what the whole brush does.
-using Looks = std::map<FaceName, MaterialId>;
+/// What faces look like where it is not what the whole brush does, or lies otherwise.
+using Looks = std::map<FaceName, Look>;
 
 /// A face with its corners, counter-clockwise seen from outside.
 struct NamedFace {

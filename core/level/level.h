@@ -9,6 +9,7 @@
 #include "level/character.h"
 #include "level/claim.h"
 #include "level/dimension.h"
+#include "level/dressing/material.h"
 #include "level/excuse.h"
 #include "level/frame.h"
 #include "level/item.h"
@@ -35,6 +36,7 @@ struct Layer {
     std::optional<std::array<uint8_t, 3>> tint; ///< a colour (sRGB) for its bare stone
     ItemList items;
     std::optional<Shared<TileLayer>> tiles; ///< of a layer of tiles, which holds no items
+    StandardMaterials standard;
     Extra extra;
     bool operator==(const Layer&) const = default;
 };
@@ -102,15 +104,6 @@ struct Level {
     bool operator==(const Level&) const = default;
 };
 
-struct Material {
-    MaterialId id;
-    std::string name;
-    std::array<uint8_t, 3> color{0xBD, 0xB6, 0xA9}; ///< sRGB
-    double roughness = 0.9;
-    Extra extra;
-    bool operator==(const Material&) const = default;
-};
-
 struct NamedCharacter {
     CharacterId id;
     std::string name;
@@ -157,6 +150,7 @@ struct Project {
     double easy_pct = 35; ///< margins from which a span is easy, fair
     double fair_pct = 15;
     std::vector<NamedCharacter> characters;
+    double dots_per_m = 256; ///< of pictures on faces
     std::vector<Material> materials;
     double pixels_per_m = 32; ///< of tiles
     std::vector<std::shared_ptr<const TileSheet>> sheets;

@@ -7,16 +7,9 @@
 #include <vector>
 
 #include "geometry/vec.h"
+#include "level/dressing/picture_bytes.h"
 
 namespace rubble {
-
-/// A picture as it came in a file: its bytes are kept as they are, and handed on as they are.
-struct ModelPicture {
-    std::string name;
-    std::string mime; ///< "image/png", "image/jpeg"
-    std::string bytes;
-    bool operator==(const ModelPicture&) const = default;
-};
 
 /// What a part of a model looks like.
 struct ModelMaterial {
@@ -48,7 +41,7 @@ struct Model {
     std::vector<std::string> nodes; ///< names of the objects that have triangles
     std::vector<ModelPart> parts;
     std::vector<ModelMaterial> materials;
-    std::vector<std::shared_ptr<const ModelPicture>> pictures;
+    std::vector<std::shared_ptr<const PictureBytes>> pictures;
     int scene_nodes = 0;               ///< all objects of the scene, with those that show nothing
     std::vector<std::string> warnings; ///< what was left out, each one sentence
 };

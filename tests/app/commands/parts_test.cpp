@@ -348,17 +348,17 @@ private slots:
         QVERIFY(session.documents().undo_text().isEmpty());
     }
 
-    void a_clicked_side_is_forgotten_with_its_brush() {
+    void a_clicked_face_is_forgotten_with_its_brush() {
         Session session;
         session.files().start_new();
         const ItemId floor = ordered_brushes(session.level())[0].item->id;
         session.select({floor});
-        session.selected_items().choose_side(BoxSide::left);
-        QVERIFY(session.selected_items().side() == BoxSide::left);
+        session.selected_items().pick_faces({{floor, BoxSide::left}});
+        QCOMPARE(session.selected_items().faces().size(), size_t(1));
         session.select({});
-        QVERIFY(!session.selected_items().side());
+        QVERIFY(session.selected_items().faces().empty());
         session.select({floor});
-        QVERIFY(!session.selected_items().side());
+        QVERIFY(session.selected_items().faces().empty());
     }
 
     void what_a_session_saves_it_opens_again() {

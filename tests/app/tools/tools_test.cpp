@@ -356,7 +356,7 @@ private slots:
         SelectTool tool(desk.session);
         desk.drag(tool, {1, 1, 1}, {3, 1, 1});
         QCOMPARE(desk.brush(id).place.at, Vec3(1, 1, 0));
-        QVERIFY(desk.session.selected_items().side() == BoxSide::top);
+        QVERIFY(desk.session.selected_items().faces().at(0).face == FaceName(BoxSide::top));
         QVERIFY(!tool.busy());
     }
 };

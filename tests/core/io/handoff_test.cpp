@@ -278,7 +278,7 @@ private slots:
             auto area_of = [](const Vec3& a, const Vec3& b, const Vec3& c) {
                 return glm::length(glm::cross(b - a, c - a)) / 2;
             };
-            for (const auto& part : io::export_parts(level)) {
+            for (const auto& part : io::export_parts(io::new_project("Test"), level)) {
                 for (const auto& mesh : part.meshes) {
                     QCOMPARE(mesh.points.size(), mesh.normals.size());
                     for (const auto& [a, b, c] : mesh.triangles) {
