@@ -525,7 +525,7 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
         }
     if (session_.stage() == Stage::dress)
         for (const edit::FaceRef& face : session_.selected_items().faces())
-            if (const Item* item = find_item(level, face.item); item && item->brush()) {
+            if (const Item* item = find_item(session_.level(), face.item); item && item->brush()) {
                 painter.setPen(QPen(color::accent, 3));
                 draw_face(painter, camera, *item->brush(), face.face);
             }

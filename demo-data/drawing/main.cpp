@@ -11,6 +11,7 @@
 #include "io/project_file.h"
 #include "io/sheet_file.h"
 #include "io/text_file.h"
+#include "patterns.h"
 
 using namespace rubble;
 
@@ -78,6 +79,9 @@ int main(int count, char** words) {
                       said(io::save_level(demo::pallet_store(store), level_path("pallet-store.level.json")));
     for (const auto& [file, level] : demo::pallet_puzzles(store))
         if (!said(io::save_level(level, level_path((file + ".level.json").c_str())))) return 1;
+    std::filesystem::create_directories(project / "materials", error);
+    for (const demo::DrawnPattern& pattern : demo::drawn_patterns())
+        if (!said(io::save_picture(pattern.picture, project / "materials" / pattern.file))) return 1;
     const auto cold_store = demo::cold_store_kit();
     if (!cold_store) return said(tl::unexpected(cold_store.error())) ? 0 : 1;
     return done && write(*cold_store, project) && write_cast(cold_store->kit.file, project) ? 0 : 1;

@@ -196,11 +196,29 @@ private slots:
     void every_command_runs_with_nothing_and_with_all_selected() {
         be_small();
         // What opens dialogs that wait for an answer is tried elsewhere.
-        const std::set<QString> waits{
-            "open",       "save",         "save-as",       "export",          "underlay",   "quit",
-            "guide",      "keys",         "new",           "bring-sheet",     "grey-sheet", "new-side",
-            "new-plan",   "bring-pieces", "make-assembly", "derive-assembly", "cast",       "element-kinds",
-            "make-piece", "copy-piece",   "edit-pieces",   "finding-excuse"};
+        const std::set<QString> waits{"open",
+                                      "save",
+                                      "save-as",
+                                      "export",
+                                      "underlay",
+                                      "quit",
+                                      "guide",
+                                      "keys",
+                                      "new",
+                                      "bring-sheet",
+                                      "grey-sheet",
+                                      "new-side",
+                                      "new-plan",
+                                      "bring-pieces",
+                                      "make-assembly",
+                                      "derive-assembly",
+                                      "cast",
+                                      "element-kinds",
+                                      "make-piece",
+                                      "copy-piece",
+                                      "edit-pieces",
+                                      "finding-excuse",
+                                      "material-pictures"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {
