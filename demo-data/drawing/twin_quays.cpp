@@ -63,7 +63,8 @@ Level twin_quays() {
     build.both("landing", {-10, -2, 0}, {2, 2, 2}, "timber");
     build.both("tub", {-16, -8, 0}, {1, 1, 1}, "timber");
     build.both("quay", {-20.5, 0, 0}, {3, 24, 1}, "concrete");
-    build.both("quay step", {-18.5, 0, 0}, {1, 3, 0.5}, "concrete");
+    build.both("upper step", {-18.75, 0, 0}, {0.5, 3, 0.7}, "concrete");
+    build.both("lower step", {-18.25, 0, 0}, {0.5, 3, 0.35}, "concrete");
     // The east side's gantry was pushed outward later: its jump is the longer one.
     build.box("West gantry", {-6.75, 3, 3}, {6.5, 1.5, 0.25}, "steel");
     build.box("East gantry", {7.5, 3, 3}, {5, 1.5, 0.25}, "steel");
@@ -77,8 +78,8 @@ Level twin_quays() {
     level.claims = {
         claim("c1", "West crew gets to the scale", Claim::Kind::within, "s1", "g1", 8),
         claim("c2", "East crew gets to the scale", Claim::Kind::within, "s2", "g1", 8),
-        claim("c3", "West roof to the scale", Claim::Kind::within, "r1", "g1", 4),
-        claim("c4", "East roof to the scale", Claim::Kind::within, "r2", "g1", 4),
+        claim("c3", "West roof to the scale", Claim::Kind::within, "r1", "g1", 8),
+        claim("c4", "East roof to the scale", Claim::Kind::within, "r2", "g1", 8),
     };
     return level;
 }
