@@ -231,23 +231,26 @@ private slots:
         key(Qt::Key_F4);
         QTest::mouseClick(&view(), Qt::LeftButton, {}, at({1, 1, 1.5}));
         QCOMPARE(session().selection(), std::vector<ItemId>{box});
-        QVERIFY(session().selected_items().side() == BoxSide::top);
+        QVERIFY(session().selected_items().faces().at(0).face == FaceName(BoxSide::top));
         auto* materials = named<QListWidget>("Materials");
         QVERIFY(materials && materials->count() >= 2);
-        materials->setCurrentRow(1);
+        const auto give = [&](int row) {
+            materials->scrollToItem(materials->item(row));
+            QTest::mouseClick(materials->viewport(), Qt::LeftButton, {},
+                              materials->visualItemRect(materials->item(row)).center());
+        };
+        give(1);
         keep_picture("dress");
-        press("Apply to the clicked face");
         const Brush& brush = *find_item(session().level(), box)->brush();
         QCOMPARE(brush.looks.size(), size_t(1));
-        QCOMPARE(brush.looks.at(BoxSide::top), session().project().materials[1].id);
+        QCOMPARE(brush.looks.at(BoxSide::top).material, session().project().materials[1].id);
         // Another face of the same brush by another click; dragging moves nothing in this stage.
         const Vec3 front = edit::middle_of(brush, facing_side(brush));
         drag(front, front + Vec3(2, 0, 0));
         QCOMPARE(find_item(session().level(), box)->brush()->place.at, Vec3(1, 1, 0));
-        materials->setCurrentRow(0);
-        press("Apply to the clicked face");
+        give(0);
         QCOMPARE(find_item(session().level(), box)->brush()->looks.size(), size_t(2));
-        press("Apply to the whole brush");
+        press("Give to the whole brush");
         QVERIFY(find_item(session().level(), box)->brush()->looks.empty());
     }
 

@@ -363,7 +363,7 @@ private slots:
                 if (glm::dot(normal_of(body.corners, body.faces[size_t(f)]), normal) > 0.999) return f;
             return -1;
         };
-        body.looks[body_face_name(body, find({0, 0, 1}))] = {"brick"};
+        body.looks[body_face_name(body, find({0, 0, 1}))] = {{"brick"}, {}};
         // Split, both parts have the look; joined again, the one.
         const Reshaped cut = cut_across(mesh_of(body), {{1, 0, 0}, -0.5});
         QVERIFY(cut.done);
@@ -381,7 +381,7 @@ private slots:
         QCOMPARE(problem_of(with_mesh(last, cut.mesh)), std::string("face_numbers"));
         // Of a joined face the larger's.
         Brush two = parts;
-        for (auto& [face, look] : two.looks) look = {"plank"};
+        for (auto& [face, look] : two.looks) look = {{"plank"}, {}};
         const auto area = [&](const FaceName& name) {
             for (int f = 0; f < int(two.faces.size()); ++f)
                 if (body_face_name(two, f) == name)
@@ -394,7 +394,7 @@ private slots:
         larger->second = {"tile"};
         const Brush one = with_mesh(two, faces_joined(cut.mesh, all_faces(cut.mesh)).mesh);
         QCOMPARE(one.looks.size(), size_t(1));
-        QCOMPARE(one.looks.begin()->second.value, std::string("tile"));
+        QCOMPARE(one.looks.begin()->second.material.value, std::string("tile"));
     }
 
     /// Whatever the shape, each of its faces in a plane of its own has a name of its own, its looks survive
@@ -421,7 +421,7 @@ private slots:
                 QCOMPARE(face_name_from(key_of(face.side.name)), std::optional(face.side.name));
             }
             const FaceName first = normals.begin()->first;
-            brush.looks[first] = {"brick"};
+            brush.looks[first] = {{"brick"}, {}};
             const Brush twice = mirrored_once(mirrored_once(brush));
             QVERIFY2(twice.looks == brush.looks, qPrintable(QString::number(shape)));
             const auto body = as_body(brush);
@@ -431,7 +431,7 @@ private slots:
         }
         // A box that becomes a cylinder and a box again keeps its top.
         Brush box = of(Shape::box, {2, 2, 2});
-        box.looks[BoxSide::top] = {"brick"};
+        box.looks[BoxSide::top] = {{"brick"}, {}};
         const Brush round = with_shape(box, Shape::cylinder, {}, {});
         QCOMPARE(round.looks, box.looks);
         QCOMPARE(with_shape(round, Shape::box, {}, {}).looks, box.looks);

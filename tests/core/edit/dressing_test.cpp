@@ -1,0 +1,427 @@
+#include <QtTest/QtTest>
+
+#include <set>
+
+#include "build/dressed_face.h"
+#include "build/solid_builder.h"
+#include "build/surface_builder.h"
+#include "core/level_maker.h"
+#include "core/random.h"
+#include "edit/dressing.h"
+#include "edit/items.h"
+#include "io/export_parts.h"
+#include "io/level_file.h"
+#include "io/material_file.h"
+#include "io/project_file.h"
+#include "level/order.h"
+#include "test_program.h"
+
+using namespace rubble;
+using namespace rubble::edit;
+using test::LevelMaker;
+using test::Random;
+
+namespace {
+
+bool near(Vec2 a, Vec2 b, double within = 1e-9) { return glm::length(a - b) < within; }
+
+/// A PNG of one colour as far as anybody asks: what it says of itself.
+PictureBytes png(const std::string& name, int width, int height) {
+    Picture picture;
+    picture.width = width, picture.height = height;
+    picture.rgba.assign(size_t(width) * size_t(height) * 4, 200);
+    return {name, "image/png", *io::png_of(picture)};
+}
+
+Material pattern(const Vec2& metres = Vec2(2)) {
+    Material out;
+    out.id = {"brick"}, out.metres = metres;
+    out.pictures[PictureRole::color] = "materials/brick.png";
+    out.read[PictureRole::color] = std::make_shared<const PictureBytes>(png("brick.png", 64, 64));
+    return out;
+}
+
+Brush brush_of(const Level& level, const ItemId& id) { return *find_item(level, id)->brush(); }
+
+struct Face {
+    Vec3 normal;
+    std::vector<Vec3> corners;
+};
+
+Face lying(const Brush& brush, const FaceName& name) {
+    for (const NamedFace& face : named_faces(brush))
+        if (face.side.name == name) {
+            Face out;
+            for (const Vec3& p : face.corners) out.corners.push_back(brush.place.to_level(p));
+            out.normal =
+                glm::normalize(glm::cross(out.corners[1] - out.corners[0], out.corners[2] - out.corners[0]));
+            return out;
+        }
+    return {};
+}
+
+} // namespace
+
+/// How pictures lie on faces, and which faces go together.
+class DressingTest : public QObject {
+    Q_OBJECT
+
+private slots:
+    void over_the_level_a_picture_runs_on_over_all_faces_in_one_plane() {
+        for (int seed = 1; seed <= 40; ++seed) {
+            Random random(uint64_t(seed));
+            LevelMaker maker;
+            // Boxes turned as they come, many with tops at one height.
+            for (int i = 0; i < 12; ++i)
+                maker.box({random.between(-8, 8), random.between(-8, 8), 0},
+                          {random.between(1, 5), random.between(1, 5), double(random.whole(1, 2))},
+                          random.between(0, 360));
+            const build::Solid solid = build::build_solid(maker.level());
+            const build::Surface surface = build::surface_of(solid);
+            const Material material = pattern({random.between(0.3, 3), random.between(0.3, 3)});
+            std::map<std::pair<int32_t, bool>, PicturePlace> of_plane;
+            for_each_face(surface, [&](int b, const build::SurfacePart&, const build::SurfaceFace& face) {
+                const Brush brush = brush_of(maker.level(), solid.brushes[size_t(b)]->item);
+                const PicturePlace place = build::picture_place_of(material, brush, face);
+                const bool up = glm::dot(face.normal, solid.planes->normal({face.plane, false})) > 0;
+                const auto [known, is_new] = of_plane.try_emplace({face.plane, up}, place);
+                const Vec3 p(random.between(-9, 9), random.between(-9, 9), random.between(0, 2));
+                QVERIFY2(near(known->second.of(p), place.of(p)), qPrintable(QString::number(seed)));
+            });
+        }
+    }
+
+    void over_the_level_it_stays_and_with_the_brush_it_goes_along() {
+        for (int seed = 1; seed <= 100; ++seed) {
+            Random random(uint64_t(seed));
+            Brush brush;
+            brush.place.turn_deg = random.between(0, 360);
+            const Material material = pattern();
+            Lay lay;
+            lay.turn_deg = random.between(0, 360), lay.mirrored = random.whole(0, 1);
+            lay.shift = {random.between(-1, 1), random.between(-1, 1)};
+            const FaceName face = BoxSide(random.whole(0, 5));
+            const Vec3 by(random.between(-5, 5), random.between(-5, 5), random.between(-5, 5));
+            Brush moved = brush;
+            moved.place.at += by;
+            const Vec3 normal = lying(brush, face).normal, p(0.3, -0.2, 0.7);
+            for (const LayKind kind : {LayKind::level, LayKind::brush, LayKind::fitted}) {
+                lay.kind = kind;
+                const Vec2 before = picture_place(material, lay, normal, &brush, &face).of(p);
+                const PicturePlace after = picture_place(material, lay, normal, &moved, &face);
+                QVERIFY(near(before, after.of(kind == LayKind::level ? p : p + by)));
+            }
+        }
+    }
+
+    void walls_stand_upright_and_read_from_left_to_right() {
+        const Material material = pattern({2, 4});
+        // Before a wall that looks to -y one sees +x to the right and +z up.
+        const PicturePlace wall = picture_place(material, {}, {0, -1, 0});
+        QVERIFY(near(wall.of({2, 0, 0}) - wall.of({0, 0, 0}), {1, 0}));
+        QVERIFY(near(wall.of({0, 0, 4}) - wall.of({0, 0, 0}), {0, -1})); // pictures count downward
+        const PicturePlace floor = picture_place(material, {}, {0, 0, 1});
+        QVERIFY(near(floor.of({2, 4, 0}) - floor.of({0, 0, 0}), {1, -1}));
+        Lay mirrored;
+        mirrored.mirrored = true;
+        QVERIFY(near(picture_place(material, mirrored, {0, -1, 0}).of({2, 0, 0}), {-1, 0}));
+        Lay turned;
+        turned.turn_deg = 90; // what went right goes up
+        QVERIFY(near(picture_place(material, turned, {0, -1, 0}).of({0, 0, 2}), {1, 0}));
+    }
+
+    void fitted_a_picture_fills_the_face() {
+        for (int seed = 1; seed <= 60; ++seed) {
+            Random random(uint64_t(seed));
+            Brush brush;
+            brush.place.turn_deg = random.between(0, 360);
+            brush.place.at = {random.between(-9, 9), random.between(-9, 9), random.between(-9, 9)};
+            brush.size = {random.between(0.5, 6), random.between(0.5, 6), random.between(0.5, 6)};
+            const FaceName name = BoxSide(random.whole(0, 5));
+            const Face face = lying(brush, name);
+            Lay lay;
+            lay.kind = LayKind::fitted, lay.turn_deg = 90 * random.whole(0, 3);
+            const PicturePlace place = picture_place(pattern(), lay, face.normal, &brush, &name);
+            Vec2 low(1e9), high(-1e9);
+            for (const Vec3& p : face.corners)
+                low = glm::min(low, place.of(p)), high = glm::max(high, place.of(p));
+            QVERIFY(near(low, Vec2(0)) && near(high, Vec2(1)));
+        }
+    }
+
+    void a_floor_of_six_faces_is_fitted_as_one() {
+        LevelMaker maker;
+        std::vector<FaceRef> faces;
+        for (int x = 0; x < 3; ++x)
+            for (int y = 0; y < 2; ++y)
+                faces.push_back(
+                    {maker.box({x * 2.0, y * 3.0, -1}, {2, 3, 1}, 90 * ((x + y) % 4) * 2), BoxSide::top});
+        const Level level = with_look_fitted(maker.level(), faces, {{"brick"}, {}});
+        for (const FaceRef& ref : faces) {
+            const Brush brush = brush_of(level, ref.item);
+            const Look look = look_of(brush, ref.face);
+            QVERIFY(look.lay.kind == LayKind::fitted);
+            const PicturePlace place = picture_place(pattern(), look.lay, {0, 0, 1}, &brush, &ref.face);
+            // Whatever way a brush is turned, its own axes turn its part of the picture: all half-turned
+            // here.
+            const Vec2 at = place.of({-1, -1.5, 0}), end = place.of({5, 4.5, 0});
+            QVERIFY(near(glm::min(at, end), Vec2(0)) && near(glm::max(at, end), Vec2(1)));
+        }
+        // Faces of two planes are not.
+        QVERIFY(with_look_fitted(level, {faces[0], {faces[0].item, BoxSide::left}}, {{"brick"}, {}}) ==
+                level);
+    }
+
+    void round_a_corner_a_picture_runs_on() {
+        Project project;
+        project.materials = {pattern({0.7, 0.9})};
+        for (int seed = 1; seed <= 40; ++seed) {
+            Random random(uint64_t(seed));
+            Brush brush;
+            brush.shape = random.whole(0, 1) ? Shape::cylinder : Shape::box;
+            brush.sides = random.whole(3, 24);
+            brush.size = {random.between(1, 4), random.between(1, 4), random.between(1, 4)};
+            brush.place.at = {random.between(-9, 9), random.between(-9, 9), 0};
+            brush.place.turn_deg = random.between(0, 360);
+            LevelMaker maker;
+            const ItemId id = maker.brush(brush);
+            std::optional<FaceRef> wall;
+            for (const NamedFace& face : named_faces(brush))
+                if (std::abs(lying(brush, face.side.name).normal.z) < 0.1 && !wall)
+                    wall = {id, face.side.name};
+            const std::vector<FaceRef> ring = faces_like(maker.level(), *wall, FacesLike::ring);
+            QCOMPARE(ring.size(), size_t(brush.shape == Shape::box ? 4 : brush.sides));
+            Look look{{"brick"}, {}};
+            look.lay.turn_deg = random.whole(0, 1) ? 0 : random.between(0, 360);
+            look.lay.mirrored = random.whole(0, 1);
+            Level level = with_looks(maker.level(), {ring[0]}, [&](const Look&) { return look; });
+            level = with_look_run_on(project, level, ring);
+            const Brush now = brush_of(level, id);
+            for (size_t i = 1; i < ring.size(); ++i) {
+                const Face a = lying(now, ring[i - 1].face), b = lying(now, ring[i].face);
+                const PicturePlace before =
+                                       picture_place(project.materials[0], look_of(now, ring[i - 1].face).lay,
+                                                     a.normal, &now, &ring[i - 1].face),
+                                   after = picture_place(project.materials[0], look_of(now, ring[i].face).lay,
+                                                         b.normal, &now, &ring[i].face);
+                int common = 0;
+                for (const Vec3& p : a.corners)
+                    for (const Vec3& q : b.corners)
+                        if (glm::length(p - q) < 1e-6) {
+                            ++common;
+                            QVERIFY2(near(before.of(p), after.of(p), 1e-6),
+                                     qPrintable(QString::number(seed)));
+                        }
+                QCOMPARE(common, 2);
+            }
+        }
+    }
+
+    void a_print_is_its_part_of_the_picture() {
+        Material signs = pattern();
+        signs.kind = MaterialKind::prints;
+        signs.read[PictureRole::color] = std::make_shared<const PictureBytes>(png("signs.png", 200, 100));
+        signs.prints["fish"] = {50, 20, 100, 40};
+        Brush door;
+        door.size = {1, 0.2, 2};
+        Lay lay;
+        lay.kind = LayKind::fitted, lay.print = "fish";
+        const FaceName face = BoxSide::near;
+        const PicturePlace place = picture_place(signs, lay, {0, -1, 0}, &door, &face);
+        QVERIFY(near(place.of({-0.5, -0.1, 2}), {0.25, 0.2})); // its upper left corner
+        QVERIFY(near(place.of({0.5, -0.1, 0}), {0.75, 0.6}));
+    }
+
+    void faces_that_go_together() {
+        LevelMaker maker;
+        const ItemId a = maker.box({0, 0, 0}, {2, 2, 3}), b = maker.box({2, 0, 0}, {2, 2, 3}),
+                     c = maker.box({9, 0, 0}, {2, 2, 1}), cut = maker.cut({0, 0, 2}, {1, 1, 1});
+        const Level level =
+            with_looks(maker.level(), {{a, BoxSide::top}, {c, BoxSide::left}}, [](const Look&) {
+                return Look{{"brick"}, {}};
+            });
+        const auto count = [&](BoxSide side, FacesLike like) {
+            const auto faces = faces_like(level, {a, side}, like);
+            for (const FaceRef& face : faces) {
+                if (face.item == cut) return -1;
+            }
+            return int(faces.size());
+        };
+        QCOMPARE(count(BoxSide::near, FacesLike::in_plane), 3);
+        QCOMPARE(count(BoxSide::top, FacesLike::in_plane), 2);
+        QCOMPARE(count(BoxSide::top, FacesLike::of_direction), 3);
+        QCOMPARE(count(BoxSide::top, FacesLike::of_brush), 6);
+        QCOMPARE(count(BoxSide::top, FacesLike::of_material), 2);
+        QCOMPARE(count(BoxSide::near, FacesLike::ring), 4);
+        QCOMPARE(count(BoxSide::top, FacesLike::ring), 1);
+        QVERIFY(faces_like(level, {{"nobody"}, BoxSide::top}, FacesLike::in_plane).empty());
+    }
+
+    void what_is_bare_is_counted_and_dressed_by_where_it_looks() {
+        LevelMaker maker;
+        const ItemId a = maker.box({0, 0, 0}, {2, 3, 4});
+        Level level = maker.level();
+        QCOMPARE(bare_faces(level).size(), size_t(6));
+        level = with_looks(level, {{a, BoxSide::top}}, [](const Look&) { return Look{{"tile"}, {}}; });
+        QCOMPARE(dressed_of(level)[0].dressed_m2, 6.0);
+        QCOMPARE(dressed_of(level)[0].bare_m2, 2 * (2 * 4 + 3 * 4) + 6.0);
+        QVERIFY(with_bare_dressed(level) == level); // no standard is set
+        Layer layer = *level.layers[0];
+        layer.standard = {{"plank"}, {"brick"}, {}};
+        level.layers[0] = layer;
+        level = with_bare_dressed(level);
+        QCOMPARE(bare_faces(level).size(), size_t(1)); // below
+        QVERIFY(look_of(brush_of(level, a), BoxSide::top).material == MaterialId{"tile"});
+        QVERIFY(look_of(brush_of(level, a), BoxSide::left).material == MaterialId{"brick"});
+    }
+
+    void looks_and_materials_come_back_from_their_files() {
+        for (int seed = 1; seed <= 30; ++seed) {
+            Random random(uint64_t(seed));
+            LevelMaker maker;
+            const ItemId id = maker.box({0, 0, 0}, {1, 1, 1});
+            Level level = with_looks(maker.level(), {{id, BoxSide(random.whole(0, 5))}}, [&](const Look&) {
+                Look look{{"brick"}, {}};
+                look.lay.kind = LayKind(random.whole(0, 3));
+                if (random.whole(0, 1))
+                    look.lay.metres = Vec2(random.between(0.1, 9), random.between(0.1, 9));
+                look.lay.turn_deg = random.between(-180, 180), look.lay.mirrored = random.whole(0, 1);
+                look.lay.shift = {random.between(-2, 2), random.between(-2, 2)};
+                if (random.whole(0, 1)) look.lay.print = "fish";
+                return look;
+            });
+            const auto again = io::level_from_text(io::text_of(level), "test");
+            QVERIFY(again && brush_of(*again, id).looks == brush_of(level, id).looks);
+        }
+        Project project;
+        project.materials = {pattern({1.5, 2.5})};
+        project.materials[0].kind = MaterialKind::prints, project.materials[0].metal = 0.25;
+        project.materials[0].prints["fish"] = {1, 2, 3, 4};
+        project.materials[0].read.clear();
+        const auto again = io::project_from_text(io::text_of(project), "test");
+        QVERIFY(again && again->materials == project.materials);
+        // Older levels name the material alone.
+        const auto old = io::level_from_text(
+            R"({"format":1,"name":"Old","layers":[{"id":"l","items":[{"id":"b","type":"brush","effect":"fill",
+                "shape":"box","at":[0,0,0],"size":[1,1,1],"looks":{"top":"brick"}}]}]})",
+            "test");
+        QVERIFY(old && look_of(brush_of(*old, {"b"}), BoxSide::top).material == MaterialId{"brick"});
+        for (const char* bad : {R"("../up.png")", R"("/etc/passwd")", "7"})
+            QVERIFY(!io::project_from_text(
+                std::string(R"({"format":1,"materials":[{"id":"a","pictures":{"color":)") + bad + "}}]}",
+                "test"));
+    }
+
+    void dressing_never_changes_what_is_solid() {
+        for (int seed = 1; seed <= 20; ++seed) {
+            Random random(uint64_t(seed));
+            LevelMaker maker;
+            for (int i = 0; i < 8; ++i)
+                maker.box({random.between(-4, 4), random.between(-4, 4), random.between(0, 2)},
+                          {random.between(1, 3), random.between(1, 3), random.between(1, 3)},
+                          random.between(0, 90), i % 4 == 3 ? Effect::cut : Effect::fill);
+            const Level bare = maker.level();
+            Level dressed = bare;
+            for (const FaceRef& face : bare_faces(bare))
+                if (random.whole(0, 1))
+                    dressed = with_looks(dressed, {face}, [&](const Look&) {
+                        return Look{{random.whole(0, 1) ? "brick" : "tile"}, {}};
+                    });
+            const build::Solid before = build::build_solid(bare), after = build::build_solid(dressed);
+            const auto facts = build::facts_of(build::surface_of(before)),
+                       now = build::facts_of(build::surface_of(after));
+            QCOMPARE(now.volume_m3, facts.volume_m3);
+            QVERIFY(std::abs(now.area_m2 - facts.area_m2) < 1e-6);
+            QCOMPARE(now.open_edges, size_t(0));
+        }
+    }
+
+    void what_is_exported_lies_as_it_is_drawn() {
+        auto loaded = io::load_level_with_project(std::filesystem::path(RUBBLE_SOURCE_DIR) /
+                                                  "demo-data/packing-hall/levels/packing-hall.level.json");
+        QVERIFY(loaded);
+        const build::Solid solid = build::build_solid(loaded->level);
+        const build::Surface surface = build::surface_of(solid);
+        std::map<std::array<double, 5>, int> drawn; // of corners: the place in the level, and on the picture
+        size_t count = 0;
+        for_each_face(surface, [&](int b, const build::SurfacePart& part, const build::SurfaceFace& face) {
+            const Material* material = find_material(loaded->project, face.material);
+            if (!material || !material->picture()) return;
+            const Item* item = find_item(loaded->level, solid.brushes[size_t(b)]->item);
+            const PicturePlace place = build::picture_place_of(*material, *item->brush(), face);
+            std::set<int> seen;
+            for (const auto& corner : part.loop(face)) {
+                if (!seen.insert(corner.point).second) continue;
+                const Vec3 p = part.point_m(corner.point);
+                const Vec2 at = place.of(p);
+                ++drawn[{p.x, p.y, p.z, at.x, at.y}], ++count;
+            }
+        });
+        size_t found = 0;
+        for (const io::ExportPart& part : io::export_parts(loaded->project, loaded->level))
+            for (const io::ExportMesh& mesh : part.meshes)
+                for (size_t i = 0; i < mesh.picture_places.size(); ++i) {
+                    const Vec3& p = mesh.points[i];
+                    const Vec2& at = mesh.picture_places[i];
+                    int& left = drawn[{p.x, p.y, p.z, at.x, at.y}];
+                    QVERIFY(--left >= 0);
+                    ++found;
+                }
+        QVERIFY(count > 1000);
+        QCOMPARE(found, count);
+    }
+
+    void a_pattern_is_told_from_prints_by_its_edges() {
+        Picture waves;
+        waves.width = waves.height = 64;
+        const auto fill = [&](double periods) {
+            waves.rgba.clear();
+            for (int y = 0; y < 64; ++y)
+                for (int x = 0; x < 64; ++x) {
+                    const auto v = uint8_t(128 + 100 * std::sin(2 * 3.14159265 * periods * x / 64));
+                    for (int c = 0; c < 4; ++c) waves.rgba.push_back(v);
+                }
+        };
+        fill(3);
+        QVERIFY(edges_meet(waves));
+        fill(2.75);
+        QVERIFY(!edges_meet(waves));
+    }
+
+    void pictures_become_materials_by_their_names() {
+        Project project;
+        std::vector<PictureBytes> files;
+        for (const char* name : {"red_brick.png", "red_brick_normal.png", "red_brick-rough.png", "Net.png"})
+            files.push_back(png(name, 8, 8));
+        const std::vector<Material> made = materials_from(project, files);
+        QCOMPARE(made.size(), size_t(2));
+        const Material& brick = made[0].name == "Red brick" ? made[0] : made[1];
+        QCOMPARE(brick.name, std::string("Red brick"));
+        QCOMPARE(brick.pictures.size(), size_t(3));
+        QCOMPARE(brick.pictures.at(PictureRole::normal), std::string("materials/red_brick_normal.png"));
+        project.materials = made;
+        // The same again are others, in files of their own.
+        const std::vector<Material> again = materials_from(project, {png("Net.png", 8, 8)});
+        QCOMPARE(again[0].pictures.at(PictureRole::color), std::string("materials/Net-2.png"));
+        QVERIFY(!find_material(project, again[0].id));
+    }
+
+    void the_size_of_a_picture_is_read_from_whatever_bytes() {
+        const std::string good = png("a.png", 31, 17).bytes;
+        QCOMPARE(picture_size(good), (std::optional<std::pair<int, int>>{{31, 17}}));
+        const std::string jpeg("\xFF\xD8\xFF\xE0\x00\x04\x00\x00\xFF\xC0\x00\x0B\x08\x00\x11\x00\x1F\x01",
+                               18);
+        QCOMPARE(picture_size(jpeg), (std::optional<std::pair<int, int>>{{31, 17}}));
+        for (int seed = 1; seed <= 2000; ++seed) {
+            Random random(uint64_t(seed));
+            std::string bytes = random.whole(0, 1) ? good : jpeg;
+            for (int i = random.whole(0, 6); i > 0; --i)
+                bytes[size_t(random.whole(0, int(bytes.size()) - 1))] = char(random.whole(0, 255));
+            bytes.resize(size_t(random.whole(0, int(bytes.size()))));
+            if (const auto size = picture_size(bytes)) QVERIFY(size->first >= 0 && size->second >= 0);
+        }
+    }
+};
+
+RUBBLE_TEST(DressingTest)
+#include "dressing_test.moc"
