@@ -36,6 +36,8 @@ Stage stage_of(check::Craft craft) {
         return Stage::block_out;
     case check::Craft::populate:
         return Stage::populate;
+    case check::Craft::dress:
+        return Stage::dress;
     case check::Craft::check:
         return Stage::check;
     }

@@ -12,6 +12,7 @@
 #include "base/angle.h"
 #include "base/parallel.h"
 #include "base/tolerance.h"
+#include "check/dress_rules.h"
 #include "check/element_rules.h"
 #include "check/flight.h"
 #include "check/piece_rules.h"
@@ -53,7 +54,7 @@ public:
 
     /// What is looked for, one after the other; none depends on what another finds. @{
     using Part = void (Finder::*)();
-    static constexpr size_t part_count = 12;
+    static constexpr size_t part_count = 13;
     static constexpr std::array<Part, part_count> parts();
     std::vector<Finding> found_by(Part part) {
         (this->*part)();
@@ -72,6 +73,7 @@ private:
     void in_tiles() { out_ = find_in_tiles(project_, with_tiles_laid(level_), result_); }
     void in_kind_of_play() { out_ = find_in_kind_of_play(project_, level_, result_); }
     void in_elements() { out_ = find_in_elements(project_, level_, result_); }
+    void in_dress() { out_ = find_in_dress(project_, level_, result_); }
     void in_pieces() { out_ = find_in_pieces(project_, level_, result_); }
 
     ItemId id_of(const Column& column) const { return world_.source_of(column).id.item; }
@@ -356,7 +358,8 @@ private:
 constexpr std::array<Finder::Part, Finder::part_count> Finder::parts() {
     return {&Finder::starts_and_goals, &Finder::unreached,       &Finder::lips,        &Finder::slopes,
             &Finder::narrow_passages,  &Finder::low_passages,    &Finder::slivers,     &Finder::low_jumps,
-            &Finder::in_tiles,         &Finder::in_kind_of_play, &Finder::in_elements, &Finder::in_pieces};
+            &Finder::in_tiles,         &Finder::in_kind_of_play, &Finder::in_elements, &Finder::in_pieces,
+            &Finder::in_dress};
 }
 
 } // namespace

@@ -116,12 +116,22 @@ constexpr std::array k_rules{
          "There is a rest at least once in a minute."},
     Rule{two_new, "pace.two_new", remark, Craft::check, "Check", false,
          "New things are met one after the other."},
+    Rule{dress_picture_missing, "dress.picture_missing", concern, Craft::dress, "Dress", false,
+         "The pictures of materials can be read."},
+    Rule{dress_density, "dress.density", remark, Craft::dress, "Dress", false,
+         "Pictures have about as many dots to the metre as the project wants."},
+    Rule{dress_print_repeats, "dress.print_repeats", remark, Craft::dress, "Dress", false,
+         "Prints are fitted, and patterns repeat."},
+    Rule{dress_lay_jumps, "dress.lay_jumps", remark, Craft::dress, "Dress", false,
+         "In one plane a pattern runs on from face to face."},
+    Rule{dress_bare, "dress.bare", remark, Craft::dress, "Dress", false,
+         "No face of a dressed layer is bare."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == two_new;
+    return k_rules.back().id == dress_bare;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -59,11 +59,16 @@ enum class RuleId {
     deadly_first,
     hardest_early,
     no_rest,
-    two_new
+    two_new,
+    dress_picture_missing,
+    dress_density,
+    dress_print_repeats,
+    dress_lay_jumps,
+    dress_bare
 };
 
 /// The part of the work in which a finding is put right.
-enum class Craft { build, populate, check };
+enum class Craft { build, populate, check, dress };
 
 /// A rule as reports, panels, guide and tests know it.
 struct Rule {
