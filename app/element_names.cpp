@@ -50,12 +50,23 @@ std::span<const ElementName> element_names() {
         ElementName{"sign", "place sign", [] { return tr("Sign"); }, [] { return tr("Place: sign"); }},
         ElementName{"zone", "place zone", [] { return tr("Zone"); },
                     [] { return tr("Place: named volume"); }},
+        ElementName{"lamp", "place lamp", [] { return tr("Lamp"); },
+                    [] { return tr("Place: lamp, cone or strip of light"); }},
+        ElementName{"sun", "place sun", [] { return tr("Sun"); }, [] { return tr("Place: sun"); }},
     };
     return k_names;
 }
 
 QString element_field_name(const char* key) {
     static const std::map<std::string, QString (*)()> k_words{
+        {"color", [] { return tr("Colour"); }},
+        {"lumens", [] { return tr("Sends out"); }},
+        {"lux", [] { return tr("What arrives"); }},
+        {"reach_m", [] { return tr("Reach"); }},
+        {"opening_deg", [] { return tr("Opening of its cone"); }},
+        {"tilt_deg", [] { return tr("Tilt, down below 0"); }},
+        {"height_deg", [] { return tr("Height over the horizon"); }},
+        {"length_m", [] { return tr("Length of a strip"); }},
         {"key", [] { return tr("Key it needs"); }},
         {"kind", [] { return tr("Of what kind"); }},
         {"kept", [] { return tr("Kept when used"); }},

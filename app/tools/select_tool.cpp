@@ -7,6 +7,8 @@
 #include "edit/pieces.h"
 #include "edit/repeats.h"
 #include "level/brush_shape.h"
+#include "level/dressing/light.h"
+#include "level/element_kinds.h"
 #include "level/item_search.h"
 #include "level/order.h"
 #include "numbers.h"
@@ -192,7 +194,8 @@ void SelectTool::press_face(const Pointer& pointer, const edit::FaceRef& face) {
 void SelectTool::press_item(const Pointer& pointer) {
     const bool adds = pointer.keys & Qt::ShiftModifier;
     const auto under = item_under(pointer);
-    if (session_.stage() == Stage::dress && under && pointer.hit && pointer.hit->brush >= 0)
+    const Item* item = under ? find_item(session_.level(), *under) : nullptr;
+    if (session_.stage() == Stage::dress && item && item->brush() && pointer.hit && pointer.hit->brush >= 0)
         return press_face(pointer, {*under, pointer.hit->face});
     if (!under) {
         if (!adds) frame_.begin(pointer.screen);
@@ -210,7 +213,8 @@ void SelectTool::press_item(const Pointer& pointer) {
     }
     on_selected_ = place != ids.end() && ids.size() == 1;
     if (place == ids.end()) session_.select({*under});
-    if (session_.stage() == Stage::dress) return; // dressing changes looks, not places
+    // Dressing changes looks, not places; but lights belong to it.
+    if (session_.stage() == Stage::dress && !(item->element() && is_light(acts_as(*item->element())))) return;
     begin_drag(pointer, *under, {});
 }
 

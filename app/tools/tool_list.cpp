@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 
+#include "level/dressing/light.h"
 #include "shape_list.h"
 #include "text.h"
 #include "tools/ask_tool.h"
@@ -27,7 +28,8 @@ namespace rubble::app {
 
 namespace {
 
-constexpr std::array k_check{Stage::check}, k_block_out{Stage::block_out}, k_populate{Stage::populate};
+constexpr std::array k_check{Stage::check}, k_block_out{Stage::block_out}, k_populate{Stage::populate},
+    k_dress{Stage::dress};
 constexpr std::array k_both{Stage::block_out, Stage::populate};
 constexpr std::span<const Stage> k_no_tray;
 constexpr std::array k_all_frames{Frame::space, Frame::side, Frame::plan};
@@ -92,7 +94,7 @@ ToolEntry placed(const ElementName& name) {
             name.label,
             name.command,
             k_no_key,
-            k_populate,
+            is_light(name.kind) ? std::span<const Stage>(k_dress) : std::span<const Stage>(k_populate),
             k_all_frames,
             {},
             [kind](Session& session, const ToolRoom&) { return std::make_unique<PlaceTool>(session, kind); },

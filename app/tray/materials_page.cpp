@@ -162,6 +162,8 @@ void fill_materials(Page& page, Tray& tray) {
     });
     add_widening(page, tray);
     add_bare(page, tray);
+    page.add_heading(Tray::tr("Lights"));
+    add_stage_tools(page, tray);
 }
 
 } // namespace rubble::app

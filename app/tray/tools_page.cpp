@@ -31,6 +31,10 @@ void add_hint(Page& page, const QString& text) { page.add_text(text)->setObjectN
 
 } // namespace
 
+void add_stage_tools(Page& page, Tray& tray) {
+    add_tools(page, tray, [](const ToolEntry&) { return true; });
+}
+
 void fill_shapes(Page& page, Tray& tray) {
     if (page.session().level().frame != Frame::space) {
         add_tools(page, tray,

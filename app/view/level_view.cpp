@@ -252,6 +252,7 @@ void LevelView::paintGL() {
     if (images != uploaded_pictures_) renderer_.set_materials(*images), uploaded_pictures_ = images;
     Renderer::Look look;
     look.dressed = walker_ || session_.stage() == Stage::dress;
+    if (look.dressed) look.lights = lights_of(session_.level());
     look.dots_per_m = session_.project().dots_per_m;
     if (mode_ == ViewMode::density) look.picture_dots = picture_dots(session_.project());
     look.cuts = !walker_ && session_.stage() == Stage::block_out;

@@ -258,6 +258,13 @@ void draw_element(QPainter& painter, QPointF at, const ElementKind& kind, bool s
         painter.drawLine(at - QPointF(0, 9), at - QPointF(0, 14));
         painter.drawLine(at - QPointF(0, 9), at + QPointF(4, -7));
         break;
+    case Sign::lamp:
+        painter.drawEllipse(at - QPointF(0, 9), 4.5, 4.5);
+        for (int i = 0; i < 8; ++i) {
+            const QPointF ray = QLineF::fromPolar(1, 45 * i).p2();
+            painter.drawLine(at - QPointF(0, 9) + ray * 6.5, at - QPointF(0, 9) + ray * 9.5);
+        }
+        break;
     case Sign::crate:
         painter.drawRect(QRectF(at.x() - 7, at.y() - 14, 14, 14));
         painter.drawLine(at + QPointF(-7, -14), at + QPointF(7, 0));

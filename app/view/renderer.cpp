@@ -5,6 +5,7 @@
 #include <cstddef>
 #include <span>
 
+#include "base/angle.h"
 #include "theme.h"
 #include "view/uniforms.h"
 
@@ -34,9 +35,31 @@ void main() {
 constexpr const char* k_faces_fragment = R"(#version 330 core
 in vec3 world; in vec3 facing; in vec3 base; flat in float wall; flat in float picture; in vec2 on_picture;
 uniform sampler2DArray pictures;
+uniform float has_pictures;
 uniform float dressed;   // 1: with the pictures of materials; 0: without
 uniform float density;   // dots a metre that are wanted; below 0: they are not told
 uniform float dots[64];  // of each picture's side
+uniform int light_count; // 0: as by day
+uniform vec4 light_at[16];    // reach; below 0: the sun, which comes from everywhere alike
+uniform vec4 light_color[16]; // already as strong as it is seen; the cosine of half its opening
+uniform vec3 light_way[16];
+vec3 lit(vec3 at, vec3 n) {
+    vec3 sum = vec3(0.10 + 0.05 * n.z); // what comes from the sky and off the walls
+    for (int i = 0; i < light_count; ++i) {
+        if (light_at[i].w < 0.0) {
+            sum += light_color[i].rgb * max(-dot(n, light_way[i]), 0.0) + light_color[i].rgb * (0.18 + 0.08 * n.z);
+            continue;
+        }
+        vec3 to = light_at[i].xyz - at;
+        float far = length(to), part = far / light_at[i].w;
+        if (part >= 1.0) continue;
+        float fades = 1.0 - part * part * part * part;
+        float inside = smoothstep(light_color[i].w, light_color[i].w + 0.05, -dot(to / far, light_way[i]));
+        if (light_color[i].w <= -0.999) inside = 1.0;
+        sum += light_color[i].rgb * inside * fades * fades * max(dot(n, to / far), 0.0) / max(far * far, 0.01);
+    }
+    return vec3(1.0) - exp(-sum); // as an eye takes it
+}
 uniform float step_up, jump_up; // metres; step_up below 0: walls are not told
 uniform float module; uniform float ratio;
 uniform float max_slope; // degrees; below 0: slopes are not told
@@ -74,12 +97,13 @@ void main() {
     float light = 0.62 + 0.30 * max(n.z, 0.0) + 0.13 * max(dot(n, normalize(vec3(-0.55, -0.75, 0.3))), 0.0)
                   + 0.05 * max(dot(n, vec3(0.9, 0.2, 0.0)), 0.0);
     if (n.z < -0.5) light = 0.52;
+    vec3 shine = light_count > 0 && dressed > 0.5 ? lit(world, n) : vec3(light);
     vec3 a = abs(n);
     vec2 p = a.z > a.x && a.z > a.y ? world.xy : a.x > a.y ? world.yz : world.xz;
     float chalk = (dressed > 0.5 ? 0.0 : 1.0) * (0.26 * lines(p, 1.0) + 0.34 * lines(p, module));
     vec3 stone = base;
     bool pictured = picture < 254.5;
-    if (pictured && dressed > 0.5) {
+    if (pictured && dressed > 0.5 && has_pictures > 0.5) {
         vec4 shown = texture(pictures, vec3(on_picture, picture));
         stone = mix(base, shown.rgb, shown.a);
     }
@@ -111,7 +135,7 @@ void main() {
         else if (wall <= jump_up + 0.001) stone = y < 2.0 * ratio ? vec3(0.93, 0.84, 0.66) : vec3(0.788, 0.541, 0.106);
         else stone = x < 2.5 * ratio ? vec3(0.93) : vec3(0.541, 0.227, 0.4);
     }
-    result = vec4(mix(stone * light, vec3(1.0), chalk), 1.0);
+    result = vec4(mix(stone * shine, vec3(1.0), chalk), 1.0);
 })";
 
 constexpr const char* k_picture_vertex = R"(#version 330 core
@@ -231,6 +255,45 @@ void set_eye(QOpenGLShaderProgram& program, const Camera& camera, const Renderer
                                       float(hole.radius_px * look.pixel_ratio), float(hole.depth_m)));
     program.setUniformValue("hole_ground", float(hole.ground_z));
 }
+
+namespace {
+
+/// The lights that count most from where the eye is, as strong as an eye used to the place sees them.
+void set_lights(QOpenGLShaderProgram& program, const Camera& camera, std::vector<Light> lights) {
+    constexpr size_t k_most = 16;
+    constexpr double k_indoors_lux = 150, k_sun_seen = 1.2;
+    const Vec3 eye = camera.flat() ? camera.target : camera.eye();
+    double sun = 0;
+    for (const Light& light : lights)
+        if (light.kind == Light::Kind::sun) sun += light.strength;
+    const auto counts = [&](const Light& light) {
+        return light.kind == Light::Kind::sun
+                   ? 1e12
+                   : light.candela() / (1 + glm::dot(light.at - eye, light.at - eye));
+    };
+    std::stable_sort(lights.begin(), lights.end(),
+                     [&](const Light& a, const Light& b) { return counts(a) > counts(b); });
+    if (lights.size() > k_most) lights.resize(k_most);
+    const double seen = k_sun_seen / std::max(sun, k_indoors_lux); // of one lux
+    std::array<QVector4D, k_most> at, color;
+    std::array<QVector3D, k_most> way;
+    for (size_t i = 0; i < lights.size(); ++i) {
+        const Light& light = lights[i];
+        const bool is_sun = light.kind == Light::Kind::sun;
+        const Vec3 shown = light.color * ((is_sun ? light.strength : light.candela()) * seen);
+        const double half = radians(std::min(light.opening_deg, 360.0) / 2);
+        at[i] = QVector4D(vector_of(light.at), is_sun ? -1.0f : float(light.reach_m));
+        color[i] = QVector4D(vector_of(shown), float(std::cos(half)));
+        way[i] = vector_of(light.way);
+    }
+    program.setUniformValue("light_count", int(lights.size()));
+    if (lights.empty()) return;
+    program.setUniformValueArray("light_at", at.data(), int(lights.size()));
+    program.setUniformValueArray("light_color", color.data(), int(lights.size()));
+    program.setUniformValueArray("light_way", way.data(), int(lights.size()));
+}
+
+} // namespace
 
 void Renderer::initialize() {
     initializeOpenGLFunctions();
@@ -405,10 +468,13 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
             p.setUniformValue("jump_up", float(look.jump_m));
             p.setUniformValue("pictures", 0);
             const bool pictures = materials_ && look.mode == ViewMode::plain;
-            p.setUniformValue("dressed", look.dressed && pictures ? 1.0f : 0.0f);
+            const bool dressed = look.dressed && look.mode == ViewMode::plain;
+            p.setUniformValue("dressed", dressed && (pictures || !look.lights.empty()) ? 1.0f : 0.0f);
+            set_lights(p, camera, dressed ? look.lights : std::vector<Light>{});
             p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
             if (!look.picture_dots.empty())
                 p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);
+            p.setUniformValue("has_pictures", pictures ? 1.0f : 0.0f);
             if (pictures) materials_->bind();
         });
     if (shows_faces && materials_ && look.mode == ViewMode::plain) materials_->release();

@@ -12,6 +12,7 @@
 #include <QOpenGLTexture>
 #include <QOpenGLVertexArrayObject>
 
+#include "level/dressing/light.h"
 #include "view/camera.h"
 #include "view/scene_mesh.h"
 #include "view/see_through.h"
@@ -44,6 +45,7 @@ public:
         ViewMode mode = ViewMode::plain;
         bool dressed = false;              ///< in plain mode: with the pictures of materials
         double dots_per_m = 512;           ///< that the project wants of pictures
+        std::vector<Light> lights;         ///< in plain mode, where it is dressed; none: as by day
         std::vector<float> picture_dots;   ///< of each material's picture: across, as many layers as are told
         double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls

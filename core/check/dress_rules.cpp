@@ -8,6 +8,7 @@
 #include "build/dressed_face.h"
 #include "build/surface_builder.h"
 #include "edit/dressing.h"
+#include "level/dressing/light.h"
 #include "level/order.h"
 
 namespace rubble::check {
@@ -30,6 +31,7 @@ public:
         looks();
         jumps();
         bare();
+        lights();
         return std::move(out_);
     }
 
@@ -153,6 +155,18 @@ private:
                 {{"%1 m² of layer %2 are bare.",
                   {std::to_string(std::lround(std::max(layers[i].bare_m2, 1.0))), level_.layers[i]->name}}},
                 item->brush()->place.at, {first->item});
+        }
+    }
+
+    void lights() {
+        std::set<ItemId> seen;
+        for (const Light& light : lights_of(level_)) {
+            if (light.kind != Light::Kind::lamp || !result_.world || !seen.insert(light.item).second)
+                continue;
+            constexpr double k_lamp_m = 0.01;
+            if (motion::overlap_m(*result_.world, {light.at, k_lamp_m, k_lamp_m}) > 0)
+                add(RuleId::dress_light_in_matter, {{"%1 is inside matter.", {light.item}}}, light.at,
+                    {light.item});
         }
     }
 

@@ -126,12 +126,14 @@ constexpr std::array k_rules{
          "In one plane a pattern runs on from face to face."},
     Rule{dress_bare, "dress.bare", remark, Craft::dress, "Dress", false,
          "No face of a dressed layer is bare."},
+    Rule{dress_light_in_matter, "dress.light_in_matter", concern, Craft::dress, "Dress", false,
+         "No lamp is inside matter."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == dress_bare;
+    return k_rules.back().id == dress_light_in_matter;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -64,7 +64,8 @@ enum class RuleId {
     dress_density,
     dress_print_repeats,
     dress_lay_jumps,
-    dress_bare
+    dress_bare,
+    dress_light_in_matter
 };
 
 /// The part of the work in which a finding is put right.

@@ -63,6 +63,10 @@ Result<std::string> gltf_text(const Project& project, const Level& level, bool b
     std::vector<int> nodes;
     for (const ExportPart& part : export_parts(project, level))
         nodes.push_back(add_part(maker, part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
+    for (const Light& light : lights_of(level)) {
+        const Item* item = find_item(level, light.item);
+        maker.add_light(item->name.empty() ? item->id.value : item->name, light, -1);
+    }
     add_pieces(maker, level);
     add_assemblies(maker, level);
     if (auto added = add_tiles(maker, level); !added) return tl::unexpected(added.error());

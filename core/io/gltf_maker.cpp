@@ -1,8 +1,10 @@
 #include "io/gltf_maker.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
+#include "base/angle.h"
 #include "io/picture_file.h"
 
 namespace rubble::io {
@@ -34,6 +36,9 @@ GltfMaker::GltfMaker(const Project& project) : project_(project) {
 }
 
 tinygltf::Model GltfMaker::finished() {
+    if (!lights_.empty())
+        model_.extensions["KHR_lights_punctual"] =
+            tinygltf::Value(tinygltf::Value::Object{{"lights", tinygltf::Value(lights_)}});
     if (model_.buffers[0].data.empty()) model_.buffers.clear();
     return std::move(model_);
 }
@@ -155,6 +160,41 @@ void GltfMaker::add_pictures(tinygltf::Material& out, const Material& material) 
     }
 }
 
+void GltfMaker::use_extension(const std::string& name) {
+    auto& used = model_.extensionsUsed;
+    if (std::find(used.begin(), used.end(), name) == used.end()) used.push_back(name);
+}
+
+void GltfMaker::add_light(const std::string& name, const Light& light, int parent) {
+    using Value = tinygltf::Value;
+    const bool is_sun = light.kind == Light::Kind::sun, cone = !is_sun && light.opening_deg < 180;
+    Value::Object out{
+        {"name", Value(name)},
+        {"type", Value(std::string(is_sun ? "directional"
+                                   : cone ? "spot"
+                                          : "point"))},
+        {"color", Value(Value::Array{Value(light.color.x), Value(light.color.y), Value(light.color.z)})},
+        {"intensity", Value(is_sun ? light.strength : light.candela())}};
+    if (!is_sun) out["range"] = Value(light.reach_m);
+    if (cone)
+        out["spot"] = Value(Value::Object{{"innerConeAngle", Value(radians(light.opening_deg / 2) * 0.9)},
+                                          {"outerConeAngle", Value(radians(light.opening_deg / 2))}});
+    const int index = add_node(name, parent);
+    tinygltf::Node& shines = node(index);
+    const Vec3 at = y_up(light.at), way = y_up(light.way), ahead(0, 0, -1);
+    shines.translation = {at.x, at.y, at.z};
+    // A light shines along its node's -z: the shortest turn to its way.
+    const double same = glm::dot(ahead, way);
+    if (same < 1 - 1e-9) {
+        const Vec3 axis = same > -1 + 1e-9 ? glm::cross(ahead, way) : Vec3(0, 1, 0);
+        const double w = same > -1 + 1e-9 ? 1 + same : 0, length = std::sqrt(glm::dot(axis, axis) + w * w);
+        shines.rotation = {axis.x / length, axis.y / length, axis.z / length, w / length};
+    }
+    shines.extensions["KHR_lights_punctual"] = Value(Value::Object{{"light", Value(int(lights_.size()))}});
+    lights_.push_back(Value(std::move(out)));
+    use_extension("KHR_lights_punctual");
+}
+
 int GltfMaker::add_texture(const PictureBytes& picture) {
     const auto [known, fresh] = model_pictures_.try_emplace(picture.bytes, 0);
     if (!fresh) return known->second;
@@ -266,7 +306,7 @@ Result<int> GltfMaker::picture_material(const std::shared_ptr<const TileSheet>& 
     out.pbrMetallicRoughness.metallicFactor = 0;
     // Drawn pictures bring their own light.
     out.extensions["KHR_materials_unlit"] = tinygltf::Value(tinygltf::Value::Object());
-    if (model_.extensionsUsed.empty()) model_.extensionsUsed.push_back("KHR_materials_unlit");
+    use_extension("KHR_materials_unlit");
     known->second = int(model_.materials.size());
     model_.materials.push_back(out);
     return known->second;

@@ -10,6 +10,7 @@
 #include <tiny_gltf.h>
 
 #include "base/result.h"
+#include "level/dressing/light.h"
 #include "level/level.h"
 
 namespace rubble::io {
@@ -39,6 +40,8 @@ public:
     /// @}
     /// A material of the project; what it does not have is bare stone.
     int material(const MaterialId& id);
+    /// A node that shines (KHR_lights_punctual), under another; -1: of the scene.
+    void add_light(const std::string& name, const Light& light, int parent);
     /// The mesh of a model, made once for each `key` and shared by all nodes that have it; -1 for one that
     /// shows nothing. Places are seen as the model has them, z up.
     int model_mesh(const void* key, const std::string& name, const Model& model);
@@ -66,7 +69,10 @@ private:
     int add_texture(const PictureBytes& picture);
     void add_pictures(tinygltf::Material& out, const Material& material);
 
+    void use_extension(const std::string& name);
+
     const Project& project_;
+    tinygltf::Value::Array lights_;
     std::map<std::string, int> materials_; ///< by their ids; "" for bare stone
     std::map<const TileSheet*, int> textures_;
     std::map<const void*, int> meshes_;

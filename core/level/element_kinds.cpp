@@ -24,6 +24,7 @@ ElementField choice(const char* key, std::vector<std::string> choices) {
 ElementField text(const char* key, const char* usual) {
     return {key, FieldType::text, "", 0, 0, 0, {}, Vec3(0), usual};
 }
+ElementField color(const char* usual) { return {"color", FieldType::color, "", 0, 0, 0, {}, Vec3(0), usual}; }
 ElementField size(const Vec3& usual) { return {"size_m", FieldType::size, "m", 0.05, 100, 0, {}, usual, ""}; }
 ElementField places(const char* key) { return {key, FieldType::places, "m", 0, 0, 0, {}, Vec3(0), ""}; }
 ElementField items(const char* key) { return {key, FieldType::items, "", 0, 0, 0, {}, Vec3(0), ""}; }
@@ -116,6 +117,18 @@ std::vector<ElementKind> made_kinds() {
          {number("seconds", "s", 1, 86400, 60), number("steps", "", 0, 1e6, 0)}},
         {"sign", Role::note, Sign::board, "t", {text("says", "")}},
         {"zone", Role::place, Sign::lozenge, "p", {text("name", ""), size(volume)}},
+        {"lamp",
+         Role::note,
+         Sign::lamp,
+         "la",
+         {color("#FFE2B0"), number("lumens", "lm", 1, 1e6, 1500), number("reach_m", "m", 0.2, 500, 10),
+          number("opening_deg", "°", 5, 360, 360), number("tilt_deg", "°", -90, 90, -90),
+          number("length_m", "m", 0, 50, 0)}},
+        {"sun",
+         Role::note,
+         Sign::lamp,
+         "su",
+         {color("#FFF4E0"), number("lux", "lx", 0, 150000, 20000), number("height_deg", "°", 0, 90, 45)}},
     };
 }
 
@@ -160,8 +173,8 @@ Element element_of(const std::shared_ptr<const ElementKind>& kind, const Vec3& a
 std::span<const char* const> sign_keys() {
     static constexpr std::array k_keys{"pennant", "ring",  "lozenge",  "sheet", "key",   "door",  "bars",
                                        "disc",    "crate", "pearl",    "eye",   "boots", "waves", "spikes",
-                                       "rungs",   "arrow", "platform", "plank", "board", "clock"};
-    static_assert(k_keys.size() == size_t(Sign::clock) + 1);
+                                       "rungs",   "arrow", "platform", "plank", "board", "clock", "lamp"};
+    static_assert(k_keys.size() == size_t(Sign::lamp) + 1);
     return k_keys;
 }
 

@@ -40,7 +40,8 @@ enum class Sign {
     platform,
     plank,
     board,
-    clock
+    clock,
+    lamp
 };
 
 enum class FieldType { number, flag, choice, text, size, velocity, places, items, color };

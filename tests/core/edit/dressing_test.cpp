@@ -5,14 +5,18 @@
 #include "build/dressed_face.h"
 #include "build/solid_builder.h"
 #include "build/surface_builder.h"
+#include "check/check.h"
 #include "core/level_maker.h"
 #include "core/random.h"
 #include "edit/dressing.h"
 #include "edit/items.h"
 #include "io/export_parts.h"
+#include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "io/material_file.h"
 #include "io/project_file.h"
+#include "level/dressing/light.h"
+#include "level/element_values.h"
 #include "level/order.h"
 #include "test_program.h"
 
@@ -369,6 +373,90 @@ private slots:
                 }
         QVERIFY(count > 1000);
         QCOMPARE(found, count);
+    }
+
+    /// A sphere of any radius around a lamp gets in all what the lamp sends out.
+    void lamps_give_what_they_send_out() {
+        LevelMaker maker;
+        Element lamp{"lamp", {1, 2, 3}, 0, {}};
+        lamp = with_value(with_value(lamp, "lumens", 1000.0), "reach_m", 500.0);
+        maker.element_with(lamp);
+        const std::vector<Light> lights = lights_of(maker.level());
+        QCOMPARE(lights.size(), size_t(1));
+        for (const double radius : {0.5, 1.0, 2.0}) {
+            double sum = 0;
+            Random random(7);
+            constexpr int k_tries = 2000;
+            for (int i = 0; i < k_tries; ++i) {
+                const double z = random.between(-1, 1), angle = random.between(0, 6.283185307);
+                const Vec3 out(std::cos(angle) * std::sqrt(1 - z * z), std::sin(angle) * std::sqrt(1 - z * z),
+                               z);
+                sum += lux_at(lights[0], lights[0].at + out * radius, -out) / k_tries;
+            }
+            QVERIFY(std::abs(sum * 4 * 3.14159265 * radius * radius / 1000 - 1) < 0.01);
+        }
+        // Beyond its reach and behind a face nothing arrives; a cone shines along its way alone.
+        Light cone = lights[0];
+        cone.reach_m = 5, cone.opening_deg = 60;
+        QVERIFY(lux_at(cone, cone.at - Vec3(0, 0, 5.01), {0, 0, 1}) == 0);
+        QVERIFY(lux_at(cone, cone.at - Vec3(0, 0, 2), {0, 0, -1}) == 0);
+        QVERIFY(lux_at(cone, cone.at - Vec3(0, 0, 2), {0, 0, 1}) >
+                lux_at(lights[0], cone.at - Vec3(0, 0, 2), {0, 0, 1}));
+        QVERIFY(lux_at(cone, cone.at + Vec3(2, 0, 0), {-1, 0, 0}) == 0);
+        maker.element_with(with_value(lamp, "length_m", 3.0));
+        QCOMPARE(lights_of(maker.level()).size(), size_t(4));
+        const auto text = io::gltf_text(io::new_project("Test"), maker.level(), false);
+        QVERIFY(text && text->find("KHR_lights_punctual") != std::string::npos);
+    }
+
+    void what_is_dressed_wrongly_is_found() {
+        Project project;
+        Material brick = pattern({2, 2}), sign = pattern({1, 1}); // 64 dots: 32 and 64 to the metre
+        sign.id = {"sign"}, sign.kind = MaterialKind::prints;
+        Material lost = pattern();
+        lost.id = {"lost"}, lost.read.clear();
+        project.materials = {brick, sign, lost};
+        project.dots_per_m = 32;
+        LevelMaker maker;
+        maker.start({0, 0, 1});
+        const ItemId a = maker.box({0, 0, 0}, {4, 4, 1}), b = maker.box({4, 0, 0}, {4, 4, 1});
+        const auto found = [&](const Level& level, check::RuleId rule) {
+            const auto result = check::check_level(project, level);
+            return std::count_if(result.findings.begin(), result.findings.end(),
+                                 [&](const check::Finding& f) { return f.rule == rule; });
+        };
+        const auto dressed = [&](const std::vector<FaceRef>& faces, const Look& look) {
+            return with_looks(maker.level(), faces, [&](const Look&) { return look; });
+        };
+        using enum check::RuleId;
+        const std::vector<FaceRef> tops{{a, BoxSide::top}, {b, BoxSide::top}};
+        const Level good = dressed(tops, {{"brick"}, {}});
+        for (const check::RuleId rule :
+             {dress_picture_missing, dress_density, dress_print_repeats, dress_lay_jumps})
+            QCOMPARE(found(good, rule), 0);
+        const Level shifted = with_looks(good, {tops[0]}, [](Look look) {
+            look.lay.shift.x = 0.5;
+            return look;
+        });
+        QCOMPARE(found(shifted, dress_lay_jumps), 1);
+        const Level by_repeat = with_looks(good, {tops[0]}, [](Look look) {
+            look.lay.shift.x = 2;
+            return look;
+        });
+        QCOMPARE(found(by_repeat, dress_lay_jumps), 0);
+        QCOMPARE(found(dressed({tops[0]}, {{"sign"}, {}}), dress_print_repeats), 1);
+        QCOMPARE(found(dressed({tops[0]}, {{"lost"}, {}}), dress_picture_missing), 1);
+        Look coarse{{"brick"}, {}};
+        coarse.lay.metres = Vec2(9);
+        QCOMPARE(found(dressed({tops[0]}, coarse), dress_density), 1);
+        QCOMPARE(found(good, dress_bare), 0); // most is bare still
+        std::vector<FaceRef> most = faces_like(good, {a, BoxSide::top}, FacesLike::of_brush);
+        most.push_back({b, BoxSide::top});
+        most.push_back({b, BoxSide::bottom});
+        QCOMPARE(found(dressed(most, {{"brick"}, {}}), dress_bare), 1);
+        maker.element_with(Element{"lamp", {4, 0, 0.5}, 0, {}});
+        maker.element_with(Element{"lamp", {4, 0, 3}, 0, {}});
+        QCOMPARE(found(maker.level(), dress_light_in_matter), 1);
     }
 
     void a_pattern_is_told_from_prints_by_its_edges() {
