@@ -5,6 +5,7 @@
 #include <QImage>
 
 #include "theme.h"
+#include "view/lit.h"
 #include "view/uniforms.h"
 
 namespace rubble::app {
@@ -47,6 +48,7 @@ float lines(vec2 p, float step) {
     float near = 1.0 - min(min(d.x, d.y) / 1.1, 1.0);
     return near * clamp(1.0 - max(w.x, w.y) * 5.0, 0.0, 1.0);
 }
+LIGHTS
 void main() {
     vec3 n = normalize(facing);
     vec3 look = flat_view > 0.5 ? toward : normalize(world - eye);
@@ -79,7 +81,8 @@ void main() {
     vec3 a = abs(n);
     vec2 p = a.z > a.x && a.z > a.y ? world.xy : a.x > a.y ? world.yz : world.xz;
     float chalk = with_picture > 0.5 ? 0.0 : 0.14 * lines(p, 1.0) + 0.2 * lines(p, module);
-    result = vec4(mix(stone * light, vec3(1.0), chalk), 1.0);
+    vec3 shine = light_count > 0 ? lit(world, n) : vec3(light);
+    result = vec4(mix(stone * shine, vec3(1.0), light_count > 0 ? 0.0 : chalk), 1.0);
 })";
 
 constexpr const char* k_piece_lines_vertex = R"(#version 330 core
@@ -135,7 +138,7 @@ void PieceRenderer::initialize() {
     initializeOpenGLFunctions();
     const auto build = [](QOpenGLShaderProgram& program, const char* vertex, const char* fragment) {
         program.addShaderFromSourceCode(QOpenGLShader::Vertex, vertex);
-        program.addShaderFromSourceCode(QOpenGLShader::Fragment, fragment);
+        program.addShaderFromSourceCode(QOpenGLShader::Fragment, with_lights(fragment));
         program.link();
     };
     build(faces_program_, k_piece_faces_vertex, k_piece_faces_fragment);
@@ -298,6 +301,8 @@ void PieceRenderer::draw(const std::shared_ptr<const PieceScene>& scene, const P
                                        look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
         faces_program_.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
         set_eye(faces_program_, camera, look);
+        const bool dressed = look.dressed && look.mode == ViewMode::plain;
+        set_lights(faces_program_, camera, dressed ? look.lights : std::vector<Light>{});
         faces_program_.setUniformValue("toward", vector_of(camera.forward()));
         faces_program_.setUniformValue("flat_view", camera.flat() ? 1.0f : 0.0f);
         faces_program_.setUniformValue("picture", 0);
