@@ -72,6 +72,7 @@ Built Checker::drawn(const Job& job) {
     built.hidden = hidden_brushes(job.level);
     SceneMesh mesh = mesher_.build(job.project, *built.surface, built.hidden, brush_tints(job.level),
                                    dressed_brushes(job.project, job.level));
+    mesh.decals = decal_mesh(job.project, job.level, *built.surface);
     mesh.cut_edges = cut_outlines(job.level, built.hidden);
     built.mesh = std::make_shared<SceneMesh>(std::move(mesh));
     built.pieces = std::make_shared<PieceScene>(piece_scene(job.level, *built.solid));

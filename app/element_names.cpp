@@ -52,6 +52,8 @@ std::span<const ElementName> element_names() {
                     [] { return tr("Place: named volume"); }},
         ElementName{"lamp", "place lamp", [] { return tr("Lamp"); },
                     [] { return tr("Place: lamp, cone or strip of light"); }},
+        ElementName{"decal", "place decal", [] { return tr("Decal"); },
+                    [] { return tr("Place: decal, a picture over what is there"); }},
         ElementName{"sun", "place sun", [] { return tr("Sun"); }, [] { return tr("Place: sun"); }},
     };
     return k_names;
@@ -60,6 +62,11 @@ std::span<const ElementName> element_names() {
 QString element_field_name(const char* key) {
     static const std::map<std::string, QString (*)()> k_words{
         {"color", [] { return tr("Colour"); }},
+        {"material", [] { return tr("Material"); }},
+        {"print", [] { return tr("Print"); }},
+        {"width_m", [] { return tr("Width"); }},
+        {"height_m", [] { return tr("Height"); }},
+        {"depth_m", [] { return tr("Seen within"); }},
         {"lumens", [] { return tr("Sends out"); }},
         {"lux", [] { return tr("What arrives"); }},
         {"reach_m", [] { return tr("Reach"); }},

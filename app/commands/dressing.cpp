@@ -8,6 +8,7 @@
 #include "edit/items.h"
 #include "edit/project.h"
 #include "io/material_file.h"
+#include "level/element_values.h"
 #include "numbers.h"
 
 namespace rubble::app {
@@ -100,6 +101,12 @@ void pick_faces_like(Session& session, edit::FacesLike like) {
 }
 
 void give_material(Session& session, const MaterialId& id) {
+    if (const Item* item = session.selected();
+        item && item->element() && acts_as(*item->element()) == "decal") {
+        Item decal = *item;
+        decal.body = with_value(with_value(*item->element(), "material", id.value), "print", std::string());
+        return session.apply(edit::with_changed(session.stored_level(), decal), Session::tr("Material"));
+    }
     const auto& faces = session.selected_items().faces();
     if (faces.empty()) return give_material_to_brushes(session, id);
     const Material* material = find_material(session.project(), id);

@@ -94,7 +94,7 @@ ToolEntry placed(const ElementName& name) {
             name.label,
             name.command,
             k_no_key,
-            is_light(name.kind) ? std::span<const Stage>(k_dress) : std::span<const Stage>(k_populate),
+            is_dressing(name.kind) ? std::span<const Stage>(k_dress) : std::span<const Stage>(k_populate),
             k_all_frames,
             {},
             [kind](Session& session, const ToolRoom&) { return std::make_unique<PlaceTool>(session, kind); },

@@ -36,6 +36,7 @@ constexpr const char* k_faces_fragment = R"(#version 330 core
 in vec3 world; in vec3 facing; in vec3 base; flat in float wall; flat in float picture; in vec2 on_picture;
 uniform sampler2DArray pictures;
 uniform float has_pictures;
+uniform float decal;     // 1: it lies over what is there, and shows its own picture alone
 uniform float dressed;   // 1: with the pictures of materials; 0: without
 uniform float density;   // dots a metre that are wanted; below 0: they are not told
 uniform float dots[64];  // of each picture's side
@@ -82,10 +83,13 @@ void main() {
     vec2 p = a.z > a.x && a.z > a.y ? world.xy : a.x > a.y ? world.yz : world.xz;
     float chalk = (dressed > 0.5 ? 0.0 : 1.0) * (0.26 * lines(p, 1.0) + 0.34 * lines(p, module));
     vec3 stone = base;
+    float opacity = 1.0;
     bool pictured = picture < 254.5;
     if (pictured && dressed > 0.5 && has_pictures > 0.5) {
         vec4 shown = texture(pictures, vec3(on_picture, picture));
-        stone = mix(base, shown.rgb, shown.a);
+        stone = decal > 0.5 ? shown.rgb : mix(base, shown.rgb, shown.a);
+        if (decal > 0.5 && shown.a < 0.02) discard;
+        opacity = decal > 0.5 ? shown.a : 1.0;
     }
     if (pictured && density >= 0.0) {
         // As many dots as wanted: sea green. Fewer: ochre to plum, coarse squares. More: blue, fine ones.
@@ -115,7 +119,7 @@ void main() {
         else if (wall <= jump_up + 0.001) stone = y < 2.0 * ratio ? vec3(0.93, 0.84, 0.66) : vec3(0.788, 0.541, 0.106);
         else stone = x < 2.5 * ratio ? vec3(0.93) : vec3(0.541, 0.227, 0.4);
     }
-    result = vec4(mix(stone * shine, vec3(1.0), chalk), 1.0);
+    result = vec4(mix(stone * shine, vec3(1.0), chalk), opacity);
 })";
 
 constexpr const char* k_picture_vertex = R"(#version 330 core
@@ -247,7 +251,8 @@ void Renderer::initialize() {
     build(edges_program_, k_edges_vertex, k_edges_fragment);
     build(tint_program_, k_tint_vertex, k_tint_fragment);
     build(picture_program_, k_picture_vertex, k_picture_fragment);
-    for (Batch* batch : {&cuts_, &tint_, &collision_, &picture_}) create(*batch);
+    for (Batch* batch : {&cuts_, &decals_, &tint_, &collision_, &picture_}) create(*batch);
+    set_face_layout(decals_);
     attribute(picture_, 0, 3, 5 * sizeof(float), 0);
     attribute(picture_, 1, 2, 5 * sizeof(float), 3 * sizeof(float));
     constexpr int tint = sizeof(TintMesh::Vertex);
@@ -279,21 +284,27 @@ void Renderer::fill(Batch& batch, const void* data, int bytes, int count) {
     batch.count = count;
 }
 
+void Renderer::set_face_layout(Batch& batch) {
+    using Vertex = SceneMesh::Vertex;
+    constexpr int size = sizeof(Vertex);
+    attribute(batch, 0, 3, size, offsetof(Vertex, at));
+    attribute(batch, 1, 3, size, offsetof(Vertex, normal), GL_SHORT);
+    attribute(batch, 2, 3, size, offsetof(Vertex, color), GL_UNSIGNED_BYTE);
+    attribute(batch, 3, 1, size, offsetof(Vertex, rise));
+    attribute(batch, 4, 1, size, offsetof(Vertex, layer), GL_UNSIGNED_BYTE);
+    attribute(batch, 5, 2, size, offsetof(Vertex, place));
+}
+
 void Renderer::set_scene(const SceneMesh& mesh) {
     constexpr int face = sizeof(SceneMesh::Vertex), line = sizeof(SceneMesh::Line);
     fill(cuts_, mesh.cut_edges.data(), int(mesh.cut_edges.size()) * line, int(mesh.cut_edges.size()));
+    fill(decals_, mesh.decals.data(), int(mesh.decals.size()) * face, int(mesh.decals.size()));
     scene_.resize(mesh.chunks.size());
     for (size_t i = 0; i < scene_.size(); ++i) {
         if (!scene_[i]) {
             scene_[i] = std::make_unique<SceneBatches>();
             create(scene_[i]->faces), create(scene_[i]->edges);
-            attribute(scene_[i]->faces, 0, 3, face, 0);
-            using Vertex = SceneMesh::Vertex;
-            attribute(scene_[i]->faces, 1, 3, face, offsetof(Vertex, normal), GL_SHORT);
-            attribute(scene_[i]->faces, 2, 3, face, offsetof(Vertex, color), GL_UNSIGNED_BYTE);
-            attribute(scene_[i]->faces, 3, 1, face, offsetof(Vertex, rise));
-            attribute(scene_[i]->faces, 4, 1, face, offsetof(Vertex, layer), GL_UNSIGNED_BYTE);
-            attribute(scene_[i]->faces, 5, 2, face, offsetof(Vertex, place));
+            set_face_layout(scene_[i]->faces);
             attribute(scene_[i]->edges, 0, 3, line, 0);
         }
         const auto& chunk = mesh.chunks[i];
@@ -399,26 +410,38 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
     std::vector<Batch*> faces, edges;
     for (const auto& chunk : scene_) faces.push_back(&chunk->faces), edges.push_back(&chunk->edges);
     const bool shows_faces = look.mode != ViewMode::wire && look.mode != ViewMode::collision;
+    const bool pictures = materials_ && look.mode == ViewMode::plain;
+    const auto set_faces = [&](QOpenGLShaderProgram& p, bool decals) {
+        p.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
+        p.setUniformValue("module", float(look.module_m));
+        p.setUniformValue("ratio", float(look.pixel_ratio));
+        p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
+        p.setUniformValue("step_up", look.mode == ViewMode::size ? float(look.step_m) : -1.0f);
+        p.setUniformValue("jump_up", float(look.jump_m));
+        p.setUniformValue("pictures", 0);
+        const bool dressed = look.dressed && look.mode == ViewMode::plain;
+        p.setUniformValue("dressed", dressed && (pictures || !look.lights.empty()) ? 1.0f : 0.0f);
+        p.setUniformValue("has_pictures", pictures ? 1.0f : 0.0f);
+        p.setUniformValue("decal", decals ? 1.0f : 0.0f);
+        set_lights(p, camera, dressed ? look.lights : std::vector<Light>{});
+        p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
+        if (!look.picture_dots.empty())
+            p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);
+        if (pictures) materials_->bind();
+    };
     if (shows_faces)
-        draw_batches(faces_program_, faces, GL_TRIANGLES, [&](QOpenGLShaderProgram& p) {
-            p.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
-            p.setUniformValue("module", float(look.module_m));
-            p.setUniformValue("ratio", float(look.pixel_ratio));
-            p.setUniformValue("max_slope", look.mode == ViewMode::slope ? float(look.max_slope_deg) : -1.0f);
-            p.setUniformValue("step_up", look.mode == ViewMode::size ? float(look.step_m) : -1.0f);
-            p.setUniformValue("jump_up", float(look.jump_m));
-            p.setUniformValue("pictures", 0);
-            const bool pictures = materials_ && look.mode == ViewMode::plain;
-            const bool dressed = look.dressed && look.mode == ViewMode::plain;
-            p.setUniformValue("dressed", dressed && (pictures || !look.lights.empty()) ? 1.0f : 0.0f);
-            set_lights(p, camera, dressed ? look.lights : std::vector<Light>{});
-            p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
-            if (!look.picture_dots.empty())
-                p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);
-            p.setUniformValue("has_pictures", pictures ? 1.0f : 0.0f);
-            if (pictures) materials_->bind();
-        });
-    if (shows_faces && materials_ && look.mode == ViewMode::plain) materials_->release();
+        draw_batches(faces_program_, faces, GL_TRIANGLES,
+                     [&](QOpenGLShaderProgram& p) { set_faces(p, false); });
+    if (shows_faces && pictures && look.dressed && decals_.count > 0) {
+        glEnable(GL_BLEND);
+        glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
+        glDepthMask(GL_FALSE);
+        draw_batch(faces_program_, decals_, GL_TRIANGLES,
+                   [&](QOpenGLShaderProgram& p) { set_faces(p, true); });
+        glDepthMask(GL_TRUE);
+        glDisable(GL_BLEND);
+    }
+    if (shows_faces && pictures) materials_->release();
     // Tiles are ground too: what is said of it lies over them.
     draw_tiles();
     glEnable(GL_DEPTH_TEST);

@@ -67,6 +67,7 @@ private:
         QOpenGLBuffer buffer{QOpenGLBuffer::VertexBuffer};
         int count = 0;
     };
+    void set_face_layout(Batch& batch);
     void fill(Batch& batch, const void* data, int bytes, int count);
 
     QOpenGLShaderProgram faces_program_, edges_program_, tint_program_, picture_program_;
@@ -80,7 +81,7 @@ private:
     void create(Batch& batch);
 
     std::vector<std::unique_ptr<SceneBatches>> scene_;
-    Batch cuts_, tint_, collision_, picture_;
+    Batch cuts_, decals_, tint_, collision_, picture_;
     std::map<qint64, std::unique_ptr<QOpenGLTexture>> textures_; ///< by the pictures' keys
     std::unique_ptr<QOpenGLTexture> materials_;                  ///< a layer for each
 };

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "build/decal_pieces.h"
 #include "build/dressed_face.h"
 #include "check/round_top.h"
 #include "level/brush_shape.h"
@@ -165,6 +166,31 @@ SceneMesh SceneMesher::build(const Project& project, const build::Surface& surfa
         mesh.chunks.push_back(kept.chunk);
     }
     return mesh;
+}
+
+std::vector<SceneMesh::Vertex> decal_mesh(const Project& project, const Level& level,
+                                          const build::Surface& surface) {
+    std::vector<SceneMesh::Vertex> out;
+    const std::vector<const Material*> pictured = pictured_materials(project);
+    for (const Decal& decal : decals_of(level)) {
+        const Material* material = find_material(project, decal.material);
+        const auto layer = std::find(pictured.begin(), pictured.end(), material);
+        if (!material || layer == pictured.end()) continue;
+        for (const build::DecalPiece& piece : build::decal_pieces(surface, decal, *material))
+            for (size_t i = 1; i + 1 < piece.corners.size(); ++i)
+                for (const size_t corner : {size_t(0), i, i + 1}) {
+                    SceneMesh::Vertex v{};
+                    v.rise = -1, v.layer = uint8_t(layer - pictured.begin());
+                    for (int axis = 0; axis < 3; ++axis) {
+                        v.at[axis] = float(piece.corners[corner][axis]);
+                        v.normal[axis] = int16_t(std::lround(piece.normal[axis] * 32767));
+                        v.color[axis] = material->color[size_t(axis)];
+                    }
+                    v.place[0] = float(piece.places[corner].x), v.place[1] = float(piece.places[corner].y);
+                    out.push_back(v);
+                }
+    }
+    return out;
 }
 
 std::vector<SceneMesh::Line> cut_outlines(const Level& level, const std::vector<bool>& hidden) {

@@ -32,6 +32,7 @@ struct SceneMesh {
         std::vector<Line> edges; ///< pairs: where faces meet at an angle
     };
     std::vector<std::shared_ptr<const Chunk>> chunks;
+    std::vector<Vertex> decals;  ///< triangles, in the order in which they lie over each other
     std::vector<Line> cut_edges; ///< pairs: the dashes of the outlines of cuts
 };
 
@@ -93,6 +94,9 @@ private:
     std::vector<Material> materials_; ///< that they were made with
 };
 
+/// What the decals of a level cover of its surface.
+std::vector<SceneMesh::Vertex> decal_mesh(const Project& project, const Level& level,
+                                          const build::Surface& surface);
 /// The edges of the columns that the character collides with, as pairs.
 std::vector<SceneMesh::Line> collision_lines(const motion::World& world);
 /// The outlines of the cuts that are to be seen, in dashes.

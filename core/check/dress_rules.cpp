@@ -5,6 +5,7 @@
 #include <map>
 #include <set>
 
+#include "build/decal_pieces.h"
 #include "build/dressed_face.h"
 #include "build/surface_builder.h"
 #include "edit/dressing.h"
@@ -32,6 +33,7 @@ public:
         jumps();
         bare();
         lights();
+        decals();
         return std::move(out_);
     }
 
@@ -156,6 +158,16 @@ private:
                   {std::to_string(std::lround(std::max(layers[i].bare_m2, 1.0))), level_.layers[i]->name}}},
                 item->brush()->place.at, {first->item});
         }
+    }
+
+    void decals() {
+        const std::vector<Decal> all = decals_of(level_);
+        if (all.empty() || !result_.solid) return;
+        const build::Surface surface = build::surface_of(*result_.solid);
+        for (const Decal& decal : all)
+            if (build::decal_pieces(surface, decal, {}).empty())
+                add(RuleId::dress_decal_over_nothing, {{"%1 lies over nothing.", {decal.item}}}, decal.at,
+                    {decal.item});
     }
 
     void lights() {

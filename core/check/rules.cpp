@@ -128,12 +128,14 @@ constexpr std::array k_rules{
          "No face of a dressed layer is bare."},
     Rule{dress_light_in_matter, "dress.light_in_matter", concern, Craft::dress, "Dress", false,
          "No lamp is inside matter."},
+    Rule{dress_decal_over_nothing, "dress.decal_over_nothing", remark, Craft::dress, "Dress", false,
+         "A decal lies over something."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == dress_light_in_matter;
+    return k_rules.back().id == dress_decal_over_nothing;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -65,7 +65,8 @@ enum class RuleId {
     dress_print_repeats,
     dress_lay_jumps,
     dress_bare,
-    dress_light_in_matter
+    dress_light_in_matter,
+    dress_decal_over_nothing
 };
 
 /// The part of the work in which a finding is put right.

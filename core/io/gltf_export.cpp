@@ -5,6 +5,9 @@
 
 #include <nlohmann/json.hpp>
 
+#include "build/decal_pieces.h"
+#include "build/solid_builder.h"
+#include "build/surface_builder.h"
 #include "io/export_parts.h"
 #include "io/gltf_maker.h"
 #include "io/gltf_pieces.h"
@@ -57,12 +60,44 @@ int add_part(GltfMaker& maker, const ExportPart& part, int parent) {
 
 } // namespace
 
+namespace {
+
+/// Decals as thin meshes of their own.
+void add_decals(GltfMaker& maker, const Project& project, const Level& level) {
+    const std::vector<Decal> decals = decals_of(level);
+    if (decals.empty()) return;
+    const build::Surface surface = build::surface_of(build::build_solid(level));
+    for (const Decal& decal : decals) {
+        const Material* material = find_material(project, decal.material);
+        if (!material || !material->picture()) continue;
+        ExportMesh mesh;
+        for (const build::DecalPiece& piece : build::decal_pieces(surface, decal, *material)) {
+            const uint32_t first = uint32_t(mesh.points.size());
+            mesh.points.insert(mesh.points.end(), piece.corners.begin(), piece.corners.end());
+            mesh.picture_places.insert(mesh.picture_places.end(), piece.places.begin(), piece.places.end());
+            mesh.normals.insert(mesh.normals.end(), piece.corners.size(), piece.normal);
+            for (uint32_t i = 1; i + 1 < piece.corners.size(); ++i)
+                mesh.triangles.push_back({first, first + i, first + i + 1});
+        }
+        if (mesh.triangles.empty()) continue;
+        tinygltf::Primitive primitive = maker.triangles(mesh.points, mesh.triangles);
+        primitive.attributes["NORMAL"] = maker.vectors(mesh.normals, false);
+        primitive.attributes["TEXCOORD_0"] = maker.texture_places(mesh.picture_places);
+        primitive.material = maker.material(decal.material);
+        const std::string name = find_item(level, decal.item)->title();
+        maker.give_mesh(maker.add_node(name, -1), name, {primitive});
+    }
+}
+
+} // namespace
+
 Result<std::string> gltf_text(const Project& project, const Level& level, bool binary) {
     GltfMaker maker(project);
     maker.name_scene(level.name);
     std::vector<int> nodes;
     for (const ExportPart& part : export_parts(project, level))
         nodes.push_back(add_part(maker, part, part.parent < 0 ? -1 : nodes[size_t(part.parent)]));
+    add_decals(maker, project, level);
     for (const Light& light : lights_of(level)) {
         const Item* item = find_item(level, light.item);
         maker.add_light(item->name.empty() ? item->id.value : item->name, light, -1);

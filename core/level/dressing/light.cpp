@@ -36,7 +36,7 @@ constexpr double k_apart_m = 1;
 
 } // namespace
 
-bool is_light(const std::string& kind) { return kind == "lamp" || kind == "sun"; }
+bool is_dressing(const std::string& kind) { return kind == "lamp" || kind == "sun" || kind == "decal"; }
 
 double Light::candela() const {
     const double half = std::clamp(opening_deg, 1.0, 360.0) / 2;
@@ -47,7 +47,7 @@ std::vector<Light> lights_of(const Level& level) {
     std::vector<Light> out;
     for (const Item* item : seen_elements_of(level)) {
         const Element& element = *item->element();
-        if (!is_light(acts_as(element))) continue;
+        if (acts_as(element) != "lamp" && acts_as(element) != "sun") continue;
         Light light;
         light.item = item->id, light.at = element.at;
         light.color = color_of(text_of(element, "color"));

@@ -22,8 +22,8 @@ struct Light {
     double candela() const;
 };
 
-/// Whether a kind of element is a light.
-bool is_light(const std::string& kind);
+/// Whether a kind of element belongs to what a level looks like alone: lights and decals.
+bool is_dressing(const std::string& kind);
 
 /// The lights of a level that are to be seen; a strip is several in a row.
 std::vector<Light> lights_of(const Level& level);

@@ -2,6 +2,7 @@
 
 #include <set>
 
+#include "build/decal_pieces.h"
 #include "build/dressed_face.h"
 #include "build/solid_builder.h"
 #include "build/surface_builder.h"
@@ -407,6 +408,32 @@ private slots:
         QCOMPARE(lights_of(maker.level()).size(), size_t(4));
         const auto text = io::gltf_text(io::new_project("Test"), maker.level(), false);
         QVERIFY(text && text->find("KHR_lights_punctual") != std::string::npos);
+    }
+
+    void a_decal_runs_over_an_edge_and_covers_what_it_should() {
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {8, 8, 1});
+        maker.box({2, 0, 0}, {2, 2, 1}); // a block from x = 1
+        const build::Surface surface = build::surface_of(build::build_solid(maker.level()));
+        Decal decal;
+        decal.at = {1, 0, 0.2}, decal.width_m = 2, decal.height_m = 1, decal.depth_m = 1;
+        double area = 0;
+        for (const build::DecalPiece& piece : build::decal_pieces(surface, decal, pattern())) {
+            Vec3 twice(0);
+            for (size_t i = 1; i + 1 < piece.corners.size(); ++i)
+                twice +=
+                    glm::cross(piece.corners[i] - piece.corners[0], piece.corners[i + 1] - piece.corners[0]);
+            QVERIFY(glm::dot(twice, piece.normal) > 0);
+            area += glm::length(twice) / 2;
+            for (size_t i = 0; i < piece.corners.size(); ++i) {
+                const Vec2 at = piece.places[i];
+                QVERIFY(at.x > -1e-9 && at.x < 1 + 1e-9 && at.y > -1e-9 && at.y < 1 + 1e-9);
+                QVERIFY(near(at, {(piece.corners[i].x - 0) / 2, 0.5 - piece.corners[i].y}));
+            }
+        }
+        QVERIFY(std::abs(area - 2) < 1e-9); // half on the floor, half on the block
+        decal.at.z = 9;
+        QVERIFY(build::decal_pieces(surface, decal, pattern()).empty());
     }
 
     void what_is_dressed_wrongly_is_found() {
