@@ -410,7 +410,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
     std::vector<Batch*> faces, edges;
     for (const auto& chunk : scene_) faces.push_back(&chunk->faces), edges.push_back(&chunk->edges);
     const bool shows_faces = look.mode != ViewMode::wire && look.mode != ViewMode::collision;
-    const bool pictures = materials_ && look.mode == ViewMode::plain;
+    const bool has_pictures = materials_ && look.mode == ViewMode::plain;
     const auto set_faces = [&](QOpenGLShaderProgram& p, bool decals) {
         p.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
         p.setUniformValue("module", float(look.module_m));
@@ -420,19 +420,19 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         p.setUniformValue("jump_up", float(look.jump_m));
         p.setUniformValue("pictures", 0);
         const bool dressed = look.dressed && look.mode == ViewMode::plain;
-        p.setUniformValue("dressed", dressed && (pictures || !look.lights.empty()) ? 1.0f : 0.0f);
-        p.setUniformValue("has_pictures", pictures ? 1.0f : 0.0f);
+        p.setUniformValue("dressed", dressed && (has_pictures || !look.lights.empty()) ? 1.0f : 0.0f);
+        p.setUniformValue("has_pictures", has_pictures ? 1.0f : 0.0f);
         p.setUniformValue("decal", decals ? 1.0f : 0.0f);
         set_lights(p, camera, dressed ? look.lights : std::vector<Light>{});
         p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
         if (!look.picture_dots.empty())
             p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);
-        if (pictures) materials_->bind();
+        if (has_pictures) materials_->bind();
     };
     if (shows_faces)
         draw_batches(faces_program_, faces, GL_TRIANGLES,
                      [&](QOpenGLShaderProgram& p) { set_faces(p, false); });
-    if (shows_faces && pictures && look.dressed && decals_.count > 0) {
+    if (shows_faces && has_pictures && look.dressed && decals_.count > 0) {
         glEnable(GL_BLEND);
         glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
         glDepthMask(GL_FALSE);
@@ -441,7 +441,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         glDepthMask(GL_TRUE);
         glDisable(GL_BLEND);
     }
-    if (shows_faces && pictures) materials_->release();
+    if (shows_faces && has_pictures) materials_->release();
     // Tiles are ground too: what is said of it lies over them.
     draw_tiles();
     glEnable(GL_DEPTH_TEST);

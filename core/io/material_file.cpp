@@ -29,23 +29,23 @@ std::array<uint8_t, 3> read_color(Reader& in, const std::string& key) {
     return {uint8_t(r), uint8_t(g), uint8_t(b)};
 }
 
-constexpr std::array k_kinds{Name<MaterialKind>{"pattern", MaterialKind::pattern},
-                             Name<MaterialKind>{"prints", MaterialKind::prints}};
+constexpr std::array k_material_kinds{Name<MaterialKind>{"pattern", MaterialKind::pattern},
+                                      Name<MaterialKind>{"prints", MaterialKind::prints}};
 constexpr std::array k_lays{Name<LayKind>{"level", LayKind::level}, Name<LayKind>{"brush", LayKind::brush},
                             Name<LayKind>{"edge", LayKind::edge}, Name<LayKind>{"fitted", LayKind::fitted}};
 
-constexpr std::array k_roles{
+constexpr std::array k_picture_roles{
     Name<PictureRole>{"color", PictureRole::color}, Name<PictureRole>{"normal", PictureRole::normal},
     Name<PictureRole>{"roughness", PictureRole::roughness}, Name<PictureRole>{"metal", PictureRole::metal},
     Name<PictureRole>{"glow", PictureRole::glow}};
 
-constexpr double k_least_m = 1e-3, k_most_m = 1e4;
+constexpr double k_least_metres = 1e-3, k_most_metres = 1e4;
 
 /// Two sizes in metres.
 Vec2 read_metres(Reader& in, const Vec2& usual) {
     const auto metres = in.numbers("metres", 2, {usual.x, usual.y});
     for (const double size : metres)
-        if (!(size >= k_least_m && size <= k_most_m)) {
+        if (!(size >= k_least_metres && size <= k_most_metres)) {
             in.fail("metres", "two sizes from 0.001 to 10000 m");
             return usual;
         }
@@ -66,7 +66,7 @@ Material read_material(Reader& in) {
     material.id = {in.text("id")};
     if (material.id.empty()) in.fail("id", "an id");
     material.name = in.text("name", material.id.value);
-    material.kind = choice(in, "kind", k_kinds, "pattern");
+    material.kind = choice(in, "kind", k_material_kinds, "pattern");
     material.color = read_color(in, "color");
     material.roughness = in.number("roughness", 0.9);
     if (!(material.roughness >= 0 && material.roughness <= 1)) in.fail("roughness", "a number from 0 to 1");
@@ -74,7 +74,7 @@ Material read_material(Reader& in) {
     if (!(material.metal >= 0 && material.metal <= 1)) in.fail("metal", "a number from 0 to 1");
     if (in.has("pictures")) {
         const Json& pictures = in.object("pictures");
-        for (const auto& role : k_roles) {
+        for (const auto& role : k_picture_roles) {
             if (!pictures.contains(role.key)) continue;
             const Json& file = pictures[role.key];
             if (file.is_string() && is_within(file.get<std::string>()))
@@ -104,11 +104,11 @@ Json material_json(const Material& material) {
     Json json;
     json["id"] = material.id.value;
     json["name"] = material.name;
-    if (material.kind != MaterialKind::pattern) json["kind"] = key_of(k_kinds, material.kind);
+    if (material.kind != MaterialKind::pattern) json["kind"] = key_of(k_material_kinds, material.kind);
     json["color"] = color_text(material.color);
     json["roughness"] = material.roughness;
     if (material.metal != 0) json["metal"] = material.metal;
-    for (const auto& [role, file] : material.pictures) json["pictures"][key_of(k_roles, role)] = file;
+    for (const auto& [role, file] : material.pictures) json["pictures"][key_of(k_picture_roles, role)] = file;
     if (!material.pictures.empty()) json["metres"] = Json{material.metres.x, material.metres.y};
     for (const auto& [name, region] : material.prints)
         json["prints"][name] = Json{region.x, region.y, region.width, region.height};

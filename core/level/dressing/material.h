@@ -33,12 +33,12 @@ struct Material {
     double roughness = 0.9;
     double metal = 0;
     MaterialKind kind = MaterialKind::pattern;
-    std::map<PictureRole, std::string> pictures; ///< their files, named from the project's folder
-    Vec2 metres{2, 2};                           ///< of one repeat, across and up
-    std::map<std::string, PrintRegion> prints;   ///< by name
+    std::map<PictureRole, std::string> pictures = {}; ///< their files, named from the project's folder
+    Vec2 metres{2, 2};                                ///< of one repeat, across and up
+    std::map<std::string, PrintRegion> prints = {};   ///< by name
     /// The pictures that could be read.
-    std::map<PictureRole, std::shared_ptr<const PictureBytes>> read;
-    Extra extra;
+    std::map<PictureRole, std::shared_ptr<const PictureBytes>> read = {};
+    Extra extra = {};
     bool operator==(const Material&) const = default;
 
     /// Its picture of the colour; null where it has none that could be read.
