@@ -1,5 +1,5 @@
-// How a check grows with its level: growth_times [boxes|cylinders|balls] COUNT… strews so many of them, checks
-// them from nothing, moves one and checks again, and fits how the times grow against n·log n.
+// How a check grows with its level: growth_times [boxes|cylinders|balls] COUNT… strews so many of them,
+// checks them from nothing, moves one and checks again, and fits how the times grow against n·log n.
 
 #include <cmath>
 #include <cstdio>
@@ -71,10 +71,14 @@ int main(int argc, char** argv) {
     std::vector<Times> all;
     Shape shape = Shape::box;
     for (int i = 1; i < argc; ++i) {
-        if (std::strcmp(argv[i], "boxes") == 0) shape = Shape::box;
-        else if (std::strcmp(argv[i], "cylinders") == 0) shape = Shape::cylinder;
-        else if (std::strcmp(argv[i], "balls") == 0) shape = Shape::ball;
-        else all.push_back(measured(std::max(std::atoi(argv[i]), 10), shape));
+        if (std::strcmp(argv[i], "boxes") == 0)
+            shape = Shape::box;
+        else if (std::strcmp(argv[i], "cylinders") == 0)
+            shape = Shape::cylinder;
+        else if (std::strcmp(argv[i], "balls") == 0)
+            shape = Shape::ball;
+        else
+            all.push_back(measured(std::max(std::atoi(argv[i]), 10), shape));
     }
     if (all.size() > 1) std::printf("grows with the power %.2f of n log n\n", power_of(all));
 }

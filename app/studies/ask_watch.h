@@ -28,7 +28,7 @@ private:
     Session& session_;
     quint64 request_ = 0;
     build::SolidBuilder trials_; ///< of the thread that answers
-    NewestJob<Job> jobs_; ///< the last: it uses the others
+    NewestJob<Job> jobs_;        ///< the last: it uses the others
 };
 
 } // namespace rubble::app

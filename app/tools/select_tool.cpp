@@ -214,7 +214,8 @@ void SelectTool::press_item(const Pointer& pointer) {
     on_selected_ = place != ids.end() && ids.size() == 1;
     if (place == ids.end()) session_.select({*under});
     // Dressing changes looks, not places; but lights and decals belong to it.
-    if (session_.stage() == Stage::dress && !(item->element() && is_dressing(acts_as(*item->element())))) return;
+    if (session_.stage() == Stage::dress && !(item->element() && is_dressing(acts_as(*item->element()))))
+        return;
     begin_drag(pointer, *under, {});
 }
 

@@ -172,7 +172,8 @@ Level taken_over(const Level& level, const Cast& cast, const std::string& layer_
     };
     Level out = edit::with_layer(level, layer);
     for (Claim claim : cast.level.claims) {
-        claim.id = edit::fresh_claim_id(out), claim.from = called_now(claim.from), claim.to = called_now(claim.to);
+        claim.id = edit::fresh_claim_id(out), claim.from = called_now(claim.from),
+        claim.to = called_now(claim.to);
         if (!claim.from.empty() && !claim.to.empty()) out = edit::with_claim(out, std::move(claim));
     }
     return out;

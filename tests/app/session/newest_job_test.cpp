@@ -20,7 +20,8 @@ private slots:
     void jobs_are_done_with_their_numbers() {
         std::atomic<int> sum = 0;
         std::atomic<uint64_t> last = 0;
-        NewestJob<int> jobs([&](const int& job, uint64_t number, const Cancel&) { sum += job, last = number; });
+        NewestJob<int> jobs(
+            [&](const int& job, uint64_t number, const Cancel&) { sum += job, last = number; });
         const uint64_t number = jobs.ask(5);
         QTRY_COMPARE(last.load(), number);
         QCOMPARE(sum.load(), 5);

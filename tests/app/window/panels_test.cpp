@@ -369,7 +369,8 @@ private slots:
         Tray tray(desk.session);
         std::vector<ItemId> chosen;
         connect(&tray, &Tray::findingWanted, this, [&](int wanted) {
-            chosen = in_walking_order(*desk.session.built().check, desk.session.level())[size_t(wanted)].items;
+            chosen =
+                in_walking_order(*desk.session.built().check, desk.session.level())[size_t(wanted)].items;
         });
         bool found = false;
         for (QListWidget* list : tray.findChildren<QListWidget*>())
