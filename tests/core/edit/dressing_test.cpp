@@ -15,6 +15,7 @@
 #include "io/gltf_export.h"
 #include "io/level_file.h"
 #include "io/material_file.h"
+#include "io/picture_file.h"
 #include "io/project_file.h"
 #include "level/dressing/light.h"
 #include "level/element_values.h"
@@ -28,7 +29,7 @@ using test::Random;
 
 namespace {
 
-bool near(Vec2 a, Vec2 b, double within = 1e-9) { return glm::length(a - b) < within; }
+bool one_place(Vec2 a, Vec2 b, double within = 1e-9) { return glm::length(a - b) < within; }
 
 /// A PNG of one colour as far as anybody asks: what it says of itself.
 PictureBytes png(const std::string& name, int width, int height) {
@@ -74,7 +75,7 @@ class DressingTest : public QObject {
 private slots:
     void over_the_level_a_picture_runs_on_over_all_faces_in_one_plane() {
         for (int seed = 1; seed <= 40; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             LevelMaker maker;
             // Boxes turned as they come, many with tops at one height.
             for (int i = 0; i < 12; ++i)
@@ -91,14 +92,14 @@ private slots:
                 const bool up = glm::dot(face.normal, solid.planes->normal({face.plane, false})) > 0;
                 const auto [known, is_new] = of_plane.try_emplace({face.plane, up}, place);
                 const Vec3 p(random.between(-9, 9), random.between(-9, 9), random.between(0, 2));
-                QVERIFY2(near(known->second.of(p), place.of(p)), qPrintable(QString::number(seed)));
+                QVERIFY2(one_place(known->second.of(p), place.of(p)), qPrintable(QString::number(seed)));
             });
         }
     }
 
     void over_the_level_it_stays_and_with_the_brush_it_goes_along() {
         for (int seed = 1; seed <= 100; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             Brush brush;
             brush.place.turn_deg = random.between(0, 360);
             const Material material = pattern();
@@ -114,7 +115,7 @@ private slots:
                 lay.kind = kind;
                 const Vec2 before = picture_place(material, lay, normal, &brush, &face).of(p);
                 const PicturePlace after = picture_place(material, lay, normal, &moved, &face);
-                QVERIFY(near(before, after.of(kind == LayKind::level ? p : p + by)));
+                QVERIFY(one_place(before, after.of(kind == LayKind::level ? p : p + by)));
             }
         }
     }
@@ -123,21 +124,21 @@ private slots:
         const Material material = pattern({2, 4});
         // Before a wall that looks to -y one sees +x to the right and +z up.
         const PicturePlace wall = picture_place(material, {}, {0, -1, 0});
-        QVERIFY(near(wall.of({2, 0, 0}) - wall.of({0, 0, 0}), {1, 0}));
-        QVERIFY(near(wall.of({0, 0, 4}) - wall.of({0, 0, 0}), {0, -1})); // pictures count downward
+        QVERIFY(one_place(wall.of({2, 0, 0}) - wall.of({0, 0, 0}), {1, 0}));
+        QVERIFY(one_place(wall.of({0, 0, 4}) - wall.of({0, 0, 0}), {0, -1})); // pictures count downward
         const PicturePlace floor = picture_place(material, {}, {0, 0, 1});
-        QVERIFY(near(floor.of({2, 4, 0}) - floor.of({0, 0, 0}), {1, -1}));
+        QVERIFY(one_place(floor.of({2, 4, 0}) - floor.of({0, 0, 0}), {1, -1}));
         Lay mirrored;
         mirrored.mirrored = true;
-        QVERIFY(near(picture_place(material, mirrored, {0, -1, 0}).of({2, 0, 0}), {-1, 0}));
+        QVERIFY(one_place(picture_place(material, mirrored, {0, -1, 0}).of({2, 0, 0}), {-1, 0}));
         Lay turned;
         turned.turn_deg = 90; // what went right goes up
-        QVERIFY(near(picture_place(material, turned, {0, -1, 0}).of({0, 0, 2}), {1, 0}));
+        QVERIFY(one_place(picture_place(material, turned, {0, -1, 0}).of({0, 0, 2}), {1, 0}));
     }
 
     void fitted_a_picture_fills_the_face() {
         for (int seed = 1; seed <= 60; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             Brush brush;
             brush.place.turn_deg = random.between(0, 360);
             brush.place.at = {random.between(-9, 9), random.between(-9, 9), random.between(-9, 9)};
@@ -150,7 +151,7 @@ private slots:
             Vec2 low(1e9), high(-1e9);
             for (const Vec3& p : face.corners)
                 low = glm::min(low, place.of(p)), high = glm::max(high, place.of(p));
-            QVERIFY(near(low, Vec2(0)) && near(high, Vec2(1)));
+            QVERIFY(one_place(low, Vec2(0)) && one_place(high, Vec2(1)));
         }
     }
 
@@ -170,7 +171,7 @@ private slots:
             // Whatever way a brush is turned, its own axes turn its part of the picture: all half-turned
             // here.
             const Vec2 at = place.of({-1, -1.5, 0}), end = place.of({5, 4.5, 0});
-            QVERIFY(near(glm::min(at, end), Vec2(0)) && near(glm::max(at, end), Vec2(1)));
+            QVERIFY(one_place(glm::min(at, end), Vec2(0)) && one_place(glm::max(at, end), Vec2(1)));
         }
         // Faces of two planes are not.
         QVERIFY(with_look_fitted(level, {faces[0], {faces[0].item, BoxSide::left}}, {{"brick"}, {}}) ==
@@ -181,7 +182,7 @@ private slots:
         Project project;
         project.materials = {pattern({0.7, 0.9})};
         for (int seed = 1; seed <= 40; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             Brush brush;
             brush.shape = random.whole(0, 1) ? Shape::cylinder : Shape::box;
             brush.sides = random.whole(3, 24);
@@ -214,7 +215,7 @@ private slots:
                     for (const Vec3& q : b.corners)
                         if (glm::length(p - q) < 1e-6) {
                             ++common;
-                            QVERIFY2(near(before.of(p), after.of(p), 1e-6),
+                            QVERIFY2(one_place(before.of(p), after.of(p), 1e-6),
                                      qPrintable(QString::number(seed)));
                         }
                 QCOMPARE(common, 2);
@@ -233,8 +234,8 @@ private slots:
         lay.kind = LayKind::fitted, lay.print = "fish";
         const FaceName face = BoxSide::near;
         const PicturePlace place = picture_place(signs, lay, {0, -1, 0}, &door, &face);
-        QVERIFY(near(place.of({-0.5, -0.1, 2}), {0.25, 0.2})); // its upper left corner
-        QVERIFY(near(place.of({0.5, -0.1, 0}), {0.75, 0.6}));
+        QVERIFY(one_place(place.of({-0.5, -0.1, 2}), {0.25, 0.2})); // its upper left corner
+        QVERIFY(one_place(place.of({0.5, -0.1, 0}), {0.75, 0.6}));
     }
 
     void faces_that_go_together() {
@@ -282,7 +283,7 @@ private slots:
 
     void looks_and_materials_come_back_from_their_files() {
         for (int seed = 1; seed <= 30; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             LevelMaker maker;
             const ItemId id = maker.box({0, 0, 0}, {1, 1, 1});
             Level level = with_looks(maker.level(), {{id, BoxSide(random.whole(0, 5))}}, [&](const Look&) {
@@ -319,7 +320,7 @@ private slots:
 
     void dressing_never_changes_what_is_solid() {
         for (int seed = 1; seed <= 20; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             LevelMaker maker;
             for (int i = 0; i < 8; ++i)
                 maker.box({random.between(-4, 4), random.between(-4, 4), random.between(0, 2)},
@@ -428,7 +429,7 @@ private slots:
             for (size_t i = 0; i < piece.corners.size(); ++i) {
                 const Vec2 at = piece.places[i];
                 QVERIFY(at.x > -1e-9 && at.x < 1 + 1e-9 && at.y > -1e-9 && at.y < 1 + 1e-9);
-                QVERIFY(near(at, {(piece.corners[i].x - 0) / 2, 0.5 - piece.corners[i].y}));
+                QVERIFY(one_place(at, {(piece.corners[i].x - 0) / 2, 0.5 - piece.corners[i].y}));
             }
         }
         QVERIFY(std::abs(area - 2) < 1e-9); // half on the floor, half on the block
@@ -528,7 +529,7 @@ private slots:
                                18);
         QCOMPARE(picture_size(jpeg), (std::optional<std::pair<int, int>>{{31, 17}}));
         for (int seed = 1; seed <= 2000; ++seed) {
-            Random random(uint64_t(seed));
+            Random random(static_cast<uint64_t>(seed));
             std::string bytes = random.whole(0, 1) ? good : jpeg;
             for (int i = random.whole(0, 6); i > 0; --i)
                 bytes[size_t(random.whole(0, int(bytes.size()) - 1))] = char(random.whole(0, 255));
