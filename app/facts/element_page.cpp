@@ -6,6 +6,7 @@
 #include "edit/items.h"
 #include "element_names.h"
 #include "facts/pages.h"
+#include "level/dressing/light.h"
 #include "level/element_kinds.h"
 #include "level/element_values.h"
 #include "level/order.h"
@@ -232,7 +233,8 @@ void fill_element(Page& page, Facts& facts, const ItemId& id) {
     if (result)
         for (const auto& one : result->places)
             if (one.item == id) place = &one;
-    if (place && role_of(element()) != Role::start && role_of(element()) != Role::device) {
+    const bool plays = !is_dressing(acts_as(element()));
+    if (place && plays && role_of(element()) != Role::start && role_of(element()) != Role::device) {
         const QString who = session.character_name();
         switch (place->reached) {
         case check::Reached::yes:

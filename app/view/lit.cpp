@@ -39,7 +39,7 @@ QByteArray with_lights(const char* shader) { return QByteArray(shader).replace("
 
 void set_lights(QOpenGLShaderProgram& program, const Camera& camera, std::vector<Light> lights) {
     constexpr size_t k_most = 16;
-    constexpr double k_indoors_lux = 150, k_sun_seen = 1.2;
+    constexpr double k_indoors_lux = 150, k_sun_seen = 2.0;
     const Vec3 eye = camera.flat() ? camera.target : camera.eye();
     double sun = 0;
     for (const Light& light : lights)
