@@ -40,7 +40,7 @@ std::shared_ptr<const std::vector<QImage>> MaterialPictures::images(const Projec
     for (size_t i = 0; i < pictured.size(); ++i) {
         const auto& bytes = pictured[i]->read.at(PictureRole::color);
         const auto known = std::find_if(entries_.begin(), entries_.end(), [&](const Entry& entry) {
-            return entry.of == bytes && entry.side == side;
+            return entry.of.is(bytes) && entry.side == side;
         });
         changed |= known == entries_.end() || size_t(known - entries_.begin()) != i;
         now.push_back(known == entries_.end() ? Entry{pictured[i]->id, bytes, side, {}, false} : *known);
@@ -64,7 +64,7 @@ void MaterialPictures::read(Entry& entry) {
             QMetaObject::invokeMethod(qApp, [self, bytes, side, image = std::move(image)] {
                 if (!self) return;
                 for (Entry& known : self->entries_)
-                    if (known.of == bytes && known.side == side) known.image = image;
+                    if (known.of.is(bytes) && known.side == side) known.image = image;
                 self->images_.reset();
                 emit self->loaded();
             });

@@ -32,7 +32,7 @@ signals:
 private:
     struct Entry {
         MaterialId material;
-        std::shared_ptr<const PictureBytes> of;
+        Shared<PictureBytes> of;
         int side = 0;
         QImage image;
         bool tried = false;

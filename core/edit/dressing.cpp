@@ -351,7 +351,7 @@ std::vector<Material> materials_from(const Project& project, std::vector<Picture
                    (dot == std::string::npos ? "" : picture.name.substr(dot));
         }
         material.pictures[role] = file;
-        material.read[role] = std::make_shared<const PictureBytes>(std::move(picture));
+        material.read[role] = std::move(picture);
     }
     std::vector<Material> out;
     for (auto& [stem, material] : found) {

@@ -158,7 +158,7 @@ void read_pictures(Material& material, const fs::path& folder, std::vector<Error
     for (const auto& [role, file] : material.pictures) {
         auto picture = load_picture_bytes(folder / file);
         if (picture)
-            material.read[role] = std::make_shared<const PictureBytes>(std::move(*picture));
+            material.read[role] = std::move(*picture);
         else
             remarks.push_back(picture.error());
     }

@@ -3,10 +3,10 @@
 #include <array>
 #include <cstdint>
 #include <map>
-#include <memory>
 #include <string>
 
 #include "base/id.h"
+#include "base/shared.h"
 #include "geometry/vec.h"
 #include "level/dressing/picture_bytes.h"
 #include "level/extra.h"
@@ -37,7 +37,7 @@ struct Material {
     Vec2 metres{2, 2};                                ///< of one repeat, across and up
     std::map<std::string, PrintRegion> prints = {};   ///< by name
     /// The pictures that could be read.
-    std::map<PictureRole, std::shared_ptr<const PictureBytes>> read = {};
+    std::map<PictureRole, Shared<PictureBytes>> read = {};
     Extra extra = {};
     bool operator==(const Material&) const = default;
 

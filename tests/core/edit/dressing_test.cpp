@@ -43,7 +43,7 @@ Material pattern(const Vec2& metres = Vec2(2)) {
     Material out;
     out.id = {"brick"}, out.metres = metres;
     out.pictures[PictureRole::color] = "materials/brick.png";
-    out.read[PictureRole::color] = std::make_shared<const PictureBytes>(png("brick.png", 64, 64));
+    out.read[PictureRole::color] = png("brick.png", 64, 64);
     return out;
 }
 
@@ -226,7 +226,7 @@ private slots:
     void a_print_is_its_part_of_the_picture() {
         Material signs = pattern();
         signs.kind = MaterialKind::prints;
-        signs.read[PictureRole::color] = std::make_shared<const PictureBytes>(png("signs.png", 200, 100));
+        signs.read[PictureRole::color] = png("signs.png", 200, 100);
         signs.prints["fish"] = {50, 20, 100, 40};
         Brush door;
         door.size = {1, 0.2, 2};

@@ -374,6 +374,8 @@ private slots:
         for (size_t i = 0; i < again.element_kinds.size(); ++i)
             QVERIFY(*again.element_kinds[i] == *project->element_kinds[i]);
         again.element_kinds = project->element_kinds;
+        for (size_t i = 0; i < again.materials.size(); ++i)
+            again.materials[i].read = project->materials[i].read;
         QVERIFY(again == *project);
         for (const auto& file : io::level_files(demo)) {
             const auto level = io::load_level(file);
