@@ -1,6 +1,9 @@
 #include "session/session.h"
 
 #include "edit/layers.h"
+#include "level/dressing/light.h"
+#include "level/element_kinds.h"
+#include "level/order.h"
 
 namespace rubble::app {
 
@@ -50,6 +53,13 @@ Session::Session(QObject* parent) : QObject(parent) {
 void Session::isolate(std::vector<ItemId> ids) {
     looking_.isolate(std::move(ids));
     documents_.show_again();
+}
+
+std::vector<const Item*> Session::shown_elements() const {
+    std::vector<const Item*> out = seen_elements_of(level());
+    if (stage() == Stage::dress)
+        std::erase_if(out, [](const Item* item) { return !is_dressing(acts_as(*item->element())); });
+    return out;
 }
 
 Level Session::seen_level() const {

@@ -66,6 +66,8 @@ public:
     const Layer* tile_layer() const;
     /// Shows only some items, in the view alone; none: shows all again.
     void isolate(std::vector<ItemId> ids);
+    /// The elements that are shown and can be pointed at: where one dresses, those that belong to it alone.
+    std::vector<const Item*> shown_elements() const;
     /// The level as it is to be seen: what is isolated, hides the rest.
     Level seen_level() const;
 

@@ -50,7 +50,7 @@ double kept_within(double amount, const Vec3& way, const Brush& opening, const B
 std::optional<ItemId> SelectTool::element_under(const Pointer& pointer) const {
     std::optional<ItemId> best;
     double nearest = 16;
-    for (const Item* item : seen_elements_of(session_.level())) {
+    for (const Item* item : session_.shown_elements()) {
         const auto at = pointer.camera.to_screen(item->element()->at);
         if (!at) continue;
         const double d = distance(*at - QPointF(0, 10), pointer.screen);

@@ -340,7 +340,7 @@ void LevelView::paint_ground_lines(QPainter& painter) {
 
 std::vector<std::pair<const Item*, QPointF>> LevelView::seen_elements() const {
     std::vector<std::pair<const Item*, QPointF>> out;
-    for (const Item* item : seen_elements_of(session_.level()))
+    for (const Item* item : session_.shown_elements())
         if (item->element()->at.z <= cut_z_ + 0.01 && camera_.holds(item->element()->at))
             if (const auto at = camera_.to_screen(item->element()->at)) out.emplace_back(item, *at);
     return out;
@@ -354,7 +354,7 @@ void LevelView::paint_elements(QPainter& painter) {
         if (check->world->moving().puzzle || check->world->elements())
             return overlay.draw(*check->world, *figure_);
     }
-    overlay.draw(chosen);
+    if (session_.stage() != Stage::dress) overlay.draw(chosen);
     for (const suggest::Suggestion& one : session_.suggestions().open)
         overlay.draw_ghosts(one.items), overlay.draw_ghosts(one.cells);
     for (const auto& [item, at] : seen_elements()) {
