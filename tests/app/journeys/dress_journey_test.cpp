@@ -106,7 +106,7 @@ private slots:
         click(on_first);
         give("Door");
         QVERIFY(edit::look_of(brush(box), first).lay.kind == LayKind::fitted);
-        QVERIFY(named<QComboBox>("The picture goes along with"));
+        QTRY_VERIFY(named<QComboBox>("The picture goes along with"));
         keep_picture("fitted");
         enter("Turned", "90");
         QCOMPARE(edit::look_of(brush(box), first).lay.turn_deg, 90.0);

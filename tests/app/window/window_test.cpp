@@ -405,11 +405,11 @@ private slots:
         };
         change("draw a box", Qt::Key_T); // the ramp's
         QCOMPARE(window_->commands().find("tool-box")->action->shortcut(), QKeySequence(Qt::Key_B));
-        change("draw a box", Qt::Key_0);
-        QCOMPARE(window_->commands().find("tool-box")->action->shortcut(), QKeySequence(Qt::Key_0));
-        QCOMPARE(named<QToolButton>("Box")->toolTip(), QString("Box (0)"));
+        change("draw a box", Qt::Key_F12);
+        QCOMPARE(window_->commands().find("tool-box")->action->shortcut(), QKeySequence(Qt::Key_F12));
+        QCOMPARE(named<QToolButton>("Box")->toolTip(), QString("Box (F12)"));
         open_anew();
-        draw_box(Qt::Key_0, {0, 0, 0}, {2, 2, 0}, "1");
+        draw_box(Qt::Key_F12, {0, 0, 0}, {2, 2, 0}, "1");
         QCOMPARE(ordered_brushes(session().level()).size(), size_t(2));
         change("draw a box", Qt::Key_B);
         QVERIFY(QSettings().allKeys().filter("keys/").isEmpty()); // as it was at first
