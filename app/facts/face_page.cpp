@@ -175,8 +175,11 @@ void fill_faces(Page& page) {
     if (material->picture()) {
         add_prints(page, *material);
         add_kind(page);
-        add_size(page, Facts::tr("One repeat, across"), 0);
-        add_size(page, Facts::tr("One repeat, up"), 1);
+        const auto kind = shared_by(picked_looks(session), [](const Look& look) { return look.lay.kind; });
+        if (kind != LayKind::fitted) { // what is fitted is as large as its face
+            add_size(page, Facts::tr("One repeat, across"), 0);
+            add_size(page, Facts::tr("One repeat, up"), 1);
+        }
         add_lay_number(
             page, Facts::tr("Turned"), QStringLiteral("°"), 15,
             [](const Look& look) { return look.lay.turn_deg; },

@@ -48,8 +48,10 @@ std::vector<int> kind_of(const Session& session) {
         // What a face can have depends on its material.
         std::set<std::string> materials;
         for (const edit::FaceRef& face : faces)
-            if (const Item* one = find_item(session.level(), face.item); one && one->brush())
-                materials.insert(edit::look_of(*one->brush(), face.face).material.value);
+            if (const Item* one = find_item(session.level(), face.item); one && one->brush()) {
+                const Look look = edit::look_of(*one->brush(), face.face);
+                materials.insert(look.material.value + (look.lay.kind == LayKind::fitted ? " fitted" : ""));
+            }
         std::vector<int> out{int(faces.size())};
         for (const std::string& id : materials) out.push_back(int(std::hash<std::string>()(id) & 0xFFFFFF));
         out.push_back(int(std::hash<std::string>()(faces.back().item.value) & 0xFFFFFF));

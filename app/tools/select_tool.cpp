@@ -531,8 +531,12 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
     if (session_.stage() == Stage::dress)
         for (const edit::FaceRef& face : session_.selected_items().faces())
             if (const Item* item = find_item(session_.level(), face.item); item && item->brush()) {
-                painter.setPen(QPen(color::accent, 3));
+                QColor hatch = color::accent;
+                hatch.setAlphaF(0.25f);
+                painter.setPen(QPen(color::accent, 2.5));
+                painter.setBrush(QBrush(hatch, Qt::BDiagPattern));
                 draw_face(painter, camera, *item->brush(), face.face);
+                painter.setBrush(Qt::NoBrush);
             }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
@@ -562,7 +566,9 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
         painter.setPen(
             QPen(color::accent, 2,
                  item->brush() && item->brush()->effect == Effect::cut ? Qt::DashLine : Qt::SolidLine));
-        if (item->brush()) draw_outline(painter, camera, *item->brush());
+        // Where faces are picked, they are what is meant, not their brushes.
+        const bool by_faces = session_.stage() == Stage::dress && !session_.selected_items().faces().empty();
+        if (item->brush() && !by_faces) draw_outline(painter, camera, *item->brush());
         if (item->group() || item->picture() || item->assembly() || item->tiles())
             draw_box(painter, camera, box_of(*item));
         if (item->piece()) draw_piece(painter, camera, *item->piece());
