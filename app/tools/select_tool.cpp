@@ -528,16 +528,6 @@ void SelectTool::paint_handles(QPainter& painter, const Camera& camera) {
             painter.setPen(QPen(color::accent, 2));
             draw_outline(painter, camera, *item->brush());
         }
-    if (session_.stage() == Stage::dress)
-        for (const edit::FaceRef& face : session_.selected_items().faces())
-            if (const Item* item = find_item(session_.level(), face.item); item && item->brush()) {
-                QColor hatch = color::accent;
-                hatch.setAlphaF(0.25f);
-                painter.setPen(QPen(color::accent, 2.5));
-                painter.setBrush(QBrush(hatch, Qt::BDiagPattern));
-                draw_face(painter, camera, *item->brush(), face.face);
-                painter.setBrush(Qt::NoBrush);
-            }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
 }
@@ -573,6 +563,16 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             draw_box(painter, camera, box_of(*item));
         if (item->piece()) draw_piece(painter, camera, *item->piece());
     }
+    if (session_.stage() == Stage::dress)
+        for (const edit::FaceRef& face : session_.selected_items().faces())
+            if (const Item* item = find_item(session_.level(), face.item); item && item->brush()) {
+                QColor hatch = color::accent;
+                hatch.setAlphaF(0.25f);
+                painter.setPen(QPen(color::accent, 2.5));
+                painter.setBrush(QBrush(hatch, Qt::BDiagPattern));
+                draw_face(painter, camera, *item->brush(), face.face);
+                painter.setBrush(Qt::NoBrush);
+            }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
     grips_.paint(painter, camera);
