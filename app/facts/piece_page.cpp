@@ -4,6 +4,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include "commands/props.h"
 #include "edit/items.h"
 #include "edit/pieces.h"
 #include "facts/pages.h"
@@ -85,8 +86,9 @@ void add_module(Page& page, const PieceEditing& editing) {
             if (const auto kit = find_kit(editing.session.project(), placed.kit_file))
                 off |= glm::length(edit::off_module(*kit, placed)) > 1e-5;
         const auto kit = pieces.empty() ? nullptr : find_kit(editing.session.project(), pieces[0].kit_file);
-        text->setVisible(pieces.size() == 1 && kit);
-        if (pieces.size() == 1 && kit) text->setText(module_text(*kit, pieces[0]));
+        const bool on_module = pieces.size() == 1 && kit && !is_prop(pieces[0]);
+        text->setVisible(on_module);
+        if (on_module) text->setText(module_text(*kit, pieces[0]));
         right->setVisible(off);
     });
 }
@@ -159,6 +161,14 @@ void fill_pieces(Page& page) {
         page, editing, Facts::tr("Turned"), QStringLiteral("°"), 90,
         [frame](const PlacedPiece& p) { return shown_turn_deg(p.place, frame).value_or(0); },
         [frame](PlacedPiece& p, double to) { p.place = with_shown_turn(p.place, frame, to); });
+    const auto all = editing.now();
+    if (std::all_of(all.begin(), all.end(), [](const PlacedPiece& p) { return is_prop(p); })) {
+        add_number(
+            page, editing, Facts::tr("Sized"), QStringLiteral("×"), 0.1,
+            [](const PlacedPiece& p) { return p.sized; },
+            [](PlacedPiece& p, double to) { p.sized = std::clamp(to, least_sized, most_sized); });
+        page.add_button(Facts::tr("Set down"), [&session] { set_props_down(session); });
+    }
     auto* mirrored = new QCheckBox(Facts::tr("Mirrored"));
     mirrored->setAccessibleName(mirrored->text());
     page.column().addWidget(mirrored);

@@ -45,7 +45,10 @@ protected:
 
 } // namespace
 
-KitPalette::KitPalette(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+KitPalette::KitPalette(Session& session, Shows shows, QWidget* parent)
+    : QWidget(parent),
+      session_(session),
+      shows_(shows) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     kits_ = new QComboBox;
@@ -121,10 +124,16 @@ QIcon KitPalette::icon_of(const Piece& piece) {
     return icon;
 }
 
+bool KitPalette::shows(const Kit& kit) const {
+    return shows_ == Shows::pieces || std::any_of(kit.pieces.begin(), kit.pieces.end(),
+                                                  [this](const auto& piece) { return shows(*piece); });
+}
+
 void KitPalette::fill_kits() {
     const QSignalBlocker block(kits_);
     kits_->clear();
     for (const auto& kit : session_.project().kits) {
+        if (!shows(*kit)) continue;
         kits_->addItem(QString::fromStdString(kit->name), QString::fromStdString(kit->file));
         if (kit->file == session_.looking().kit()) kits_->setCurrentIndex(kits_->count() - 1);
     }
@@ -150,7 +159,7 @@ void KitPalette::fill_pieces() {
     });
     for (const auto& piece : order) {
         const QString name = QString::fromStdString(piece->name);
-        if (!name.contains(search_->text(), Qt::CaseInsensitive)) continue;
+        if (!shows(*piece) || !name.contains(search_->text(), Qt::CaseInsensitive)) continue;
         auto* item = new QListWidgetItem(icon_of(*piece), name, pieces_);
         item->setData(Qt::UserRole, QString::fromStdString(piece->id));
         const auto& fitting = session_.looking().fitting();
@@ -172,14 +181,21 @@ void KitPalette::fill_pieces() {
 }
 
 void KitPalette::refresh() {
-    if (!find_kit(session_.project(), session_.looking().kit()) && !session_.project().kits.empty()) {
-        session_.looking().set_piece(session_.project().kits.front()->file, {});
-        return; // and it is shown by that
+    auto kit = find_kit(session_.project(), session_.looking().kit());
+    if (!kit || !shows(*kit)) {
+        const auto& kits = session_.project().kits;
+        const auto first =
+            std::find_if(kits.begin(), kits.end(), [this](const auto& one) { return shows(*one); });
+        if (first != kits.end()) {
+            session_.looking().set_piece((*first)->file, {});
+            return; // and it is shown by that
+        }
+        kit = nullptr;
     }
     fill_kits();
-    const auto kit = find_kit(session_.project(), session_.looking().kit());
     for (QWidget* widget : std::initializer_list<QWidget*>{kits_, parts_, search_, pieces_})
         widget->setVisible(kit != nullptr);
+    if (shows_ == Shows::props) parts_->hide(); // they stand on no module
     parts_->setCurrentIndex(session_.looking().module_part() == 1     ? 0
                             : session_.looking().module_part() == 0.5 ? 1
                                                                       : 2);

@@ -14,7 +14,9 @@ namespace rubble::app {
 class KitPalette : public QWidget {
     Q_OBJECT
 public:
-    explicit KitPalette(Session& session, QWidget* parent = nullptr);
+    /// What of a kit: all of its pieces, or those that sit on no module.
+    enum class Shows { pieces, props };
+    explicit KitPalette(Session& session, Shows shows = Shows::pieces, QWidget* parent = nullptr);
 
     /// Shows what the session has now.
     void refresh();
@@ -32,7 +34,11 @@ private:
     void take(QListWidgetItem* item);
     QIcon icon_of(const Piece& piece);
 
+    bool shows(const Piece& piece) const { return shows_ == Shows::pieces || piece.seat == PieceSeat::free; }
+    bool shows(const Kit& kit) const;
+
     Session& session_;
+    Shows shows_;
     QComboBox *kits_ = nullptr, *parts_ = nullptr;
     QLineEdit* search_ = nullptr;
     QListWidget* pieces_ = nullptr;

@@ -81,6 +81,9 @@ public:
     /// at.
     const std::vector<std::string>& fitting() const { return fitting_; }
     void set_fitting(std::vector<std::string> pieces);
+    /// Whether props lean with what they stand on.
+    bool leans() const { return leans_; }
+    void set_leans(bool on) { leans_ = on; }
     /// The project's own kind of element in the hand, by its key.
     const std::string& own_kind() const { return own_kind_; }
     void set_own_kind(const std::string& key) { own_kind_ = key; }
@@ -117,6 +120,7 @@ private:
     Snapping snapping_;
     std::optional<edit::WorkingPlane> plane_;
     std::vector<ItemId> isolated_;
+    bool leans_ = true;
     int layer_ = 0;
     edit::Stamp stamp_;
     std::string own_kind_;

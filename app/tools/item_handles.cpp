@@ -5,6 +5,7 @@
 
 #include "edit/brushes.h"
 #include "level/brush_shape.h"
+#include "level/dressing/light.h"
 #include "theme.h"
 
 namespace rubble::app {
@@ -128,17 +129,23 @@ Vec3 opposite(const Box3& box, BoxSide side) { return middle_of_side(box, BoxSid
 std::vector<ItemHandle> handles_of(const Session& session, const Camera& camera) {
     const size_t count = session.selection().size();
     if (count == 0 || count > k_most_with_handles) return {};
-    if (session.stage() == Stage::dress || !session.picks().empty()) return {};
+    if (!session.picks().empty()) return {};
+    const auto any = [&](auto which) {
+        return std::any_of(session.selection().begin(), session.selection().end(), [&](const ItemId& id) {
+            const Item* one = find_item(session.level(), id);
+            return one && which(*one);
+        });
+    };
+    if (session.stage() == Stage::dress && any([](const Item& one) { return !belongs_to_dressing(one); }))
+        return {};
     const Item* item = session.selected();
     if (item && item->brush()) return brush_handles(*item->brush(), camera);
     const Box3 box = selection_box(session);
     if (box.empty()) return {};
     // Pieces and assemblies are as large as they were made.
-    const bool sized =
-        std::any_of(session.selection().begin(), session.selection().end(), [&](const ItemId& id) {
-            const Item* one = find_item(session.level(), id);
-            return one && !one->element() && !one->piece() && !one->assembly();
-        });
+    const bool sized = any([](const Item& one) {
+        return !one.element() && (!one.piece() || is_prop(*one.piece())) && !one.assembly();
+    });
     return box_handles(box, camera, sized);
 }
 

@@ -213,9 +213,11 @@ void SelectTool::press_item(const Pointer& pointer) {
     }
     on_selected_ = place != ids.end() && ids.size() == 1;
     if (place == ids.end()) session_.select({*under});
-    // Dressing changes looks, not places; but lights and decals belong to it.
-    if (session_.stage() == Stage::dress && !(item->element() && is_dressing(acts_as(*item->element()))))
-        return;
+    // Dressing changes looks, not places; but props, lights and decals belong to it.
+    const bool carries =
+        session_.stage() == Stage::dress && !(pointer.keys & Qt::ControlModifier) && !pointer.camera.flat();
+    if (carries && session_.selection().size() == 1 && carry_.take(pointer, *under)) return;
+    if (session_.stage() == Stage::dress && !belongs_to_dressing(*item)) return;
     begin_drag(pointer, *under, {});
 }
 
@@ -302,6 +304,7 @@ void SelectTool::drag_body(const Pointer& pointer, double grid) {
 
 void SelectTool::move(const Pointer& pointer) {
     if (grips_.busy()) return grips_.move(pointer);
+    if (carry_.busy()) return carry_.move(pointer);
     if (frame_.open()) return frame_.move(pointer.screen);
     if (!drag_) {
         grips_.hover(pointer);
@@ -423,6 +426,10 @@ void SelectTool::show() {
 
 void SelectTool::release(const Pointer& pointer) {
     if (grips_.busy()) return grips_.release(pointer);
+    if (carry_.busy()) {
+        carry_.move(pointer);
+        return carry_.put_down();
+    }
     if (frame_.open()) {
         const bool adds = pointer.keys & Qt::ShiftModifier;
         frame_.move(pointer.screen);
@@ -449,6 +456,7 @@ void SelectTool::release(const Pointer& pointer) {
 
 void SelectTool::confirm() {
     if (grips_.busy()) return grips_.confirm();
+    if (carry_.busy()) return carry_.put_down();
     if (!drag_) return;
     if (drag_->moved) {
         const edit::Copies made = drag_->copies ? copies() : edit::Copies{result(), {}};
@@ -486,6 +494,10 @@ bool SelectTool::escape() {
         return true;
     }
     if (grips_.escape()) return true;
+    if (carry_.busy()) {
+        carry_.put_back();
+        return true;
+    }
     if (drag_) {
         drag_.reset();
         session_.drop_preview();

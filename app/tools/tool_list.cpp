@@ -18,6 +18,7 @@
 #include "tools/path_tool.h"
 #include "tools/piece_tool.h"
 #include "tools/place_tool.h"
+#include "tools/prop_tool.h"
 #include "tools/select_tool.h"
 #include "tools/slice_tool.h"
 #include "tools/tile_tool.h"
@@ -248,6 +249,9 @@ std::vector<ToolEntry> made_list() {
         plain<PieceTool>(
             "piece", [] { return tr("Piece"); }, [] { return tr("Place pieces of a kit"); }, Qt::Key_0,
             k_no_tray, picture_piece),
+        plain<PropTool>(
+            "prop", [] { return tr("Prop"); }, [] { return tr("Place props"); },
+            Qt::CTRL | Qt::ALT | Qt::Key_U, k_no_tray, picture_piece),
         plain<AssemblyTool>(
             "assembly", [] { return tr("Assembly"); }, [] { return tr("Place an assembly"); },
             Qt::ALT | Qt::Key_0, k_no_tray, picture_piece),

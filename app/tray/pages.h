@@ -16,6 +16,8 @@ void fill_tiles(Page& page, Tray& tray);
 void fill_pieces(Page& page, Tray& tray);
 void fill_elements(Page& page, Tray& tray);
 void fill_materials(Page& page, Tray& tray);
+/// The props that are put into the level.
+void fill_props(Page& page, Tray& tray);
 /// The tools that belong to the stage.
 void add_stage_tools(Page& page, Tray& tray);
 void fill_check(Page& page, Tray& tray);

@@ -53,7 +53,8 @@ void Tray::rebuild() {
         fill_elements(*page_, *this);
         break;
     case Stage::dress:
-        fill_materials(*page_, *this);
+        add_dress_offers();
+        offers_props_ ? fill_props(*page_, *this) : fill_materials(*page_, *this);
         break;
     case Stage::check:
         fill_check(*page_, *this);
@@ -84,6 +85,27 @@ void Tray::add_offers() {
         Qt::QueuedConnection);
 }
 
+/// What Dress works with: one of two is shown.
+void Tray::add_dress_offers() {
+    auto* offers = new QTabBar;
+    offers->setDrawBase(false);
+    offers->setExpanding(true);
+    offers->setAccessibleName(tr("What is dressed with"));
+    offers->addTab(tr("Materials"));
+    offers->addTab(tr("Props"));
+    offers->setCurrentIndex(offers_props_ ? 1 : 0);
+    page_->column().addWidget(offers);
+    connect(
+        offers, &QTabBar::currentChanged, this, [this](int index) { offer_props(index == 1); },
+        Qt::QueuedConnection);
+}
+
+void Tray::offer_props(bool on) {
+    if (on == offers_props_) return;
+    offers_props_ = on;
+    if (session_.stage() == Stage::dress) rebuild();
+}
+
 void Tray::offer_pieces(bool on) {
     if (on == offers_pieces_) return;
     offers_pieces_ = on;
@@ -112,6 +134,7 @@ void Tray::mark_tool(const QString& name) {
     tool_ = name;
     if (name == QStringLiteral("piece") && !offers_pieces_)
         return offer_pieces(true); // and it is marked by that
+    if (name == QStringLiteral("prop") && !offers_props_) return offer_props(true);
     for (auto* tools : page_->findChildren<ToolButtons*>()) tools->mark(name);
 }
 

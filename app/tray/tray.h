@@ -36,6 +36,8 @@ protected:
 private:
     void rebuild();
     void add_offers();
+    void add_dress_offers();
+    void offer_props(bool on);
     /// Hints are shown where they fit whole.
     void fit_hints();
 
@@ -45,7 +47,7 @@ private:
     Walked walked_ = Walked::freely;                        ///< that the page was made for
     std::vector<std::shared_ptr<const ElementKind>> kinds_; ///< of the project, that are offered
     Page* page_ = nullptr;
-    bool offers_pieces_ = false;
+    bool offers_pieces_ = false, offers_props_ = false;
     QString tool_ = QStringLiteral("select");
     std::function<QString(const QString&)> key_of_;
 };

@@ -53,7 +53,7 @@ LevelView::LevelView(Session& session, Camera::Kind kind, QWidget* parent)
 
 LevelView::~LevelView() {
     makeCurrent();
-    if (isValid()) tiles_.release(), pieces_.release();
+    if (isValid()) tiles_.release(), pieces_.release(), shadows_.release();
 }
 
 void LevelView::set_tool(Tool* tool) {
@@ -205,6 +205,7 @@ std::unique_ptr<Walker> LevelView::end_walk() {
 
 void LevelView::initializeGL() {
     renderer_.initialize();
+    shadows_.initialize();
     tiles_.initialize();
     pieces_.initialize();
 }
@@ -229,6 +230,21 @@ std::vector<Renderer::Picture> LevelView::seen_underlays() {
             {image, {at - right - up, at + right - up, at + right + up, at - right + up}, underlay.opacity});
     }
     return out;
+}
+
+/// Before anything is drawn: what the lights do not get by.
+void LevelView::throw_shadows(const Camera& eye, const std::vector<Light>& lights) {
+    const Built& built = session_.built();
+    pieces_.send(built.pieces, session_.project());
+    const std::pair<const void*, const void*> scene{uploaded_mesh_.get(), built.pieces.get()};
+    if (scene != shadow_scene_of_) shadow_scene_of_ = scene, ++shadow_scene_;
+    Box3 all = renderer_.box();
+    if (built.pieces)
+        for (const PieceScene::Place& place : built.pieces->places) all.add(place.box);
+    shadows_.update(eye, lights, shadow_scene_, all, [this](const glm::mat4& view, const Box3& within) {
+        renderer_.draw_depth(view, within);
+        pieces_.draw_depth(view);
+    });
 }
 
 void LevelView::paintGL() {
@@ -269,6 +285,8 @@ void LevelView::paintGL() {
     look.step_m = session_.character().step_height_m,
     look.jump_m = check::highest_ledge(session_.character());
     const Camera eye = walker_ ? walker_->camera(size()) : camera_;
+    if (look.mode == ViewMode::plain && !look.lights.empty()) throw_shadows(eye, look.lights);
+    look.shadows = &shadows_;
     renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(), [&] {
         pieces_.draw(built.pieces, session_.project(), eye, look);
         tiles_.draw(laid_tiles_.of(session_.level()), eye, walking());

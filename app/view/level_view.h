@@ -15,6 +15,7 @@
 #include "view/pictures.h"
 #include "view/piece_renderer.h"
 #include "view/renderer.h"
+#include "view/shadow_maps.h"
 #include "view/tile_renderer.h"
 
 namespace rubble::app {
@@ -81,6 +82,7 @@ signals:
 protected:
     void initializeGL() override;
     void paintGL() override;
+    void throw_shadows(const Camera& eye, const std::vector<Light>& lights);
     void resizeGL(int width, int height) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
@@ -135,6 +137,9 @@ private:
     Session& session_;
     Camera camera_;
     Renderer renderer_;
+    ShadowMaps shadows_;
+    uint64_t shadow_scene_ = 0; ///< counts the scenes that threw some
+    std::pair<const void*, const void*> shadow_scene_of_{};
     TileRenderer tiles_;
     LaidTiles laid_tiles_;
     PieceRenderer pieces_;

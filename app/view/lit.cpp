@@ -4,6 +4,7 @@
 #include <array>
 
 #include "base/angle.h"
+#include "view/shadow_maps.h"
 #include "view/uniforms.h"
 
 namespace rubble::app {
@@ -14,11 +15,34 @@ constexpr const char* k_lights = R"(uniform int light_count; // 0: as by day
 uniform vec4 light_at[16];    // reach; below 0: the sun, which comes from everywhere alike
 uniform vec4 light_color[16]; // already as strong as it is seen; the cosine of half its opening
 uniform vec3 light_way[16];
+uniform int shadow_first[16]; // of its maps; below 0: it throws none
+uniform sampler2DShadow sun_depth;
+uniform sampler2DArrayShadow lamp_depth;
+uniform mat4 sun_view;
+float sun_gets(vec3 at) {
+    vec3 p = (sun_view * vec4(at, 1.0)).xyz * 0.5 + 0.5;
+    float sum = 0.0, dot_size = 1.0 / 2048.0;
+    for (int x = -1; x <= 1; ++x)
+        for (int y = -1; y <= 1; ++y) sum += texture(sun_depth, vec3(p.xy + vec2(x, y) * dot_size, p.z - 0.0003));
+    return sum / 9.0;
+}
+// The six sides of a cube about the lamp; how deep a place is, as they were drawn.
+float lamp_gets(int first, vec3 from, float reach, vec3 at) {
+    vec3 d = at - from, a = abs(d);
+    int axis = a.x >= a.y && a.x >= a.z ? 0 : a.y >= a.z ? 1 : 2;
+    float ahead = max(a[axis], 1e-4), s = d[axis] < 0.0 ? -1.0 : 1.0, near = 0.05;
+    vec2 p = vec2(d[(axis + 1) % 3], -s * d[(axis + 2) % 3]) / ahead * 0.5 + 0.5;
+    float z = (reach + near) / (reach - near) - 2.0 * reach * near / ((reach - near) * ahead);
+    float side = float(first + axis * 2 + (s < 0.0 ? 1 : 0));
+    return texture(lamp_depth, vec4(p, side, z * 0.5 + 0.5 - 0.00005));
+}
 vec3 lit(vec3 at, vec3 n) {
     vec3 sum = vec3(0.10 + 0.05 * n.z); // what comes from the sky and off the walls
     for (int i = 0; i < light_count; ++i) {
         if (light_at[i].w < 0.0) {
-            sum += light_color[i].rgb * max(-dot(n, light_way[i]), 0.0) + light_color[i].rgb * (0.18 + 0.08 * n.z);
+            float gets = max(-dot(n, light_way[i]), 0.0);
+            if (gets > 0.0 && shadow_first[i] >= 0) gets *= sun_gets(at + n * 0.03);
+            sum += light_color[i].rgb * gets + light_color[i].rgb * (0.18 + 0.08 * n.z);
             continue;
         }
         vec3 to = light_at[i].xyz - at;
@@ -27,7 +51,10 @@ vec3 lit(vec3 at, vec3 n) {
         float fades = 1.0 - part * part * part * part;
         float inside = smoothstep(light_color[i].w, light_color[i].w + 0.05, -dot(to / far, light_way[i]));
         if (light_color[i].w <= -0.999) inside = 1.0;
-        sum += light_color[i].rgb * inside * fades * fades * max(dot(n, to / far), 0.0) / max(far * far, 0.01);
+        float faces = max(dot(n, to / far), 0.0);
+        if (faces * inside <= 0.0) continue;
+        if (shadow_first[i] >= 0) inside *= lamp_gets(shadow_first[i], light_at[i].xyz, light_at[i].w, at + n * 0.03);
+        sum += light_color[i].rgb * inside * fades * fades * faces / max(far * far, 0.01);
     }
     return vec3(1.0) - exp(-sum); // as an eye takes it
 }
@@ -37,21 +64,14 @@ vec3 lit(vec3 at, vec3 n) {
 
 QByteArray with_lights(const char* shader) { return QByteArray(shader).replace("LIGHTS", k_lights); }
 
-void set_lights(QOpenGLShaderProgram& program, const Camera& camera, std::vector<Light> lights) {
+void set_lights(QOpenGLShaderProgram& program, const Camera& camera, const std::vector<Light>& all,
+                ShadowMaps* shadows) {
     constexpr size_t k_most = 16;
     constexpr double k_indoors_lux = 150, k_sun_seen = 2.0;
-    const Vec3 eye = camera.flat() ? camera.target : camera.eye();
     double sun = 0;
-    for (const Light& light : lights)
+    for (const Light& light : all)
         if (light.kind == Light::Kind::sun) sun += light.strength;
-    const auto counts = [&](const Light& light) {
-        return light.kind == Light::Kind::sun
-                   ? 1e12
-                   : light.candela() / (1 + glm::dot(light.at - eye, light.at - eye));
-    };
-    std::stable_sort(lights.begin(), lights.end(),
-                     [&](const Light& a, const Light& b) { return counts(a) > counts(b); });
-    if (lights.size() > k_most) lights.resize(k_most);
+    const std::vector<Light> lights = nearest_lights(camera, all, k_most);
     const double seen = k_sun_seen / std::max(sun, k_indoors_lux); // of one lux
     std::array<QVector4D, k_most> at, color;
     std::array<QVector3D, k_most> way;
@@ -65,6 +85,7 @@ void set_lights(QOpenGLShaderProgram& program, const Camera& camera, std::vector
         way[i] = vector_of(light.way);
     }
     program.setUniformValue("light_count", int(lights.size()));
+    if (shadows) shadows->set(program, lights);
     if (lights.empty()) return;
     program.setUniformValueArray("light_at", at.data(), int(lights.size()));
     program.setUniformValueArray("light_color", color.data(), int(lights.size()));

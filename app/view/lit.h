@@ -7,12 +7,15 @@
 
 namespace rubble::app {
 
+class ShadowMaps;
+
 /// A fragment shader in which the word LIGHTS stands for `vec3 lit(vec3 at, vec3 normal)`, what arrives there
 /// as an eye takes it, and for `light_count`.
 QByteArray with_lights(const char* shader);
 
 /// Tells a program of such a shader of the lights that count most from where the eye is, as strong as an eye
-/// used to the place sees them.
-void set_lights(QOpenGLShaderProgram& program, const Camera& camera, std::vector<Light> lights);
+/// used to the place sees them, and of the shadows that some of them throw.
+void set_lights(QOpenGLShaderProgram& program, const Camera& camera, const std::vector<Light>& lights,
+                ShadowMaps* shadows);
 
 } // namespace rubble::app

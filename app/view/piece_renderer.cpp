@@ -107,6 +107,14 @@ void main() {
     result = vec4(ink.rgb, through ? 0.3 : 1.0);
 })";
 
+constexpr const char* k_piece_depth_vertex = R"(#version 330 core
+layout(location = 0) in vec3 at;
+layout(location = 4) in mat4 own;
+uniform mat4 view;
+void main() { gl_Position = view * own * vec4(at, 1.0); })";
+constexpr const char* k_piece_depth_fragment = R"(#version 330 core
+void main() {})";
+
 struct Vertex {
     float at[3], normal[3], color[3], place[2];
 };
@@ -142,6 +150,7 @@ void PieceRenderer::initialize() {
         program.link();
     };
     build(faces_program_, k_piece_faces_vertex, k_piece_faces_fragment);
+    build(depth_program_, k_piece_depth_vertex, k_piece_depth_fragment);
     build(lines_program_, k_piece_lines_vertex, k_piece_lines_fragment);
 }
 
@@ -280,11 +289,27 @@ void PieceRenderer::set_places(const PieceScene& scene, const Project& project) 
     std::erase_if(cards_, [](const auto& one) { return one.second->count == 0; });
 }
 
-void PieceRenderer::draw(const std::shared_ptr<const PieceScene>& scene, const Project& project,
-                         const Camera& camera, const Renderer::Look& look) {
+void PieceRenderer::send(const std::shared_ptr<const PieceScene>& scene, const Project& project) {
     if (!scene || (scene->places.empty() && cards_.empty())) return;
     const bool recolored = !cards_.empty() && !(cards_.begin()->second->materials == project.materials);
     if (scene != sent_ || recolored) set_places(*scene, project), sent_ = scene;
+}
+
+void PieceRenderer::draw_depth(const glm::mat4& view) {
+    depth_program_.bind();
+    set_matrix(depth_program_, "view", view);
+    for (auto& [piece, card] : cards_)
+        for (Faces& faces : card->faces) {
+            QOpenGLVertexArrayObject::Binder bind(&faces.batch->array);
+            glDrawArraysInstanced(GL_TRIANGLES, 0, faces.batch->count, card->count);
+        }
+    depth_program_.release();
+}
+
+void PieceRenderer::draw(const std::shared_ptr<const PieceScene>& scene, const Project& project,
+                         const Camera& camera, const Renderer::Look& look) {
+    if (!scene || (scene->places.empty() && cards_.empty())) return;
+    send(scene, project);
     const glm::mat4 view = camera.matrix();
     const QColor back = camera.flat() ? color::paper : color::sky;
     glEnable(GL_DEPTH_TEST);
@@ -302,7 +327,7 @@ void PieceRenderer::draw(const std::shared_ptr<const PieceScene>& scene, const P
         faces_program_.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
         set_eye(faces_program_, camera, look);
         const bool dressed = look.dressed && look.mode == ViewMode::plain;
-        set_lights(faces_program_, camera, dressed ? look.lights : std::vector<Light>{});
+        set_lights(faces_program_, camera, dressed ? look.lights : std::vector<Light>{}, look.shadows);
         faces_program_.setUniformValue("toward", vector_of(camera.forward()));
         faces_program_.setUniformValue("flat_view", camera.flat() ? 1.0f : 0.0f);
         faces_program_.setUniformValue("picture", 0);

@@ -32,6 +32,10 @@ public:
     /// `scene` may be null. Colours of the project's materials are those of `project`.
     void draw(const std::shared_ptr<const PieceScene>& scene, const Project& project, const Camera& camera,
               const Renderer::Look& look);
+    /// Sends what differs from the scene before.
+    void send(const std::shared_ptr<const PieceScene>& scene, const Project& project);
+    /// Draws how deep what was sent lies; no colours.
+    void draw_depth(const glm::mat4& view);
 
 private:
     struct Batch {
@@ -59,7 +63,7 @@ private:
     void set_places(const PieceScene& scene, const Project& project);
     std::shared_ptr<QOpenGLTexture> texture_of(const std::shared_ptr<const PictureBytes>& picture);
 
-    QOpenGLShaderProgram faces_program_, lines_program_;
+    QOpenGLShaderProgram faces_program_, lines_program_, depth_program_;
     std::map<const Piece*, std::unique_ptr<OnCard>> cards_;
     std::map<const PictureBytes*,
              std::pair<std::shared_ptr<const PictureBytes>, std::weak_ptr<QOpenGLTexture>>>

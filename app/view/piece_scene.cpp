@@ -58,8 +58,9 @@ const Box3 k_stand_in{Vec3(-0.5, -0.5, 0), Vec3(0.5, 0.5, 1)};
 glm::mat4 matrix_of(const PlacedPiece& placed) {
     const Vec3 x = direction_in_level(placed, {1, 0, 0}), y = direction_in_level(placed, {0, 1, 0}),
                z = direction_in_level(placed, {0, 0, 1});
-    return glm::mat4(glm::vec4(glm::vec3(x), 0), glm::vec4(glm::vec3(y), 0), glm::vec4(glm::vec3(z), 0),
-                     glm::vec4(glm::vec3(placed.place.at), 1));
+    const auto sized = float(placed.sized);
+    return glm::mat4(glm::vec4(glm::vec3(x) * sized, 0), glm::vec4(glm::vec3(y) * sized, 0),
+                     glm::vec4(glm::vec3(z) * sized, 0), glm::vec4(glm::vec3(placed.place.at), 1));
 }
 
 PieceScene piece_scene(const Level& level, const build::Solid& solid) {

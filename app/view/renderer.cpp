@@ -122,6 +122,13 @@ void main() {
     result = vec4(mix(stone * shine, vec3(1.0), chalk), opacity);
 })";
 
+constexpr const char* k_depth_vertex = R"(#version 330 core
+layout(location = 0) in vec3 at;
+uniform mat4 view;
+void main() { gl_Position = view * vec4(at, 1.0); })";
+constexpr const char* k_depth_fragment = R"(#version 330 core
+void main() {})";
+
 constexpr const char* k_picture_vertex = R"(#version 330 core
 layout(location = 0) in vec3 at;
 layout(location = 1) in vec2 place;
@@ -250,6 +257,7 @@ void Renderer::initialize() {
     build(faces_program_, k_faces_vertex, k_faces_fragment);
     build(edges_program_, k_edges_vertex, k_edges_fragment);
     build(tint_program_, k_tint_vertex, k_tint_fragment);
+    build(depth_program_, k_depth_vertex, k_depth_fragment);
     build(picture_program_, k_picture_vertex, k_picture_fragment);
     for (Batch* batch : {&cuts_, &decals_, &tint_, &collision_, &picture_}) create(*batch);
     set_face_layout(decals_);
@@ -313,8 +321,27 @@ void Renderer::set_scene(const SceneMesh& mesh) {
              int(chunk->faces.size()));
         fill(scene_[i]->edges, chunk->edges.data(), int(chunk->edges.size()) * line,
              int(chunk->edges.size()));
+        scene_[i]->box = {};
+        for (const SceneMesh::Vertex& v : chunk->faces) scene_[i]->box.add(Vec3(v.at[0], v.at[1], v.at[2]));
         scene_[i]->of = chunk;
     }
+}
+
+void Renderer::draw_depth(const glm::mat4& view, const Box3& within) {
+    depth_program_.bind();
+    set_matrix(depth_program_, "view", view);
+    for (const auto& chunk : scene_) {
+        if (chunk->faces.count == 0 || !chunk->box.touches(within)) continue;
+        QOpenGLVertexArrayObject::Binder bind(&chunk->faces.array);
+        glDrawArrays(GL_TRIANGLES, 0, chunk->faces.count);
+    }
+    depth_program_.release();
+}
+
+Box3 Renderer::box() const {
+    Box3 box;
+    for (const auto& chunk : scene_) box.add(chunk->box);
+    return box;
 }
 
 void Renderer::set_materials(const std::vector<QImage>& images) {
@@ -423,7 +450,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         p.setUniformValue("dressed", dressed && (has_pictures || !look.lights.empty()) ? 1.0f : 0.0f);
         p.setUniformValue("has_pictures", has_pictures ? 1.0f : 0.0f);
         p.setUniformValue("decal", decals ? 1.0f : 0.0f);
-        set_lights(p, camera, dressed ? look.lights : std::vector<Light>{});
+        set_lights(p, camera, dressed ? look.lights : std::vector<Light>{}, look.shadows);
         p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
         if (!look.picture_dots.empty())
             p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);

@@ -24,6 +24,8 @@ namespace rubble::app {
 /// is dressed in; by how many dots of its pictures come to a metre.
 enum class ViewMode { plain, wire, slope, collision, size, grey, density };
 
+class ShadowMaps;
+
 /// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
 /// where the cutaway opens matter. Needs its context current in every call.
 class Renderer : protected QOpenGLFunctions_3_3_Core {
@@ -46,6 +48,7 @@ public:
         bool dressed = false;              ///< in plain mode: with the pictures of materials
         double dots_per_m = 512;           ///< that the project wants of pictures
         std::vector<Light> lights;         ///< in plain mode, where it is dressed; none: as by day
+        ShadowMaps* shadows = nullptr;     ///< that those throw
         std::vector<float> picture_dots;   ///< of each material's picture: across, as many layers as are told
         double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls
@@ -60,6 +63,10 @@ public:
     };
     void draw(const Camera& camera, const Look& look, const std::vector<Picture>& pictures,
               const std::function<void()>& draw_tiles);
+    /// Draws how deep matter lies, as far as it is in a box; no colours.
+    void draw_depth(const glm::mat4& view, const Box3& within);
+    /// The box around what was sent.
+    Box3 box() const;
 
 private:
     struct Batch {
@@ -70,11 +77,12 @@ private:
     void set_face_layout(Batch& batch);
     void fill(Batch& batch, const void* data, int bytes, int count);
 
-    QOpenGLShaderProgram faces_program_, edges_program_, tint_program_, picture_program_;
+    QOpenGLShaderProgram faces_program_, edges_program_, tint_program_, picture_program_, depth_program_;
     /// A chunk of the scene as the graphics card has it.
     struct SceneBatches {
         std::shared_ptr<const SceneMesh::Chunk> of;
         Batch faces, edges;
+        Box3 box;
     };
     void draw_pictures(const glm::mat4& view, const std::vector<Picture>& pictures);
     void attribute(Batch& batch, int location, int size, int stride, int offset, GLenum type = GL_FLOAT);

@@ -81,6 +81,7 @@ private:
                    const Heights& heights, bool earlier) const;
     void paint_head(QPainter& painter) const;
     double longest_s() const;
+    void paint_light(QPainter& painter, double top, double bottom) const;
     void paint_pace(QPainter& painter, double top, double bottom);
     /// What stands at a place of the strip, in words.
     QString said_at(QPointF at) const;

@@ -1,3 +1,5 @@
+#include <cmath>
+
 #include <QPainter>
 
 #include "numbers.h"
@@ -160,6 +162,26 @@ constexpr double k_bar_px = 22, k_much_effort = 120;
 
 } // namespace
 
+/// How much light comes to the eyes, ten times as much each step up; where it is too dark, thick. Nothing
+/// where the level has no lights.
+void PaceStrip::paint_light(QPainter& painter, double top, double bottom) const {
+    constexpr double k_least_decade = -1, k_most_decade = 4; // 0.1 to 10,000 lux
+    const std::vector<double>& lux = pace_->lux;
+    const double least = session_.project().least_lux;
+    const auto y_of = [&](double of) {
+        const double decade = std::clamp(std::log10(std::max(of, 1e-3)), k_least_decade, k_most_decade);
+        return bottom - (decade - k_least_decade) / (k_most_decade - k_least_decade) * (bottom - top);
+    };
+    for (size_t i = 0; i + 1 < lux.size(); ++i) {
+        const bool dark = lux[i] < least && lux[i + 1] < least;
+        painter.setPen(dark ? QPen(color::plum, 3) : QPen(color::ochre.lighter(115), 1.3, Qt::DotLine));
+        const double from = double(i) * check::pace_look_s;
+        painter.drawLine(QPointF(x_of(from), y_of(lux[i])),
+                         QPointF(x_of(from + check::pace_look_s), y_of(lux[i + 1])));
+    }
+    painter.setPen(Qt::NoPen);
+}
+
 /// Rests as light bands, effort as bars that stand on the time line, what is met as signs, and remarks.
 void PaceStrip::paint_pace(QPainter& painter, double top, double bottom) {
     painter.setPen(Qt::NoPen);
@@ -178,6 +200,7 @@ void PaceStrip::paint_pace(QPainter& painter, double top, double bottom) {
             QRectF(QPointF(x_of(window.begin_s) + 1, bottom + 6 - high), QPointF(x_of(end) - 1, bottom + 6)),
             ink);
     }
+    paint_light(painter, top, bottom);
     for (const check::Pace::Event& event : pace_->events) {
         const Item* item = find_item(session_.level(), event.item);
         if (!item || !item->element()) continue;

@@ -14,6 +14,7 @@
 #include "commands/layer_scheme.h"
 #include "commands/massing.h"
 #include "commands/pieces.h"
+#include "commands/props.h"
 #include "commands/reshaping.h"
 #include "commands/sheets.h"
 #include "kinds/element_kinds_dialog.h"
@@ -350,6 +351,10 @@ void MainWindow::build_check_commands() {
     });
     add_command("bare-dress", tr("Dress what is bare"), Qt::CTRL | Qt::ALT | Qt::Key_A,
                 [this] { dress_bare(session_); });
+    add_command("prop-set-down", tr("Props: set down"), Qt::CTRL | Qt::ALT | Qt::Key_J,
+                [this] { set_props_down(session_); });
+    add_command("strew", tr("Props: strew over the faces…"), Qt::CTRL | Qt::ALT | Qt::Key_S,
+                [this] { strew_props(session_, *this); });
     add_command("material-pictures", tr("Add pictures of materials…"), Qt::CTRL | Qt::ALT | Qt::Key_I,
                 [this] { add_material_pictures(session_, *this); });
     commands_->begin(Menu::check);

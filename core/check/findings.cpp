@@ -17,6 +17,7 @@
 #include "check/flight.h"
 #include "check/piece_rules.h"
 #include "check/play_rules.h"
+#include "check/prop_rules.h"
 #include "check/slivers.h"
 #include "check/tile_rules.h"
 #include "level/tiles/laid_tiles.h"
@@ -54,7 +55,7 @@ public:
 
     /// What is looked for, one after the other; none depends on what another finds. @{
     using Part = void (Finder::*)();
-    static constexpr size_t part_count = 13;
+    static constexpr size_t part_count = 14;
     static constexpr std::array<Part, part_count> parts();
     std::vector<Finding> found_by(Part part) {
         (this->*part)();
@@ -74,6 +75,7 @@ private:
     void in_kind_of_play() { out_ = find_in_kind_of_play(project_, level_, result_); }
     void in_elements() { out_ = find_in_elements(project_, level_, result_); }
     void in_dress() { out_ = find_in_dress(project_, level_, result_); }
+    void in_props() { out_ = find_in_props(project_, level_, result_); }
     void in_pieces() { out_ = find_in_pieces(project_, level_, result_); }
 
     ItemId id_of(const Column& column) const { return world_.source_of(column).id.item; }
@@ -359,7 +361,7 @@ constexpr std::array<Finder::Part, Finder::part_count> Finder::parts() {
     return {&Finder::starts_and_goals, &Finder::unreached,       &Finder::lips,        &Finder::slopes,
             &Finder::narrow_passages,  &Finder::low_passages,    &Finder::slivers,     &Finder::low_jumps,
             &Finder::in_tiles,         &Finder::in_kind_of_play, &Finder::in_elements, &Finder::in_pieces,
-            &Finder::in_dress};
+            &Finder::in_dress,         &Finder::in_props};
 }
 
 } // namespace

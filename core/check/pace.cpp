@@ -5,6 +5,7 @@
 #include <map>
 #include <set>
 
+#include "check/route_light.h"
 #include "level/element_kinds.h"
 #include "level/order.h"
 #include "motion/elements.h"
@@ -23,7 +24,7 @@ constexpr double k_without_rest_s = 60;
 /// What a danger adds to the effort.
 constexpr double k_danger_effort = 50;
 /// Room is looked at every so many steps, by looks as thick as this, as far as this (metres).
-constexpr int k_look_steps = 60;
+constexpr auto k_look_steps = size_t(pace_look_s / motion::step_s + 0.5);
 constexpr double k_ray_m = 0.02, k_side_m = 20, k_ahead_m = 100;
 /// Below this one stands rather than goes (metres per second).
 constexpr double k_going_mps = 0.5;
@@ -60,6 +61,7 @@ public:
         read_dangers();
         read_rests();
         read_windows();
+        read_light();
         remark();
         return std::move(pace_);
     }
@@ -199,7 +201,38 @@ private:
 
     static std::string whole(double seconds) { return std::to_string(std::lround(seconds)); }
 
+    void read_light() {
+        const std::vector<Light> lights = lights_of(level_);
+        if (lights.empty()) return;
+        const Vec3 eye(0, 0, result_.character.eye_height_m);
+        for (size_t step = 0; step < run_.bodies.size(); step += k_look_steps)
+            pace_.lux.push_back(lux_at_eye(world_, lights, run_.bodies[step].at + eye));
+    }
+
+    /// The longest stretch of the way on which it is too dark.
+    void remark_on_light() {
+        constexpr double k_blink_s = 1;
+        size_t best = 0, begin = 0, dark = 0;
+        for (size_t i = 0; i < pace_.lux.size(); ++i) {
+            dark = pace_.lux[i] < project_.least_lux ? dark + 1 : 0;
+            if (dark > best) best = dark, begin = i + 1 - dark;
+        }
+        if (double(best) * pace_look_s <= k_blink_s) return;
+        const double least = *std::min_element(pace_.lux.begin() + std::ptrdiff_t(begin),
+                                               pace_.lux.begin() + std::ptrdiff_t(begin + best));
+        add(RuleId::dress_dark_route, double(begin) * pace_look_s,
+            {{"From %1 s on the way is dark for %2 s: %3 lux, %4 are wanted.",
+              {whole(double(begin) * pace_look_s), whole(double(best) * pace_look_s), tenths(least),
+               tenths(project_.least_lux)}}});
+    }
+
+    static std::string tenths(double value) {
+        const long of = std::lround(value * 10);
+        return std::to_string(of / 10) + '.' + std::to_string(of % 10);
+    }
+
     void remark() {
+        remark_on_light();
         if (result_.ground->cells) return; // there nobody leaps, and one takes all the time one wants
         // A kind of span is learned where a miss does not kill.
         std::set<LinkKind> learned;

@@ -45,9 +45,10 @@ struct Pace {
     std::vector<Window> windows;
     std::vector<Rest> rests;
     std::vector<Remark> remarks;
+    std::vector<double> lux; ///< at the eyes, each half second; empty where the level has no lights
 };
 
-inline constexpr double pace_window_s = 5;
+inline constexpr double pace_window_s = 5, pace_look_s = 0.5;
 
 /// Looks at a run of a check's level.
 Pace pace_of(const Project& project, const Level& level, const CheckResult& result, const Witness& witness);

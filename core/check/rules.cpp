@@ -130,12 +130,24 @@ constexpr std::array k_rules{
          "No lamp is inside matter."},
     Rule{dress_decal_over_nothing, "dress.decal_over_nothing", remark, Craft::dress, "Dress", false,
          "A decal lies over something."},
+    Rule{dress_prop_floats, "dress.prop_floats", remark, Craft::dress, "Dress", false,
+         "Props stand or hang on something."},
+    Rule{dress_prop_sunk, "dress.prop_sunk", remark, Craft::dress, "Dress", false,
+         "Props are not sunk in what they stand on."},
+    Rule{dress_ornament_met, "dress.ornament_met", remark, Craft::dress, "Dress", false,
+         "Small ornaments are in nobody's way."},
+    Rule{dress_prop_in_way, "dress.prop_in_way", concern, Craft::dress, "Dress", false,
+         "No prop closes a way that is wanted."},
+    Rule{dress_prop_opens_way, "dress.prop_opens_way", concern, Craft::dress, "Dress", false,
+         "No prop opens a way that a claim forbids."},
+    Rule{dress_dark_route, "dress.dark_route", concern, Craft::dress, "Dress", false,
+         "Where there are lights, the way to the goal is lit."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == dress_decal_over_nothing;
+    return k_rules.back().id == dress_dark_route;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -66,7 +66,13 @@ enum class RuleId {
     dress_lay_jumps,
     dress_bare,
     dress_light_in_matter,
-    dress_decal_over_nothing
+    dress_decal_over_nothing,
+    dress_prop_floats,
+    dress_prop_sunk,
+    dress_ornament_met,
+    dress_prop_in_way,
+    dress_prop_opens_way,
+    dress_dark_route
 };
 
 /// The part of the work in which a finding is put right.

@@ -30,12 +30,12 @@ void put(tinygltf::Value::Object& into, const Extra& values) {
 }
 
 /// Stands a node where a piece stands: the coordinates of glTF are ours about x by a quarter turn.
-void stand(tinygltf::Node& node, const Placement& place, bool mirrored) {
+void stand(tinygltf::Node& node, const Placement& place, bool mirrored, double sized = 1) {
     const Vec3 at = y_up(place.at);
     node.translation = {at.x, at.y, at.z};
     const Rotation turn = rotation_of(place);
     if (turn != Rotation{0, 0, 0, 1}) node.rotation = {turn[0], turn[2], -turn[1], turn[3]};
-    if (mirrored) node.scale = {-1, 1, 1};
+    if (mirrored || sized != 1) node.scale = {mirrored ? -sized : sized, sized, sized};
 }
 
 /// A node for what a layer holds of one kind, made for the first of them.
@@ -68,7 +68,7 @@ void add_pieces(GltfMaker& maker, const Level& level) {
         const Piece& piece = *placed->piece;
         const int node = maker.add_node(item.name.empty() ? item.id.value : item.name, layers.of(layer));
         maker.node(node).mesh = maker.model_mesh(piece.body.get(), piece.name, piece.body->model);
-        stand(maker.node(node), placed->place, placed->mirrored);
+        stand(maker.node(node), placed->place, placed->mirrored, placed->sized);
         tinygltf::Value::Object extras{{"id", tinygltf::Value(item.id.value)},
                                        {"kit", tinygltf::Value(placed->kit_file)},
                                        {"piece", tinygltf::Value(placed->piece_id)}};

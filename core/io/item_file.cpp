@@ -84,6 +84,9 @@ Result<Item::Body> read_piece(Reader& in, const At& at) {
     placed.place.at = point(in, "at", Vec3(0));
     placed.place = read_turn(in, placed.place, at.frame);
     placed.mirrored = in.flag("mirrored", false);
+    placed.sized = in.number("sized", 1);
+    if (!(placed.sized >= least_sized && placed.sized <= most_sized))
+        in.fail("sized", "a number from 0.05 to 20");
     if (in.has("collision")) placed.collision = choice(in, "collision", k_piece_collisions, "faces");
     for (const auto& [key, value] : in.object("values").items()) placed.values[key] = value.dump();
     if (!problem_of(placed).empty()) in.fail("at", "a place within 10000 m");
@@ -186,6 +189,7 @@ Json with_keys(const PlacedPiece& placed, Json json, Frame frame) {
     json["at"] = to_json(placed.place.at);
     put_turn(json, placed.place, frame);
     json["mirrored"] = placed.mirrored;
+    if (placed.sized != 1) json["sized"] = placed.sized;
     if (placed.collision) json["collision"] = key_of(k_piece_collisions, *placed.collision);
     if (!placed.values.empty()) {
         Json values = Json::object();

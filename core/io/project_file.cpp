@@ -160,6 +160,9 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     project.dots_per_m = in.number("dots_per_m", project.dots_per_m);
     if (!(project.dots_per_m >= 1 && project.dots_per_m <= 100000))
         in.fail("dots_per_m", "a number of dots from 1 to 100000");
+    project.least_lux = in.number("least_lux", project.least_lux);
+    if (!(project.least_lux >= 0 && project.least_lux <= 100000))
+        in.fail("least_lux", "a number of lux from 0 to 100000");
     project.easy_pct = in.number("easy_pct", project.easy_pct);
     project.fair_pct = in.number("fair_pct", project.fair_pct);
     if (project.grid_m < 1e-4 || project.grid_m > 1000) in.fail("grid_m", "a step from 0.0001 to 1000 m");
@@ -218,6 +221,7 @@ std::string text_of(const Project& project) {
         json["suggestions"][kind] = {{"kept", habit.kept}, {"thrown", habit.thrown}};
     json["pixels_per_m"] = project.pixels_per_m;
     if (project.dots_per_m != Project{}.dots_per_m) json["dots_per_m"] = project.dots_per_m;
+    if (project.least_lux != Project{}.least_lux) json["least_lux"] = project.least_lux;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;
     Json characters = Json::array();

@@ -151,6 +151,7 @@ struct Project {
     double fair_pct = 15;
     std::vector<NamedCharacter> characters;
     double dots_per_m = 256; ///< of pictures on faces
+    double least_lux = 1;    ///< at the eyes of whoever goes to the goal, where a level has lights
     std::vector<Material> materials;
     double pixels_per_m = 32; ///< of tiles
     std::vector<std::shared_ptr<const TileSheet>> sheets;

@@ -43,4 +43,10 @@ struct Placement {
     bool operator==(const Placement&) const = default;
 };
 
+/// A place on a surface, and which way that looks there.
+struct SurfacePlace {
+    Vec3 at{0};
+    Vec3 normal{0, 0, 1}; ///< of unit length
+};
+
 } // namespace rubble

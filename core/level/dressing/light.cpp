@@ -38,6 +38,14 @@ constexpr double k_apart_m = 1;
 
 bool is_dressing(const std::string& kind) { return kind == "lamp" || kind == "sun" || kind == "decal"; }
 
+bool belongs_to_dressing(const Item& item) {
+    if (item.element()) return is_dressing(acts_as(*item.element()));
+    if (item.piece()) return is_prop(*item.piece());
+    const ItemList* members = item.group() ? members_of(item) : nullptr;
+    return members && std::all_of(members->begin(), members->end(),
+                                  [](const ItemPtr& member) { return belongs_to_dressing(*member); });
+}
+
 double Light::candela() const {
     const double half = std::clamp(opening_deg, 1.0, 360.0) / 2;
     return strength / (2 * std::numbers::pi * (1 - std::cos(radians(half))));

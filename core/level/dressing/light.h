@@ -24,6 +24,8 @@ struct Light {
 
 /// Whether a kind of element belongs to what a level looks like alone: lights and decals.
 bool is_dressing(const std::string& kind);
+/// Whether an item dresses a level and builds nothing: lights, decals and props, and groups of those.
+bool belongs_to_dressing(const Item& item);
 
 /// The lights of a level that are to be seen; a strip is several in a row.
 std::vector<Light> lights_of(const Level& level);

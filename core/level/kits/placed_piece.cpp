@@ -1,5 +1,6 @@
 #include "level/kits/placed_piece.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "geometry/exact.h"
@@ -20,14 +21,16 @@ Box3 own_box(const PlacedPiece& placed) {
 
 } // namespace
 
+bool is_prop(const PlacedPiece& placed) { return placed.piece && placed.piece->seat == PieceSeat::free; }
+
 Vec3 to_level(const PlacedPiece& placed, const Vec3& own) {
-    return placed.place.to_level(as_mirrored(placed, own));
+    return placed.place.to_level(as_mirrored(placed, own) * placed.sized);
 }
 Vec3 direction_in_level(const PlacedPiece& placed, const Vec3& own) {
     return placed.place.direction(as_mirrored(placed, own));
 }
 Vec3 to_own(const PlacedPiece& placed, const Vec3& at_level) {
-    return as_mirrored(placed, placed.place.to_own(at_level));
+    return as_mirrored(placed, placed.place.to_own(at_level) / placed.sized);
 }
 
 const char* type_key(const PlacedPiece&) { return "piece"; }
@@ -43,6 +46,7 @@ std::string problem_of(const PlacedPiece& placed, const PlacedPiece*) {
     for (int axis = 0; axis < 3; ++axis)
         if (!(std::abs(placed.place.at[axis]) <= geometry::farthest_m)) return "at";
     if (!std::isfinite(placed.place.turn_deg)) return "turn_deg";
+    if (!(placed.sized >= least_sized && placed.sized <= most_sized)) return "sized";
     return {};
 }
 
@@ -70,6 +74,8 @@ std::optional<Vec3> part_at(const PlacedPiece& placed, const Vec3& place) {
 PlacedPiece transformed(const PlacedPiece& placed, const Transform& transform) {
     PlacedPiece out = placed;
     out.place = transform.applied_to(placed.place);
+    if (is_prop(placed)) // what sits on a module is as large as that is
+        out.sized = std::clamp(placed.sized * transform.factor(), least_sized, most_sized);
     if (!transform.mirrors()) return out;
     // What stands there now is meant for the image across the own plane y = 0: the one across x = 0, turned
     // by half a turn.

@@ -18,11 +18,18 @@ struct PlacedPiece {
     std::shared_ptr<const Piece> piece;          ///< null where it could not be read
     Placement place;                             ///< where the origin of the piece stands
     bool mirrored = false;                       ///< left to right in its own axes, before it is turned
+    double sized = 1;                            ///< so many times as large as its piece; props alone
     std::optional<PieceCollisionKind> collision; ///< otherwise than its piece
     Extra values;                                ///< for the game, besides those of its piece
     bool operator==(const PlacedPiece&) const = default;
 };
 
+/// How much smaller and larger than its piece a prop can be. @{
+inline constexpr double least_sized = 0.05, most_sized = 20;
+/// @}
+
+/// Whether it dresses a level instead of building it: pieces that sit on no module.
+bool is_prop(const PlacedPiece& placed);
 /// A place in the piece's own axes in the level, and a direction.
 Vec3 to_level(const PlacedPiece& placed, const Vec3& own);
 /// A direction of the piece's own axes in the level's.
