@@ -71,6 +71,18 @@ int run_limits(const std::string& level, const std::vector<std::string>& metrics
 /// What is better and worse in a level than in another: `check A --against B`.
 int run_against(const std::string& now, const std::string& was, const std::string& json,
                 const Cancel& cancel);
+struct ParcelArguments {
+    std::string level, receiver, target;
+    bool must_hold = false; ///< no parcel while a claim fails or there is a blocker
+};
+/// Makes a parcel for somebody who goes on with a level: `parcel`.
+int run_parcel(const ParcelArguments& arguments, const Cancel& cancel);
+
+struct MergeArguments {
+    std::string base, mine, theirs, target;
+};
+/// Puts two versions of a level together: `merge BASE MINE THEIRS`.
+int run_merge(const MergeArguments& arguments);
 /// Checks all levels of a folder: `check FOLDER`.
 int run_check_all(const std::string& folder, const std::string& shard, const std::string& json,
                   bool claims_only, const Cancel& cancel);

@@ -296,6 +296,22 @@ int run(int argc, char** argv) {
     cast->add_option("--to", casts.target, "The level that is written")->required();
     cast->add_option("--json", json, "Write what was found out to a file, or - for standard output");
 
+    ParcelArguments parcels;
+    auto* to_parcel = app.add_subcommand("parcel", "Make a parcel for a programmer, an artist or a tester");
+    to_parcel->add_option("LEVEL", parcels.level)->required();
+    to_parcel->add_option("--for", parcels.receiver, "programmer, artist or tester")->required();
+    to_parcel->add_option("--to", parcels.target, "A folder, or a file that ends in .zip")->required();
+    to_parcel->add_flag("--must-hold", parcels.must_hold,
+                        "Make none while a claim fails or there is a blocker");
+
+    MergeArguments merging;
+    auto* merge = app.add_subcommand("merge", "Put two versions of a level together");
+    merge->add_option("BASE", merging.base, "The version that both come from")->required();
+    merge->add_option("MINE", merging.mine, "Stands where both changed the same")->required();
+    merge->add_option("THEIRS", merging.theirs)->required();
+    merge->add_option("--to", merging.target, "The level that is written, or - for standard output")
+        ->required();
+
     auto* info =
         app.add_subcommand("info", "Of a level: counts, size, layers, metrics; of a model: what it holds");
     info->add_option("LEVEL|MODEL", level)->required();
@@ -326,6 +342,8 @@ int run(int argc, char** argv) {
     if (import_csv->parsed()) return run_import_csv(picture, sheet, target, fill_up);
     if (import_model->parsed()) return run_import_model(models, json);
     if (cast->parsed()) return run_cast(casts, json);
+    if (to_parcel->parsed()) return run_parcel(parcels, cancel_on_signal());
+    if (merge->parsed()) return run_merge(merging);
     return run_info(level, json);
 }
 

@@ -33,7 +33,10 @@ void fill_hand_off(Page& page, Tray& tray) {
                            .arg(result->claims.size())
                            .arg(counted(blockers, Tray::tr("blocker"), Tray::tr("blockers"))));
     });
-    page.add_button(Tray::tr("Export…"), [&tray] { emit tray.exportWanted(); })->setProperty("role", "main");
+    page.add_button(Tray::tr("Make a parcel…"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("parcel")); })
+        ->setProperty("role", "main");
+    page.add_button(Tray::tr("Export…"), [&tray] { emit tray.exportWanted(); });
 }
 
 } // namespace rubble::app

@@ -19,6 +19,7 @@
 #include "commands/sheets.h"
 #include "kinds/element_kinds_dialog.h"
 #include "numbers.h"
+#include "parcels/parcel_dialog.h"
 #include "tools/item_handles.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
@@ -64,6 +65,11 @@ void MainWindow::build_file_commands() {
                 [this] { files_->save_elsewhere(); });
     commands_->begin(Menu::file);
     add_command("export", tr("Export"), Qt::CTRL | Qt::Key_E, [this] { files_->export_level(); });
+    add_command("parcel", tr("Make a parcel…"), Qt::CTRL | Qt::SHIFT | Qt::Key_E, [this] {
+        ParcelDialog dialog(session_, this);
+        if (dialog.exec() == QDialog::Accepted)
+            status_->tell(tr("The parcel is in %1").arg(dialog.written()));
+    });
     commands_->begin(Menu::file);
     add_command("quit", tr("Quit"), Qt::CTRL | Qt::Key_Q, [this] { close(); });
 }

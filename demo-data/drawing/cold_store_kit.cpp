@@ -4,6 +4,7 @@
 #include "build/piece_body.h"
 #include "edit/pieces.h"
 #include "io/model_writer.h"
+#include "modelling.h"
 
 namespace rubble::demo {
 
@@ -16,33 +17,9 @@ const char* const k_panel = "panel";
 const char* const k_ground = "ground";
 const char* const k_metal = "metal";
 
-/// Boxes put together and taken away, in order.
-class Modelling {
-public:
-    Modelling& fill(const Vec3& low, const Vec3& high, const char* material = k_panel) {
-        return add(box(low, high, Effect::fill, material));
-    }
-    Modelling& cut(const Vec3& low, const Vec3& high) { return add(box(low, high, Effect::cut, "")); }
-    Modelling& add(Brush brush) {
-        items_.push_back(Item{{"b" + std::to_string(items_.size())}, {}, false, std::move(brush), {}});
-        return *this;
-    }
-    const ItemList& items() const { return items_; }
-
-private:
-    static Brush box(const Vec3& low, const Vec3& high, Effect effect, const char* material) {
-        Brush brush;
-        brush.effect = effect, brush.material = {material};
-        brush.place.at = {(low.x + high.x) / 2, (low.y + high.y) / 2, low.z};
-        brush.size = high - low;
-        return brush;
-    }
-    ItemList items_;
-};
-
 /// A cell of a passage, open to the sides that are named: l, r, n, a.
 Modelling passage(const std::string& open) {
-    Modelling m;
+    Modelling m(k_panel);
     m.fill({0, 0, -k_floor}, {k_side, k_side, k_storey - k_floor});
     m.cut({k_wall, k_wall, 0}, {k_side - k_wall, k_side - k_wall, k_room});
     for (const char side : open) {
@@ -59,7 +36,7 @@ Modelling passage(const std::string& open) {
 
 /// Two storeys joined by a flight of stairs that begins on the left and ends on the right.
 Modelling stairs() {
-    Modelling m;
+    Modelling m(k_panel);
     m.fill({0, 0, -k_floor}, {k_side, k_side, 2 * k_storey - k_floor});
     m.cut({0, k_wall, 0}, {k_side - k_wall, k_side - k_wall, k_room});
     m.cut({k_wall, k_wall, 0}, {k_side - k_wall, k_side - k_wall, k_storey + k_room});
@@ -76,7 +53,7 @@ Modelling stairs() {
 
 /// A wall along an edge of the module, half its thickness to either side.
 Modelling wall() {
-    Modelling m;
+    Modelling m(k_panel);
     m.fill({0, -k_wall / 2, 0}, {k_side, k_wall / 2, k_storey - k_floor});
     return m;
 }
@@ -107,14 +84,14 @@ Modelling arch() {
 }
 
 Modelling corner_pillar() {
-    Modelling m;
+    Modelling m(k_panel);
     m.fill({-0.25, -0.25, 0}, {0.25, 0.25, k_storey - k_floor}, k_metal);
     m.fill({-0.35, -0.35, 0}, {0.35, 0.35, 0.3}, k_ground);
     return m;
 }
 
 Modelling floor() {
-    Modelling m;
+    Modelling m(k_panel);
     m.fill({0, 0, -k_floor}, {k_side, k_side, 0}, k_ground);
     return m;
 }

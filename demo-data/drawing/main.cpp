@@ -4,6 +4,7 @@
 #include "demo_levels.h"
 #include "edit/grey_sheet.h"
 #include "edit/kits.h"
+#include "fittings_kit.h"
 #include "io/cast_file.h"
 #include "io/kit_file.h"
 #include "io/level_file.h"
@@ -27,13 +28,17 @@ bool write(const TileSheet& sheet, const std::filesystem::path& project) {
            said(io::save_sheet(sheet, project));
 }
 
-bool write(const demo::ModelledKit& modelled, const std::filesystem::path& project) {
+bool write_kit(const demo::ModelledKit& modelled, const std::filesystem::path& project) {
     const std::filesystem::path folder = (project / modelled.kit.file).parent_path();
     std::error_code error;
     std::filesystem::create_directories(folder, error);
     for (const auto& [name, bytes] : modelled.files)
         if (!said(io::write_file(folder / name, bytes))) return false;
-    return said(io::save_kit(modelled.kit, project)) &&
+    return said(io::save_kit(modelled.kit, project));
+}
+
+bool write(const demo::ModelledKit& modelled, const std::filesystem::path& project) {
+    return write_kit(modelled, project) &&
            said(io::save_level(demo::cold_store(modelled.kit), project / "levels" / "cold-store.level.json"));
 }
 
@@ -82,6 +87,9 @@ int main(int count, char** words) {
     std::filesystem::create_directories(project / "materials", error);
     for (const demo::DrawnPattern& pattern : demo::drawn_patterns())
         if (!said(io::save_picture(pattern.picture, project / "materials" / pattern.file))) return 1;
+    const auto fittings = demo::fittings_kit();
+    if (!fittings) return said(tl::unexpected(fittings.error())) ? 0 : 1;
+    if (!write_kit(*fittings, project)) return 1;
     const auto cold_store = demo::cold_store_kit();
     if (!cold_store) return said(tl::unexpected(cold_store.error())) ? 0 : 1;
     return done && write(*cold_store, project) && write_cast(cold_store->kit.file, project) ? 0 : 1;

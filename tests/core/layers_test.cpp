@@ -28,7 +28,10 @@ private slots:
             {"study", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"cast", {"base", "geometry", "level", "edit", "build", "motion", "solve", "check"}},
             {"io",
-             {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast", "study"}}};
+             {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast", "study"}},
+            {"parcel",
+             {"base", "geometry", "level", "edit", "build", "motion", "solve", "check", "cast", "study",
+              "io"}}};
         int files = 0;
         const std::regex include("^#include [<\"]([A-Za-z]+)/?[^>\"]*[>\"]");
         for (const auto& entry : std::filesystem::recursive_directory_iterator(RUBBLE_SOURCE_DIR "/core")) {
