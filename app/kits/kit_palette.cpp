@@ -102,7 +102,7 @@ void KitPalette::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     const int room = std::max(width(), 80) - style()->pixelMetric(QStyle::PM_ScrollBarExtent) - 8;
     const int columns = std::max(2, room / (fontMetrics().averageCharWidth() * 14));
-    pieces_->setGridSize({room / columns, pieces_->iconSize().height() + fontMetrics().height() * 5 / 2});
+    pieces_->setGridSize({room / columns, pieces_->iconSize().height() + fontMetrics().height() * 13 / 4});
 }
 
 void KitPalette::take(QListWidgetItem* item) {

@@ -268,11 +268,11 @@ void LevelView::paintGL() {
     if (images != uploaded_pictures_) renderer_.set_materials(*images), uploaded_pictures_ = images;
     Renderer::Look look;
     look.dressed = walker_ || session_.stage() == Stage::dress;
-    if (look.dressed) look.lights = lights_of(session_.level());
+    if (look.dressed && (walker_ || mode_ != ViewMode::day)) look.lights = lights_of(session_.level());
     look.dots_per_m = session_.project().dots_per_m;
     if (mode_ == ViewMode::density) look.picture_dots = picture_dots(session_.project());
     look.cuts = !walker_ && session_.stage() == Stage::block_out;
-    look.mode = walker_ ? ViewMode::plain : mode_;
+    look.mode = walker_ || mode_ == ViewMode::day ? ViewMode::plain : mode_;
     look.max_slope_deg = session_.character().max_slope_deg;
     look.cut_z = walker_ ? 1e6 : cut_z_;
     look.hole = find_hole();

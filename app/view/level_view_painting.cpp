@@ -57,6 +57,7 @@ QString LevelView::mode_legend() const {
     const double steepest = session_.character().max_slope_deg;
     if (mode_ == ViewMode::wire) return tr("Wire");
     if (mode_ == ViewMode::grey) return tr("Grey");
+    if (mode_ == ViewMode::day) return tr("By day, without the level's lights");
     if (mode_ == ViewMode::density)
         return tr("Pictures: green %1 dots to the metre, ochre half, plum a quarter, blue twice as many")
             .arg(session_.project().dots_per_m, 0, 'f', 0);

@@ -104,7 +104,7 @@ uniform vec4 ink, hole; uniform vec3 eye, ahead; uniform float hole_ground;
 out vec4 result;
 void main() {
     bool through = distance(gl_FragCoord.xy, hole.xy) < hole.z && dot(world - eye, ahead) < hole.w && world.z > hole_ground;
-    result = vec4(ink.rgb, through ? 0.3 : 1.0);
+    result = vec4(ink.rgb, ink.a * (through ? 0.3 : 1.0));
 })";
 
 constexpr const char* k_piece_depth_vertex = R"(#version 330 core
@@ -351,7 +351,8 @@ void PieceRenderer::draw(const std::shared_ptr<const PieceScene>& scene, const P
     for (auto& [piece, card] : cards_) {
         const bool there = piece && piece->body;
         const QColor ink = there ? QColor(0x5A, 0x54, 0x4B) : color::plum;
-        lines_program_.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), 1));
+        lines_program_.setUniformValue(
+            "ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), there ? look.edge_ink() : 1.0f));
         QOpenGLVertexArrayObject::Binder bind(&card->lines.array);
         glDrawArraysInstanced(GL_LINES, 0, card->lines.count, card->count);
     }

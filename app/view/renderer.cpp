@@ -496,7 +496,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
     glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
     draw_batches(edges_program_, edges, GL_LINES, [&](QOpenGLShaderProgram& p) {
         const QColor ink(0x5A, 0x54, 0x4B);
-        p.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), 1));
+        p.setUniformValue("ink", QVector4D(ink.redF(), ink.greenF(), ink.blueF(), look.edge_ink()));
     });
     if (look.cuts) {
         // Through matter too: an opening is found wherever it is.

@@ -21,8 +21,8 @@ namespace rubble::app {
 
 /// What a view shows of matter: as it is; by its edges alone; slopes by whether the character walks them;
 /// what the character collides with; walls by whether the character steps or jumps up them; without what it
-/// is dressed in; by how many dots of its pictures come to a metre.
-enum class ViewMode { plain, wire, slope, collision, size, grey, density };
+/// is dressed in; by how many dots of its pictures come to a metre; dressed, but without its lights.
+enum class ViewMode { plain, wire, slope, collision, size, grey, density, day };
 
 class ShadowMaps;
 
@@ -54,6 +54,8 @@ public:
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls
         bool fades = true;                 ///< lines where they crowd
         std::optional<SeeThrough> hole;
+        /// How strongly edges are drawn: where it is dressed, only so that one still finds them.
+        float edge_ink() const { return dressed && mode == ViewMode::plain ? 0.3f : 1.0f; }
     };
     /// A picture on a plane: its corners from the lower left, counter-clockwise.
     struct Picture {

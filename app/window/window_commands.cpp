@@ -172,6 +172,7 @@ void MainWindow::build_view_commands() {
         {ViewMode::collision, "mode-collision", tr("Show: collision"), Qt::Key_4},
         {ViewMode::size, "mode-size", tr("Show: heights against the character"), Qt::Key_6},
         {ViewMode::grey, "mode-grey", tr("Show: grey"), Qt::Key_9},
+        {ViewMode::day, "mode-day", tr("Show: dressed, by day"), Qt::ALT | Qt::Key_9},
         {ViewMode::density, "mode-density", tr("Show: dots to the metre of pictures"),
          Qt::SHIFT | Qt::Key_9}};
     for (const auto& [mode, id, name, key] : modes)

@@ -1,8 +1,16 @@
 #include "app/window_driver.h"
 
+#include <QListWidget>
+#include <QTabBar>
+
+#include "build/piece_body.h"
 #include "edit/brushes.h"
 #include "edit/dressing.h"
+#include "edit/kits.h"
+#include "kits/strew_dialog.h"
+#include "parcels/parcel_dialog.h"
 #include "test_program.h"
+#include "tools/item_handles.h"
 
 using namespace rubble;
 using namespace rubble::app;
@@ -54,9 +62,186 @@ class DressJourneyTest : public WindowDriver {
         return {out.at(0), out.at(1)};
     }
 
+    /// The project gets a kit with a prop, a box of a size on the middle of its base.
+    void give_prop(const Vec3& size) {
+        Brush brush;
+        brush.size = size;
+        Piece piece;
+        piece.id = "tub", piece.name = "Tub", piece.seat = PieceSeat::free, piece.size_m = size;
+        piece.collision.kind = PieceCollisionKind::box;
+        piece.items = ItemList(std::vector<ItemPtr>{ItemPtr(Item{{"b"}, {}, false, brush, {}})});
+        Kit kit;
+        kit.file = "kits/props/kit.json", kit.name = "Props";
+        kit.pieces.push_back(std::make_shared<const Piece>(std::move(piece)));
+        session().apply(edit::with_kit(session().project(), build::with_brush_bodies(std::move(kit))), "Kit");
+    }
+    void take_prop() {
+        auto* offers = named<QTabBar>("What is dressed with");
+        QVERIFY(offers);
+        offers->setCurrentIndex(1);
+        QTRY_VERIFY(named<QListWidget>("Pieces") && named<QListWidget>("Pieces")->count() == 1);
+        auto* list = named<QListWidget>("Pieces");
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
+        view().setFocus();
+    }
+    const PlacedPiece& prop(const ItemId& id) { return *find_item(session().level(), id)->piece(); }
+    /// Does something with the next dialog of a kind once it is there.
+    template <class Dialog> void with_dialog(const std::function<bool(Dialog&)>& act) {
+        auto* answer = new QTimer(this);
+        connect(answer, &QTimer::timeout, this, [answer, act] {
+            auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+            if (dialog && act(*dialog)) answer->deleteLater();
+        });
+        answer->start(50);
+    }
+    void command(const char* id) {
+        window_->commands().find(id)->action->trigger();
+        QCoreApplication::processEvents();
+    }
+
     QTemporaryDir files_;
 
 private slots:
+    void a_prop_is_put_down_carried_sized_and_set_down() {
+        draw_box(Qt::Key_B, {2, 2, 0}, {5, 5, 0}, "1");
+        give_prop({0.8, 0.8, 0.5});
+        key(Qt::Key_F4);
+        session().select({});
+        settle();
+        take_prop();
+        // A drag turns it, a click alone puts it down as the one before stood.
+        drag({-3, -3, 0}, {-3, 0, 0});
+        QCOMPARE(session().selection().size(), size_t(1));
+        const ItemId first = session().selection()[0];
+        QVERIFY(std::abs(prop(first).place.at.z) < 1e-6);
+        QVERIFY(glm::length(flat(prop(first).place.at) - Vec2(-3, -3)) < 0.1);
+        QCOMPARE(prop(first).place.turn_deg, 90.0);
+        settle();
+        click({-1, -3, 0});
+        const ItemId second = session().selection()[0];
+        QVERIFY(second != first);
+        QCOMPARE(prop(second).place.turn_deg, 90.0);
+        settle();
+        keep_picture("props");
+        // Carried onto the box it stands on that.
+        key(Qt::Key_Q);
+        settle();
+        drag({-1, -3, 0.5}, {3.5, 3.5, 1});
+        QVERIFY(std::abs(prop(second).place.at.z - 1) < 1e-6);
+        QVERIFY(prop(second).place.at.x > 2 && prop(second).place.at.y > 2);
+        settle();
+        enter("Sized", "2");
+        QCOMPARE(prop(second).sized, 2.0);
+        settle();
+        // Raised it hangs; set down it stands again.
+        session().apply(edit::moved(session().stored_level(), std::vector<ItemId>{second}, {0, 0, 2}),
+                        "Raise");
+        settle();
+        session().select({second});
+        key(Qt::Key_J, Qt::ControlModifier | Qt::AltModifier);
+        QVERIFY(std::abs(prop(second).place.at.z - 1) < 1e-6);
+        // Brushes stay where they are.
+        const Level before = session().level();
+        settle();
+        drag({4.7, 4.7, 1}, {-3, 3, 0});
+        QVERIFY(session().level() == before);
+    }
+
+    void props_are_strewn_over_a_floor() {
+        give_prop({0.2, 0.2, 0.2});
+        draw_box(Qt::Key_B, {-4, -4, 0}, {4, 4, 0}, "0.5");
+        key(Qt::Key_F4);
+        session().select({});
+        settle();
+        click({0.3, 0.3, 0.5});
+        QCOMPARE(session().selected_items().faces().size(), size_t(1));
+        int shown = 0;
+        with_dialog<StrewDialog>([&](StrewDialog& dialog) {
+            for_each_item(session().level(),
+                          [&](const Item& item, const Layer&) { shown += item.piece() != nullptr; });
+            dialog.accept();
+            return true;
+        });
+        key(Qt::Key_S, Qt::ControlModifier | Qt::AltModifier);
+        QVERIFY(shown > 20); // they were seen before anybody said yes
+        const Item* group = session().selected();
+        QVERIFY(group && group->group());
+        QCOMPARE(int(group->group()->items.size()), shown);
+        for (const auto& item : group->group()->items)
+            QVERIFY(std::abs(item->piece()->place.at.z - 0.5) < 1e-4);
+        settle();
+        keep_picture("strewn");
+        session().documents().undo();
+        with_dialog<StrewDialog>([](StrewDialog& dialog) {
+            dialog.reject();
+            return true;
+        });
+        const Level before = session().level();
+        command("strew");
+        QVERIFY(session().level() == before);
+    }
+
+    void a_lamp_is_put_down_raised_and_lights_what_it_sees() {
+        draw_box(Qt::Key_B, {-1, 2, 0}, {1, 2.25, 0}, "2.5"); // a wall
+        key(Qt::Key_F4);
+        session().select({});
+        settle();
+        const Vec3 near(0.4, 0.6, 0);
+        command("tool-place lamp");
+        click({0, 0, 0});
+        key(Qt::Key_Q);
+        const ItemId lamp = session().selection().at(0);
+        QCOMPARE(acts_as(*find_item(session().level(), lamp)->element()), std::string("lamp"));
+        settle();
+        // By the arrow above it, in small steps.
+        const auto handles = handles_of(session(), view().camera());
+        const auto raise = std::find_if(handles.begin(), handles.end(),
+                                        [](const ItemHandle& one) { return one.grip == Grip::raise; });
+        QVERIFY(raise != handles.end());
+        drag(view(), raise->at.toPoint(), at(raise->place + Vec3(0, 0, 1.5)));
+        const double up = find_item(session().level(), lamp)->element()->at.z;
+        QVERIFY(up > 1 && up < 2.1);
+        settle();
+        // And along the ground.
+        const Vec3 was = find_item(session().level(), lamp)->element()->at;
+        drag(was + Vec3(0, 0, 0.1), was + Vec3(0, -1, 0.1));
+        QVERIFY(find_item(session().level(), lamp)->element()->at.y < was.y - 0.4);
+        settle();
+        session().select({});
+        const QColor lit = shown_at(near);
+        keep_picture("lit");
+        command("mode-day");
+        const QColor day = shown_at(near);
+        command("mode-plain");
+        // Farther from the lamp it is darker; behind the wall darker still; by day neither is.
+        const QColor far = shown_at({-4, -4, 0}), behind = shown_at({0, 3.4, 0}),
+                     beside = shown_at({2.9, 1.6, 0});
+        QVERIFY(lit.lightness() > far.lightness());
+        QVERIFY(beside.lightness() > behind.lightness());
+        QVERIFY(day != lit);
+    }
+
+    void a_parcel_is_made() {
+        session().go_to(Stage::hand_off);
+        settle();
+        const QString target = files_.filePath("level.zip");
+        bool made = false;
+        with_dialog<ParcelDialog>([&](ParcelDialog& dialog) {
+            auto* into = dialog.findChild<QLineEdit*>();
+            if (into->text() != target) into->setText(target);
+            for (QPushButton* button : dialog.findChildren<QPushButton*>())
+                if (button->text() == "Make the parcel" && button->isEnabled()) {
+                    window_->picture(); // nothing stands still while it is shown
+                    QTest::mouseClick(button, Qt::LeftButton);
+                    return made = true;
+                }
+            return false;
+        });
+        key(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
+        QVERIFY(made);
+        QVERIFY(QFileInfo(target).size() > 1000);
+    }
+
     void a_wall_is_dressed_and_runs_on_round_the_corner() {
         draw_box(Qt::Key_B, {0, 0, 0}, {3, 3, 0}, "2");
         const ItemId box = session().selection().at(0);

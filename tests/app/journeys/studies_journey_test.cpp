@@ -9,7 +9,9 @@
 
 #include "app/tiles_driver.h"
 #include "core/level_maker.h"
+#include "facts/facts.h"
 #include "finding_list.h"
+#include "sentences.h"
 #include "studies/span_model.h"
 #include "studies/study_desk.h"
 #include "test_program.h"
@@ -115,6 +117,58 @@ private slots:
         settle();
         QCOMPARE(session().built().check->claims.back().state, check::ClaimState::fails);
         QVERIFY(!session().built().check->claims.back().reason.empty());
+    }
+
+    void an_arc_selects_its_row() {
+        begin();
+        key(Qt::Key_2, Qt::AltModifier);
+        QTRY_VERIFY_WITH_TIMEOUT(all_found(), 60000);
+        key(Qt::Key_Q);
+        int taken = 0;
+        for (const auto& row : model().rows()) {
+            if (row.span.arc.size() < 3) continue;
+            const auto middle = view().camera().to_screen(row.span.arc[row.span.arc.size() / 2]);
+            if (!middle || !view().rect().contains(middle->toPoint())) continue;
+            move_to(view(), middle->toPoint());
+            paint(view());
+            QTest::mouseClick(&view(), Qt::LeftButton, {}, middle->toPoint());
+            QCoreApplication::processEvents();
+            const auto& picked = session().studies().picked;
+            if (!picked) continue; // something stands before it
+            ++taken;
+            // The row of the arc that was taken, which may be another that goes by there.
+            const QModelIndex current = table().currentIndex();
+            QVERIFY(current.isValid());
+            const auto* sorted = static_cast<const QSortFilterProxyModel*>(table().model());
+            const auto& shown = model().rows()[size_t(sorted->mapToSource(current).row())];
+            QVERIFY(shown.span.from == picked->from && shown.span.to == picked->to);
+        }
+        QVERIFY(taken > 0);
+    }
+
+    void a_claim_says_until_which_edit_it_held() {
+        begin();
+        const auto& judged = session().built().check->claims;
+        const auto holds = std::find_if(judged.begin(), judged.end(), [](const check::ClaimResult& one) {
+            return one.state == check::ClaimState::holds && one.question.claim.kind == Claim::Kind::reaches;
+        });
+        QVERIFY(holds != judged.end());
+        const ClaimId id = holds->id;
+        const std::vector<ItemId> begins{holds->question.claim.from};
+        session().apply(edit::moved(session().stored_level(), begins, {0, 0, 300}), "Carry it off");
+        settle();
+        window_->findChild<Facts*>()->show_claim(id);
+        const auto said = [&](const QString& text) {
+            for (const QLabel* label : window_->findChildren<QLabel*>())
+                if (label->text().startsWith(text)) return true;
+            return false;
+        };
+        QTRY_VERIFY(said("It held until: Carry it off"));
+        keep_picture("studies-held-until");
+        undo();
+        settle();
+        window_->findChild<Facts*>()->show_claim(id);
+        QTRY_VERIFY(!said("It held until"));
     }
 
     void players_play_and_are_watched() {
@@ -330,6 +384,19 @@ private slots:
         const auto& miss = session().studies().asked->miss;
         QVERIFY(miss && miss->limit == check::Limit::gap && std::abs(miss->missing_m - 0.54) < 0.02);
         keep_picture("studies-not-reached");
+        // Mends follow a moment later, each tried; one of them is taken, and the place is reached.
+        QTRY_VERIFY_WITH_TIMEOUT(
+            session().studies().asked->miss && !session().studies().asked->miss->mends.empty(), 120000);
+        keep_picture("studies-mends");
+        const Level before_mend = session().level();
+        const QString says =
+            first_in_words(session().studies().asked->miss->mends[0].says, session().level());
+        press(says);
+        settle();
+        QVERIFY(session().level() != before_mend);
+        QCOMPARE(goal_reached(), check::Reached::yes);
+        undo();
+        QVERIFY(session().level() == before_mend);
     }
 
     void the_ground_tells_the_time() {

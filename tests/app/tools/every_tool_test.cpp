@@ -200,6 +200,8 @@ private slots:
                                       "save",
                                       "save-as",
                                       "export",
+                                      "parcel",
+                                      "strew",
                                       "underlay",
                                       "quit",
                                       "guide",
