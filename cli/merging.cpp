@@ -40,9 +40,9 @@ int run_merge(const MergeArguments& arguments) {
         if (!*side) return unusable_input(side->error());
     io::MergedLevel merged = io::merged_levels(*base, *mine, *theirs);
     if (!merged.conflicts.empty()) merged.level["conflicts"] = io::to_json(merged.conflicts);
-    const std::string text = io::to_text(merged.level);
-    if (const auto level = io::level_from_text(text, arguments.target); !level)
-        return unusable_input(level.error());
+    const auto level = io::level_from_text(io::to_text(merged.level), arguments.target);
+    if (!level) return unusable_input(level.error());
+    const std::string text = io::text_of(*level); // its keys in the order of every level
     const int code = merged.conflicts.empty() ? all_holds : something_fails;
     const int written = put(arguments.target, text, code);
     if (written == code && arguments.target != "-")

@@ -3,6 +3,7 @@
 #include <map>
 
 #include "check/flight.h"
+#include "check/route_light.h"
 #include "edit/brushes.h"
 #include "level/item_search.h"
 #include "level/order.h"
@@ -10,6 +11,7 @@
 #include "theme.h"
 #include "tools/measure_tool.h"
 #include "tools/snap.h"
+#include "view/lit.h"
 #include "view/overlay.h"
 
 namespace rubble::app {
@@ -247,6 +249,18 @@ void LevelView::throw_shadows(const Camera& eye, const std::vector<Light>& light
     });
 }
 
+/// What arrives where the eye is, as quickly as eyes get used to it while one walks.
+double LevelView::used_to(const Camera& eye, const std::vector<Light>& lights) {
+    const auto& check = session_.built().check;
+    const Vec3 at = eye.flat() ? eye.target : eye.eye();
+    const double arrives = check && check->world ? check::lux_at_eye(*check->world, lights, at) : 0;
+    const double now = lux_used_to(lights, arrives);
+    constexpr double k_each_frame = 0.08;
+    used_to_lux_ =
+        walker_ && used_to_lux_ > 0 ? used_to_lux_ * std::pow(now / used_to_lux_, k_each_frame) : now;
+    return used_to_lux_;
+}
+
 void LevelView::paintGL() {
     camera_.size = size();
     const Built& built = session_.built();
@@ -287,6 +301,7 @@ void LevelView::paintGL() {
     const Camera eye = walker_ ? walker_->camera(size()) : camera_;
     if (look.mode == ViewMode::plain && !look.lights.empty()) throw_shadows(eye, look.lights);
     look.shadows = &shadows_;
+    if (!look.lights.empty()) look.lux_used_to = used_to(eye, look.lights);
     renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(), [&] {
         pieces_.draw(built.pieces, session_.project(), eye, look);
         tiles_.draw(laid_tiles_.of(session_.level()), eye, walking());

@@ -82,6 +82,7 @@ signals:
 protected:
     void initializeGL() override;
     void paintGL() override;
+    double used_to(const Camera& eye, const std::vector<Light>& lights);
     void throw_shadows(const Camera& eye, const std::vector<Light>& lights);
     void resizeGL(int width, int height) override;
     void mousePressEvent(QMouseEvent* event) override;
@@ -138,6 +139,7 @@ private:
     Camera camera_;
     Renderer renderer_;
     ShadowMaps shadows_;
+    double used_to_lux_ = 0;
     uint64_t shadow_scene_ = 0; ///< counts the scenes that threw some
     std::pair<const void*, const void*> shadow_scene_of_{};
     TileRenderer tiles_;

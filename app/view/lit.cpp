@@ -64,15 +64,22 @@ vec3 lit(vec3 at, vec3 n) {
 
 QByteArray with_lights(const char* shader) { return QByteArray(shader).replace("LIGHTS", k_lights); }
 
+double lux_used_to(const std::vector<Light>& lights, double arrives) {
+    constexpr double k_least_lux = 2, k_from_m = 3;
+    std::vector<double> usual;
+    for (const Light& light : lights)
+        if (light.kind == Light::Kind::lamp) usual.push_back(light.candela() / (k_from_m * k_from_m));
+    if (usual.empty()) return std::max(arrives, k_least_lux);
+    std::nth_element(usual.begin(), usual.begin() + std::ptrdiff_t(usual.size() / 2), usual.end());
+    return std::max({arrives, usual[usual.size() / 2], k_least_lux});
+}
+
 void set_lights(QOpenGLShaderProgram& program, const Camera& camera, const std::vector<Light>& all,
-                ShadowMaps* shadows) {
+                double lux_used_to, ShadowMaps* shadows) {
     constexpr size_t k_most = 16;
-    constexpr double k_indoors_lux = 150, k_sun_seen = 2.0;
-    double sun = 0;
-    for (const Light& light : all)
-        if (light.kind == Light::Kind::sun) sun += light.strength;
+    constexpr double k_seen = 2.0; // of what one is used to
     const std::vector<Light> lights = nearest_lights(camera, all, k_most);
-    const double seen = k_sun_seen / std::max(sun, k_indoors_lux); // of one lux
+    const double seen = k_seen / std::max(lux_used_to, 1e-3); // of one lux
     std::array<QVector4D, k_most> at, color;
     std::array<QVector3D, k_most> way;
     for (size_t i = 0; i < lights.size(); ++i) {

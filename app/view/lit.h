@@ -13,9 +13,13 @@ class ShadowMaps;
 /// as an eye takes it, and for `light_count`.
 QByteArray with_lights(const char* shader);
 
+/// How much light an eye is used to that looks at a place lit by some lights from `arrives` lux; where little
+/// arrives at the eye itself, what lamps commonly give.
+double lux_used_to(const std::vector<Light>& lights, double arrives);
+
 /// Tells a program of such a shader of the lights that count most from where the eye is, as strong as an eye
-/// used to the place sees them, and of the shadows that some of them throw.
+/// sees them that is used to so much, and of the shadows that some of them throw.
 void set_lights(QOpenGLShaderProgram& program, const Camera& camera, const std::vector<Light>& lights,
-                ShadowMaps* shadows);
+                double lux_used_to, ShadowMaps* shadows);
 
 } // namespace rubble::app

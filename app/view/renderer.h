@@ -49,6 +49,7 @@ public:
         double dots_per_m = 512;           ///< that the project wants of pictures
         std::vector<Light> lights;         ///< in plain mode, where it is dressed; none: as by day
         ShadowMaps* shadows = nullptr;     ///< that those throw
+        double lux_used_to = 150;          ///< what the eye is used to
         std::vector<float> picture_dots;   ///< of each material's picture: across, as many layers as are told
         double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls

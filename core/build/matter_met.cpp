@@ -1,5 +1,7 @@
 #include "build/matter_met.h"
 
+#include <limits>
+
 #include "base/tolerance.h"
 
 namespace rubble::build {
@@ -29,6 +31,20 @@ std::optional<std::pair<double, Vec3>> entry(const geometry::ConvexCell& cell, c
     const double same = tolerance::same_place_m / std::max(glm::length(way), 1e-12);
     if (enters < -same || enters > 1 || enters >= leaves) return {};
     return std::pair{std::max(enters, 0.0), normal};
+}
+
+/// Where a line straight up leaves a body; nothing where it does not begin in it.
+std::optional<SurfacePlace> way_up(const geometry::ConvexCell& cell, const Vec3& from) {
+    double least = std::numeric_limits<double>::infinity();
+    Vec3 normal(0, 0, 1);
+    for (const auto& face : cell.faces) {
+        const double apart = face.plane.distance(from);
+        if (apart > -tolerance::same_place_m) return {};
+        if (face.plane.normal.z > 1e-9 && -apart / face.plane.normal.z < least)
+            least = -apart / face.plane.normal.z, normal = face.plane.normal;
+    }
+    if (!(least < std::numeric_limits<double>::infinity())) return {};
+    return SurfacePlace{from + Vec3(0, 0, least), normal};
 }
 
 } // namespace
@@ -71,6 +87,12 @@ std::optional<SurfacePlace> MatterMet::first_met(const Vec3& from, const Vec3& w
 }
 
 std::optional<SurfacePlace> MatterMet::below(const Vec3& from) const {
+    std::optional<SurfacePlace> over;
+    grid_.for_near({flat(from), flat(from)}, [&](int i) {
+        const auto exit = way_up(*cells_[size_t(i)], from);
+        if (exit && (!over || exit->at.z > over->at.z)) over = exit;
+    });
+    if (over) return over;
     return first_met(from, {0, 0, std::min(lowest_ - 1 - from.z, -1.0)});
 }
 

@@ -18,7 +18,7 @@ public:
     /// The first place on a body's outside that a line comes to from `from`, `way` far at most. Bodies that
     /// it begins in are passed.
     std::optional<SurfacePlace> first_met(const Vec3& from, const Vec3& way) const;
-    /// The highest place at or below one.
+    /// The highest place at or below one; from within a body the top of that.
     std::optional<SurfacePlace> below(const Vec3& from) const;
     /// Whether any matter is in a box; bodies count by their own boxes.
     bool near(const Box3& box) const;

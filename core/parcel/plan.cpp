@@ -74,7 +74,7 @@ Plan from_above(const Level& level, const motion::World& world, const std::strin
 /// Columns as they stand in the plane that is played in.
 Plan from_the_front(const Level& level, const motion::World& world) {
     Plan plan;
-    plan.title = level.name;
+    plan.name = plan.title = level.name;
     for (const motion::Column& column : world.columns()) {
         if (column.area.size() < 3 || column.box.low.y > 0 || column.box.high.y < 0) continue;
         const double l = column.box.low.x, r = column.box.high.x;
@@ -111,6 +111,7 @@ std::vector<Plan> plans_of(const Level& level, const motion::World& world) {
         const auto next = std::next(at);
         Plan plan = from_above(level, world, at->second, at->first,
                                next == floors.end() ? std::numeric_limits<double>::infinity() : next->first);
+        plan.name = at->second;
         plan.title += " (" + metres(at->first) + " m)";
         out.push_back(std::move(plan));
     }

@@ -23,7 +23,7 @@ struct Plan {
         Vec2 from{0}, to{0};
         std::string text; ///< of a dimension
     };
-    std::string title;
+    std::string name, title;
     Box2 box;                 ///< around all of it
     std::vector<Area> floors; ///< looked down on, the lowest first
     std::vector<Area> cut;    ///< where matter is cut through

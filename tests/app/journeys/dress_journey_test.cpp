@@ -143,6 +143,7 @@ private slots:
         // Brushes stay where they are.
         const Level before = session().level();
         settle();
+        session().select({});
         drag({4.7, 4.7, 1}, {-3, 3, 0});
         QVERIFY(session().level() == before);
     }

@@ -309,7 +309,7 @@ private slots:
         for (const check::Place& place : dark.places)
             if (place.witness) {
                 const check::Pace pace = check::pace_of(project, maker.level(), dark, *place.witness);
-                QVERIFY(pace.lux.size() > 10 && pace.lux.front() > 10 && pace.lux.back() == 0);
+                QVERIFY(pace.lux.size() > 10 && pace.lux.front() > 3 && pace.lux.back() == 0);
             }
         project.least_lux = 0;
         QCOMPARE(found(check::check_level(project, maker.level()), check::RuleId::dress_dark_route), 0);
