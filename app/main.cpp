@@ -7,6 +7,7 @@
 #include <QCommandLineParser>
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
+#include <QSettings>
 #include <QTimer>
 
 #include "theme.h"
@@ -73,6 +74,7 @@ struct Options {
 int main(int argc, char** argv) {
     QCoreApplication::setApplicationName(QStringLiteral("Rubble"));
     QCoreApplication::setOrganizationName(QStringLiteral("Rubble"));
+    QGuiApplication::setDesktopFileName(QStringLiteral("rubble"));
     QCoreApplication::setApplicationVersion(QStringLiteral(RUBBLE_VERSION));
     const Options options;
     const auto& [stage, picture, choose, size, run, cutaway] = options;
@@ -129,6 +131,9 @@ int main(int argc, char** argv) {
     if (!parser.isSet(picture)) restore_arrangement(window);
     window.show();
     if (!parser.isSet(picture)) window.keep_recovery_copies(Recovery::usual_folder());
+    const bool begins = !parser.isSet(picture) && parser.positionalArguments().isEmpty() &&
+                        !parser.isSet(stage) && QSettings().value(QStringLiteral("welcome"), true).toBool();
+    if (begins) QTimer::singleShot(0, &window, &MainWindow::welcome);
     QTimer::singleShot(0, &window,
                        [&window] { window.space_view().frame_all(), window.plan_view().frame_all(); });
     if (parser.isSet(picture)) {

@@ -4,6 +4,7 @@
 
 #include "base/parallel.h"
 #include "commands.h"
+#include "io/git_versions.h"
 #include "io/project_file.h"
 #include "io/report.h"
 #include "io/study_report.h"
@@ -19,9 +20,15 @@ struct Checked {
     check::CheckResult result;
 };
 
-Result<Checked> checked_level(const std::string& file, const Cancel& cancel) {
+Result<Checked> checked_level(const std::string& file, const Cancel& cancel,
+                              const std::string& version = {}) {
     auto loaded = io::load_level_with_project(file);
     if (!loaded) return tl::unexpected(loaded.error());
+    if (!version.empty()) {
+        auto then = io::level_in_git(file, version, loaded->project);
+        if (!then) return tl::unexpected(then.error());
+        loaded->project = std::move(then->project), loaded->level = std::move(then->level);
+    }
     check::CheckOptions options;
     options.explain = options.mends = false, options.cancel = cancel;
     check::CheckResult result = check::check_level(loaded->project, loaded->level, options);
@@ -200,7 +207,12 @@ int run_sides(const std::string& file, const std::string& json, const Cancel& ca
 
 int run_against(const std::string& now_file, const std::string& was_file, const std::string& json,
                 const Cancel& cancel) {
-    const auto now = checked_level(now_file, cancel), was = checked_level(was_file, cancel);
+    // "git:HEAD~1": the same file as it was then.
+    constexpr std::string_view k_git = "git:";
+    const bool in_git = was_file.starts_with(k_git);
+    const auto now = checked_level(now_file, cancel),
+               was = in_git ? checked_level(now_file, cancel, was_file.substr(k_git.size()))
+                            : checked_level(was_file, cancel);
     if (!now) return unusable_input(now.error());
     if (!was) return unusable_input(was.error());
     if (!now->result.complete || !was->result.complete) return interrupted;

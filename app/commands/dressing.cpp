@@ -9,6 +9,7 @@
 #include "edit/project.h"
 #include "io/material_file.h"
 #include "level/element_values.h"
+#include "level/item_search.h"
 #include "numbers.h"
 
 namespace rubble::app {
@@ -113,6 +114,14 @@ void give_material(Session& session, const MaterialId& id) {
     Look look{id, {}};
     if (material && material->kind == MaterialKind::prints) look.lay.kind = LayKind::fitted;
     apply_looks(session, faces, Session::tr("Material"), [&](const Look&) { return look; });
+}
+
+void give_material_to_face(Session& session, const MaterialId& material, const edit::FaceRef& face) {
+    if (is_locked(session.level(), face.item)) return;
+    const auto& picked = session.selected_items().faces();
+    if (std::find(picked.begin(), picked.end(), face) == picked.end())
+        session.selected_items().pick_faces({face});
+    give_material(session, material);
 }
 
 void give_material_to_brushes(Session& session, const MaterialId& material) {

@@ -17,6 +17,8 @@ bool add_material_pictures(Session& session, QWidget& window, QStringList paths 
 void pick_faces_like(Session& session, edit::FacesLike like);
 /// Gives the picked faces a material, lying as is usual for it; whole brushes where no faces are picked.
 void give_material(Session& session, const MaterialId& material);
+/// The same for one face, and for all picked ones where it is among them.
+void give_material_to_face(Session& session, const MaterialId& material, const edit::FaceRef& face);
 /// The same for the whole of the selected brushes.
 void give_material_to_brushes(Session& session, const MaterialId& material);
 /// Changes how the pictures of the picked faces lie.

@@ -126,6 +126,22 @@ void Documents::redo() {
     note_change();
 }
 
+QStringList Documents::steps() const {
+    QStringList out;
+    for (size_t i = 0; i < history_.size(); ++i) out << QString::fromStdString(history_.what(i));
+    return out;
+}
+
+void Documents::go_to_step(size_t step) {
+    if (step >= history_.size() || step == history_.at()) return;
+    const bool back = step < history_.at();
+    const QString what = QString::fromStdString(history_.what(step));
+    history_.go_to(step);
+    preview_.reset();
+    emit edited(back ? tr("Back to: %1").arg(what) : what);
+    note_change();
+}
+
 std::optional<size_t> Documents::level_named(const std::string& name) const {
     for (size_t i = 0; i < document().levels.size(); ++i)
         if (document().levels[i].level->name == name) return i;

@@ -4,6 +4,7 @@
 
 #include <QObject>
 #include <QString>
+#include <QStringList>
 
 #include "level/history.h"
 
@@ -42,6 +43,10 @@ public:
     bool previews() const { return preview_.has_value(); }
     void undo();
     void redo();
+    /// What was done, step by step, what was undone among it; which step is the present one. Goes to any.
+    QStringList steps() const;
+    size_t step() const { return history_.at(); }
+    void go_to_step(size_t step);
     void show_level(size_t index);
     /// The level of that name; nothing where there is none.
     std::optional<size_t> level_named(const std::string& name) const;

@@ -24,6 +24,8 @@ struct Snapping {
 
 /// What is dragged out of the tray onto a view is of this format: the thing itself is in the hand.
 inline constexpr const char* tray_piece_format = "application/x-rubble-piece";
+/// A material that is dragged onto a face: its id.
+inline constexpr const char* tray_material_format = "application/x-rubble-material";
 
 /// What the tint of the ground tells: where one gets and whether back, how long it takes to there, what would
 /// be lost without what is selected, how much room is over the head, or where what is selected is seen from.

@@ -1,12 +1,17 @@
 #include "studies/versions_page.h"
 
+#include <QDateTime>
+#include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QPushButton>
 #include <QTime>
 
 #include "claim_names.h"
+#include "edit/takeover.h"
+#include "io/git_versions.h"
 #include "io/project_file.h"
 #include "numbers.h"
 #include "theme.h"
@@ -19,9 +24,25 @@ namespace {
 /// So many rows of the list are seen at least.
 constexpr int k_least_rows = 8;
 /// What the choices of the list stand for; kept states follow by their index.
-enum Choice { k_nothing = -3, k_saved = -2, k_file = -1 };
+enum Choice { k_git = -4, k_nothing = -3, k_saved = -2, k_file = -1 };
+
+QString versions_folder(const QString& file) {
+    QString stem = QFileInfo(file).fileName();
+    stem.remove(QStringLiteral(".level.json"));
+    return QFileInfo(file).path() + QStringLiteral("/versions/") + stem;
+}
+
+const QString k_ending = QStringLiteral(".level.json");
 
 } // namespace
+
+QString version_path(const QString& file, const QString& name) {
+    QString plain = name.trimmed();
+    for (QChar& c : plain)
+        if (c == '/' || c == '\\' || c == ':' || c.category() == QChar::Other_Control) c = '-';
+    if (plain.startsWith('.')) plain.prepend('-');
+    return versions_folder(file) + '/' + plain + k_ending;
+}
 
 VersionsPage::VersionsPage(Session& session, QWidget* parent)
     : QWidget(parent),
@@ -43,12 +64,19 @@ VersionsPage::VersionsPage(Session& session, QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 4, 14, 4);
     row->setSpacing(12);
-    row->addLayout(left, 4), row->addWidget(list_, 5);
+    take_over_ = new QPushButton(tr("Take over from there"));
+    take_over_->setToolTip(tr("Makes the marked item as it is in the other version"));
+    take_over_->setEnabled(false);
+    auto* right = new QVBoxLayout;
+    right->addWidget(list_, 1), right->addWidget(take_over_, 0, Qt::AlignLeft);
+    row->addLayout(left, 4), row->addLayout(right, 5);
+    connect(take_over_, &QPushButton::clicked, this, &VersionsPage::take_over);
     connect(keep, &QPushButton::clicked, this, &VersionsPage::keep_state);
     connect(choice_, &QComboBox::activated, this, &VersionsPage::choose);
     connect(list_, &QListWidget::currentRowChanged, this, [this](int at) {
         if (at >= 0 && size_t(at) < rows_.size())
             emit placeWanted(rows_[size_t(at)].at, rows_[size_t(at)].items);
+        take_over_->setEnabled(at >= 0 && size_t(at) < rows_.size() && !rows_[size_t(at)].differs.empty());
     });
     connect(&session_, &Session::documentOpened, this, [this] {
         kept_.clear();
@@ -73,7 +101,15 @@ void VersionsPage::offer() {
     choice_->addItem(tr("nothing"), k_nothing);
     choice_->addItem(tr("the level as it was saved"), k_saved);
     for (size_t i = 0; i < kept_.size(); ++i) choice_->addItem(kept_[i].title, int(i));
+    if (const QString file = session_.files().file(); !file.isEmpty())
+        for (const QFileInfo& one :
+             QDir(versions_folder(file)).entryInfoList({'*' + k_ending}, QDir::Files, QDir::Name)) {
+            QString name = one.fileName();
+            name.chop(k_ending.size());
+            choice_->addItem(tr("version “%1”").arg(name), one.filePath());
+        }
     choice_->addItem(tr("another file …"), k_file);
+    choice_->addItem(tr("a version in git …"), k_git);
     choice_->setCurrentIndex(std::max(0, version_ ? choice_->findData(was) : 0));
 }
 
@@ -84,8 +120,11 @@ void VersionsPage::keep_state() {
 }
 
 void VersionsPage::choose(int row) {
+    if (const QVariant kept = choice_->itemData(row); kept.typeId() == QMetaType::QString)
+        return open_version(kept.toString());
     const int which = choice_->itemData(row).toInt();
     if (which == k_file) return choose_file();
+    if (which == k_git) return choose_in_git();
     if (which >= 0 && size_t(which) < kept_.size()) return compare_with(kept_[size_t(which)]);
     compare_with(which == k_saved ? last_saved() : std::nullopt);
 }
@@ -102,6 +141,10 @@ void VersionsPage::choose_file() {
                                                       QFileInfo(session_.files().file()).path(),
                                                       tr("Levels (*.level.json);;All files (*)"));
     if (path.isEmpty()) return choice_->setCurrentIndex(0), compare_with({});
+    open_version(path);
+}
+
+void VersionsPage::open_version(const QString& path) {
     auto loaded = io::load_level_with_project(path.toStdString());
     if (!loaded) {
         choice_->setCurrentIndex(0);
@@ -111,10 +154,46 @@ void VersionsPage::choose_file() {
     compare_with(Version{QFileInfo(path).fileName(), std::move(loaded->project), std::move(loaded->level)});
 }
 
+/// The file's versions, told by when, who and what for.
+void VersionsPage::choose_in_git() {
+    const auto none = [this](const QString& why) {
+        choice_->setCurrentIndex(0);
+        compare_with({});
+        emit session_.message(why);
+    };
+    const std::string file = session_.files().file().toStdString();
+    if (file.empty()) return none(tr("The level was not saved yet"));
+    const auto versions = io::git_versions_of(file);
+    if (!versions) return none(QString::fromStdString(versions.error().message));
+    if (versions->empty()) return none(tr("git keeps no version of this file"));
+    QStringList titles;
+    for (const io::GitVersion& one : *versions)
+        titles << QStringLiteral("%1 · %2 · %3")
+                      .arg(QDateTime::fromSecsSinceEpoch(one.seconds)
+                               .toString(QStringLiteral("yyyy-MM-dd HH:mm")),
+                           QString::fromStdString(one.author), QString::fromStdString(one.summary));
+    bool taken = false;
+    const QString title =
+        QInputDialog::getItem(this, tr("A version in git"), tr("Version"), titles, 0, false, &taken);
+    if (!taken) return none({});
+    const io::GitVersion& one = (*versions)[size_t(titles.indexOf(title))];
+    auto then = io::level_in_git(file, one.id, session_.project());
+    if (!then) return none(QString::fromStdString(then.error().message));
+    compare_with(Version{title, std::move(then->project), std::move(then->level)});
+}
+
+void VersionsPage::take_over() {
+    const int at = list_->currentRow();
+    if (!version_ || at < 0 || size_t(at) >= rows_.size()) return;
+    Level next = edit::with_item_as_in(session_.stored_level(), version_->level, rows_[size_t(at)].differs);
+    session_.apply(std::move(next), tr("Take over from another version"));
+}
+
 void VersionsPage::compare_with(std::optional<Version> version) {
     version_ = std::move(version);
     was_.reset();
     rows_.clear(), list_->clear();
+    if (take_over_) take_over_->setEnabled(false);
     answer_->setText(version_
                          ? tr("Both are being looked at…")
                          : tr("Choose a version: what was added, went, moved and changed is drawn as a "
@@ -210,7 +289,7 @@ std::vector<VersionsPage::Row> VersionsPage::rows_of(const Beside& beside) const
                        : change.kind == Kind::added ? color::sea_green
                                                     : color::ink,
                        (gone ? change.was : change.now).middle(),
-                       gone ? std::vector<ItemId>{} : std::vector<ItemId>{change.item}});
+                       gone ? std::vector<ItemId>{} : std::vector<ItemId>{change.item}, change.item});
     }
     return out;
 }
@@ -227,6 +306,8 @@ void VersionsPage::take(const std::shared_ptr<const Beside>& beside) {
         list_->addItem(line);
     }
     list_->setCurrentRow(std::min(at, int(rows_.size()) - 1));
+    const int marked = list_->currentRow();
+    take_over_->setEnabled(marked >= 0 && !rows_[size_t(marked)].differs.empty());
     double won = 0, lost = 0;
     for (const study::GroundChange& one : beside->difference.ground) (one.gained ? won : lost) += one.area_m2;
     int harder = 0, easier = 0;

@@ -116,7 +116,8 @@ void SelectTool::press(const Pointer& pointer) {
         frame_.begin(pointer.screen); // or a click that adds, which is told when the button is let go
         return;
     }
-    if (!press_handle(pointer) && !grips_.press(pointer)) press_item(pointer);
+    const bool taken = lays_.press(pointer) || press_handle(pointer) || grips_.press(pointer);
+    if (!taken) press_item(pointer);
 }
 
 /// On an edge or a face that was picked: its whole ring or row.
@@ -305,6 +306,7 @@ void SelectTool::drag_body(const Pointer& pointer, double grid) {
 void SelectTool::move(const Pointer& pointer) {
     if (grips_.busy()) return grips_.move(pointer);
     if (carry_.busy()) return carry_.move(pointer);
+    if (lays_.busy()) return lays_.move(pointer);
     if (frame_.open()) return frame_.move(pointer.screen);
     if (!drag_) {
         grips_.hover(pointer);
@@ -430,6 +432,10 @@ void SelectTool::release(const Pointer& pointer) {
         carry_.move(pointer);
         return carry_.put_down();
     }
+    if (lays_.busy()) {
+        lays_.move(pointer);
+        return lays_.release();
+    }
     if (frame_.open()) {
         const bool adds = pointer.keys & Qt::ShiftModifier;
         frame_.move(pointer.screen);
@@ -457,6 +463,7 @@ void SelectTool::release(const Pointer& pointer) {
 void SelectTool::confirm() {
     if (grips_.busy()) return grips_.confirm();
     if (carry_.busy()) return carry_.put_down();
+    if (lays_.busy()) return lays_.release();
     if (!drag_) return;
     if (drag_->moved) {
         const edit::Copies made = drag_->copies ? copies() : edit::Copies{result(), {}};
@@ -494,8 +501,8 @@ bool SelectTool::escape() {
         return true;
     }
     if (grips_.escape()) return true;
-    if (carry_.busy()) {
-        carry_.put_back();
+    if (carry_.busy() || lays_.busy()) {
+        carry_.put_back(), lays_.put_back();
         return true;
     }
     if (drag_) {
@@ -587,6 +594,7 @@ void SelectTool::paint(QPainter& painter, const Camera& camera) {
             }
     for (const ItemHandle& handle : handles_of(session_, camera))
         draw_handle(painter, session_, camera, handle, hover_handle_ && hover_handle_->same_as(handle));
+    lays_.paint(painter, camera);
     grips_.paint(painter, camera);
     frame_.paint(painter);
     if (!drag_ || !drag_->moved) return;

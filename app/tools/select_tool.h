@@ -3,6 +3,7 @@
 #include "edit/items.h"
 #include "tools/body_grips.h"
 #include "tools/item_handles.h"
+#include "tools/lay_grips.h"
 #include "tools/prop_carry.h"
 #include "tools/selection_frame.h"
 #include "tools/snap.h"
@@ -26,7 +27,9 @@ public:
     void typed(const QString& text) override;
     void confirm() override;
     bool escape() override;
-    bool busy() const override { return drag_ || grips_.busy() || frame_.drawn() || carry_.busy(); }
+    bool busy() const override {
+        return drag_ || grips_.busy() || frame_.drawn() || carry_.busy() || lays_.busy();
+    }
     bool selects() const override { return true; }
     std::optional<Box3> worked_on() const override;
     void paint(QPainter& painter, const Camera& camera) override;
@@ -79,6 +82,7 @@ private:
 
     BodyGrips grips_;
     PropCarry carry_{session_}; ///< where one dresses
+    LayGrips lays_{session_};   ///< likewise
     SelectionFrame frame_;
     bool on_selected_ = false; ///< pressed on the brush that was the only one selected already
     std::optional<Drag> drag_;

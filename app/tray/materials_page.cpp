@@ -1,6 +1,10 @@
+#include <QApplication>
 #include <QColorDialog>
 #include <QComboBox>
+#include <QDrag>
 #include <QGridLayout>
+#include <QMimeData>
+#include <QMouseEvent>
 #include <QPixmapCache>
 
 #include "commands/dressing.h"
@@ -118,6 +122,46 @@ void add_bare(Page& page, Tray& tray) {
                     [&tray] { emit tray.commandWanted(QStringLiteral("bare-dress")); });
 }
 
+/// Lets the materials of a list be dragged onto faces.
+class MaterialDrag : public QObject {
+public:
+    MaterialDrag(Session& session, QListWidget& list) : QObject(&list), session_(session), list_(list) {
+        list.viewport()->installEventFilter(this);
+    }
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (event->type() == QEvent::MouseButtonPress)
+            pressed_ = static_cast<QMouseEvent*>(event)->position().toPoint();
+        const bool moved = event->type() == QEvent::MouseMove;
+        const auto* mouse = moved ? static_cast<QMouseEvent*>(event) : nullptr;
+        if (mouse && (mouse->buttons() & Qt::LeftButton) &&
+            (mouse->position().toPoint() - pressed_).manhattanLength() >= QApplication::startDragDistance()) {
+            begin();
+            return true;
+        }
+        return QObject::eventFilter(watched, event);
+    }
+
+private:
+    void begin() {
+        const int row = list_.row(list_.itemAt(pressed_));
+        const auto& materials = session_.project().materials;
+        if (row < 0 || size_t(row) >= materials.size()) return;
+        auto* drag = new QDrag(&list_);
+        auto* data = new QMimeData;
+        data->setData(QString::fromLatin1(tray_material_format),
+                      QByteArray::fromStdString(materials[size_t(row)].id.value));
+        drag->setMimeData(data);
+        drag->setPixmap(swatch_of(materials[size_t(row)]));
+        drag->exec(Qt::CopyAction);
+    }
+
+    Session& session_;
+    QListWidget& list_;
+    QPoint pressed_;
+};
+
 } // namespace
 
 void fill_materials(Page& page, Tray& tray) {
@@ -125,6 +169,8 @@ void fill_materials(Page& page, Tray& tray) {
     page.add_heading(Tray::tr("Materials"));
     QListWidget* list = page.add_list(Tray::tr("Materials"), 1);
     list->setIconSize({k_swatch_px, k_swatch_px});
+    list->setToolTip(Tray::tr("Click gives it to the picked faces; drag it onto one"));
+    new MaterialDrag(session, *list);
     page.on_refresh([&session, list] {
         const QSignalBlocker block(list);
         const int row = list->currentRow();

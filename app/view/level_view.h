@@ -78,6 +78,8 @@ signals:
     /// At a goal one wants to go on to the level that it leads to.
     void goalLeft();
     void noteDropped(const rubble::Vec3& at);
+    /// A material was dragged onto a face.
+    void materialDropped(const rubble::MaterialId& material, const rubble::edit::FaceRef& face);
 
 protected:
     void initializeGL() override;

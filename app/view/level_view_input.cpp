@@ -108,7 +108,9 @@ void LevelView::mousePressEvent(QMouseEvent* event) {
 
 /// What is dragged out of the tray goes with the pointer as if its tool did, and stands where it is dropped.
 void LevelView::dragEnterEvent(QDragEnterEvent* event) {
-    if (!walker_ && tool_ && event->mimeData()->hasFormat(QString::fromLatin1(tray_piece_format)))
+    const bool known = event->mimeData()->hasFormat(QString::fromLatin1(tray_piece_format)) ||
+                       event->mimeData()->hasFormat(QString::fromLatin1(tray_material_format));
+    if (!walker_ && tool_ && known)
         event->acceptProposedAction();
     else
         event->ignore();
@@ -128,6 +130,17 @@ void LevelView::dropEvent(QDropEvent* event) {
     if (!tool_ || walker_) return event->ignore();
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     framed_ = false;
+    if (const QString format = QString::fromLatin1(tray_material_format);
+        event->mimeData()->hasFormat(format)) {
+        const auto& solid = session_.built().solid;
+        if (!pointer.hit || pointer.hit->brush < 0 || !solid ||
+            size_t(pointer.hit->brush) >= solid->brushes.size())
+            return event->ignore();
+        event->acceptProposedAction();
+        emit materialDropped({event->mimeData()->data(format).toStdString()},
+                             {solid->brushes[size_t(pointer.hit->brush)]->item, pointer.hit->face});
+        return setFocus();
+    }
     tool_->press(pointer);
     tool_->release(pointer);
     event->acceptProposedAction();

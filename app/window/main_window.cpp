@@ -1,5 +1,6 @@
 #include "window/main_window.h"
 #include "suggest_watch.h"
+#include "window/welcome.h"
 
 #include <QCloseEvent>
 #include <QDropEvent>
@@ -113,6 +114,12 @@ void MainWindow::connect_session() {
         if (isVisible()) QTimer::singleShot(0, this, [this] { offer_layer_scheme(session_, *this); });
     });
     connect(&session_, &Session::savedChanged, this, &MainWindow::update_title);
+    connect(&session_, &Session::savedChanged, this, [this] {
+        // A picture to know the file by, the next time.
+        const QString file = session_.files().file();
+        if (session_.documents().saved() && !file.isEmpty() && isVisible() && !space_->walking())
+            keep_picture_of_file(file, space_->grabFramebuffer());
+    });
     connect(&session_, &Session::planeChanged, this, [this] { space_->update(), plan_->update(); });
     const auto tool_says = [this] { status_->show_hint(tool_ ? tool_->hint() : QString()); };
     connect(&session_, &Session::selectionChanged, this, tool_says);
@@ -310,6 +317,10 @@ void MainWindow::build_views(QSplitter* across) {
             status_->show_hint(hint);
             space_->update(), plan_->update(); // what a tool draws is seen in both
         });
+        connect(view, &LevelView::materialDropped, this,
+                [this](const MaterialId& material, const edit::FaceRef& face) {
+                    give_material_to_face(session_, material, face);
+                });
         connect(view, &LevelView::noteDropped, this, [this](const Vec3& at) { drop_note(session_, at); });
     }
     connect(cutaway_, &QSlider::valueChanged, this, [this](int value) {

@@ -32,6 +32,7 @@ namespace rubble::app {
 /// Puts the parts of the window together and holds its commands. Knows nothing of how a level is edited,
 /// drawn or checked.
 class FindingWalk;
+class HistoryList;
 class SuggestWatch;
 
 class MainWindow : public QMainWindow {
@@ -43,6 +44,8 @@ public:
     bool open_path(const QString& path) { return files_->open(path); }
     Session& session() { return session_; }
     const Commands& commands() const { return *commands_; }
+    /// Offers what to begin with, and the first minute to who is new.
+    void welcome();
     /// Keeps copies of unsaved work in a folder from now on, and offers those that were left behind there.
     void keep_recovery_copies(const QString& folder);
     LevelView& space_view() { return *space_; }
@@ -69,6 +72,7 @@ private:
     void add_command(const char* id, const QString& name, const QKeySequence& key, std::function<void()> run);
     void build_file_commands();
     void add_recent_files();
+    void save_version();
     void build_edit_commands();
     void build_view_commands();
     void build_tool_commands();
@@ -122,6 +126,7 @@ private:
     Commands* commands_ = nullptr;
     CommandFinder* finder_ = nullptr;
     Guide* guide_ = nullptr;
+    HistoryList* history_ = nullptr;
     ItemFinder* items_ = nullptr;
     RepeatPanel* repeat_ = nullptr;
     std::unique_ptr<Recovery> recovery_;

@@ -5,6 +5,8 @@
 #include <cmath>
 
 #include <QDir>
+#include <QFileInfo>
+#include <QInputDialog>
 
 #include "commands/assemblies.h"
 #include "commands/casts.h"
@@ -17,12 +19,16 @@
 #include "commands/props.h"
 #include "commands/reshaping.h"
 #include "commands/sheets.h"
+#include "io/level_file.h"
 #include "kinds/element_kinds_dialog.h"
 #include "numbers.h"
 #include "parcels/parcel_dialog.h"
 #include "tools/item_handles.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
+#include "window/first_minute.h"
+#include "window/history_list.h"
+#include "window/welcome.h"
 
 namespace rubble::app {
 
@@ -30,6 +36,8 @@ namespace rubble::app {
 
 void MainWindow::build_commands() {
     commands_ = new Commands(*this, [this] { return space_->walking(); });
+    history_ = new HistoryList(
+        session_, [this] { return space_->isVisible() ? space_->grabFramebuffer() : QImage(); }, this);
     repeat_ = new RepeatPanel(session_, *this);
     items_ = new ItemFinder(session_, *this);
     connect(items_, &ItemFinder::wanted, this, [this](const Box3& box) {
@@ -65,6 +73,9 @@ void MainWindow::build_file_commands() {
                 [this] { files_->save_elsewhere(); });
     commands_->begin(Menu::file);
     add_command("export", tr("Export"), Qt::CTRL | Qt::Key_E, [this] { files_->export_level(); });
+    add_command("save-version", tr("Save a version…"), Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_S,
+                [this] { save_version(); });
+    add_command("begin", tr("What to begin with…"), Qt::CTRL | Qt::ALT | Qt::Key_L, [this] { welcome(); });
     add_command("parcel", tr("Make a parcel…"), Qt::CTRL | Qt::SHIFT | Qt::Key_E, [this] {
         ParcelDialog dialog(session_, this);
         if (dialog.exec() == QDialog::Accepted)
@@ -75,6 +86,39 @@ void MainWindow::build_file_commands() {
 }
 
 /// Levels and projects that were open before, in the file menu.
+void MainWindow::welcome() {
+    Welcome dialog(this);
+    connect(&dialog, &Welcome::fileChosen, this, [this](const QString& path) {
+        const QString demo = QStringLiteral("demo:");
+        if (!path.startsWith(demo)) return files_->ask_and_open(path);
+        const QString folder = own_demo();
+        if (folder.isEmpty())
+            return status_->tell(tr("The demo project cannot be copied into your documents"));
+        files_->ask_and_open(folder + path.mid(demo.size()));
+    });
+    connect(&dialog, &Welcome::newChosen, this, [this](Frame frame) { files_->start_new(frame); });
+    dialog.exec();
+    if (!FirstMinute::done() && session_.level().frame == Frame::space && !space_->findChild<FirstMinute*>())
+        new FirstMinute(session_, *space_);
+}
+
+/// Beside the level's file, under a name.
+void MainWindow::save_version() {
+    const QString file = session_.files().file();
+    if (file.isEmpty()) return status_->tell(tr("Save the level first"));
+    bool taken = false;
+    const QString name = QInputDialog::getText(this, tr("Save a version"), tr("Name of the version"),
+                                               QLineEdit::Normal, {}, &taken);
+    if (!taken || name.trimmed().isEmpty()) return;
+    const QString path = version_path(file, name);
+    if (QFileInfo::exists(path)) return status_->tell(tr("There is a version of that name already"));
+    QDir().mkpath(QFileInfo(path).path());
+    const auto saved = io::save_level(session_.stored_level(), path.toStdString());
+    status_->tell(saved ? tr("Kept as %1").arg(name.trimmed())
+                        : QString::fromStdString(saved.error().text()));
+    if (saved) desk_->versions_page().look_for_versions();
+}
+
 void MainWindow::add_recent_files() {
     QMenu* file = menuBar()->actions().first()->menu();
     auto* recent = new QMenu(tr("Open recent"), this);
@@ -90,6 +134,7 @@ void MainWindow::add_recent_files() {
 
 void MainWindow::build_edit_commands() {
     commands_->begin(Menu::edit);
+    add_command("history", tr("History…"), Qt::CTRL | Qt::SHIFT | Qt::Key_H, [this] { history_->show(); });
     add_command("undo", tr("Undo"), QKeySequence::Undo, [this] {
         status_->tell(session_.documents().undo_text().isEmpty()
                           ? tr("Nothing to undo")

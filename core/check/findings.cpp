@@ -12,6 +12,8 @@
 #include "base/angle.h"
 #include "base/parallel.h"
 #include "base/tolerance.h"
+#include <nlohmann/json.hpp>
+
 #include "check/dress_rules.h"
 #include "check/element_rules.h"
 #include "check/flight.h"
@@ -55,7 +57,7 @@ public:
 
     /// What is looked for, one after the other; none depends on what another finds. @{
     using Part = void (Finder::*)();
-    static constexpr size_t part_count = 14;
+    static constexpr size_t part_count = 15;
     static constexpr std::array<Part, part_count> parts();
     std::vector<Finding> found_by(Part part) {
         (this->*part)();
@@ -75,6 +77,17 @@ private:
     void in_kind_of_play() { out_ = find_in_kind_of_play(project_, level_, result_); }
     void in_elements() { out_ = find_in_elements(project_, level_, result_); }
     void in_dress() { out_ = find_in_dress(project_, level_, result_); }
+    /// What a merge left to be decided. The list is kept as it is in the file; here it only counts.
+    void conflicts() {
+        const auto kept = level_.extra.find("conflicts");
+        if (kept == level_.extra.end()) return;
+        const auto list = nlohmann::json::parse(kept->second, nullptr, false);
+        if (!list.is_array() || list.empty()) return;
+        add(RuleId::merge_conflict,
+            {{"%1 things were changed by both sides of a merge. Decide them in Hand off.",
+              {std::to_string(list.size())}}},
+            Vec3(0), {});
+    }
     void in_props() { out_ = find_in_props(project_, level_, result_); }
     void in_pieces() { out_ = find_in_pieces(project_, level_, result_); }
 
@@ -361,7 +374,7 @@ constexpr std::array<Finder::Part, Finder::part_count> Finder::parts() {
     return {&Finder::starts_and_goals, &Finder::unreached,       &Finder::lips,        &Finder::slopes,
             &Finder::narrow_passages,  &Finder::low_passages,    &Finder::slivers,     &Finder::low_jumps,
             &Finder::in_tiles,         &Finder::in_kind_of_play, &Finder::in_elements, &Finder::in_pieces,
-            &Finder::in_dress,         &Finder::in_props};
+            &Finder::in_dress,         &Finder::in_props,        &Finder::conflicts};
 }
 
 } // namespace

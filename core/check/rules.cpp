@@ -142,12 +142,14 @@ constexpr std::array k_rules{
          "No prop opens a way that a claim forbids."},
     Rule{dress_dark_route, "dress.dark_route", concern, Craft::dress, "Dress", false,
          "Where there are lights, the way to the goal is lit."},
+    Rule{merge_conflict, "merge.conflict", blocker, Craft::build, "Hand off", false,
+         "What two versions changed differently is decided."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == dress_dark_route;
+    return k_rules.back().id == merge_conflict;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

@@ -72,7 +72,8 @@ enum class RuleId {
     dress_ornament_met,
     dress_prop_in_way,
     dress_prop_opens_way,
-    dress_dark_route
+    dress_dark_route,
+    merge_conflict
 };
 
 /// The part of the work in which a finding is put right.

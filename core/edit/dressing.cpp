@@ -153,6 +153,11 @@ std::vector<FaceRef> faces_like(const Level& level, const FaceRef& face, FacesLi
 
 Level with_looks(const Level& level, const std::vector<FaceRef>& faces,
                  const std::function<Look(const Look&)>& change) {
+    return with_looks_by(level, faces, [&](const FaceRef&, const Look& look) { return change(look); });
+}
+
+Level with_looks_by(const Level& level, const std::vector<FaceRef>& faces,
+                    const std::function<Look(const FaceRef&, const Look&)>& change) {
     std::map<ItemId, std::vector<FaceName>> by_item;
     for (const FaceRef& face : faces) by_item[face.item].push_back(face.face);
     std::vector<Item> changed;
@@ -165,7 +170,7 @@ Level with_looks(const Level& level, const std::vector<FaceRef>& faces,
         for (const NamedFace& face : named_faces(brush)) known.insert(face.side.name);
         for (const FaceName& name : names) {
             if (!known.contains(name)) continue;
-            Look look = change(look_of(brush, name));
+            Look look = change({id, name}, look_of(brush, name));
             if (look == Look{brush.material, {}})
                 brush.looks.erase(name);
             else

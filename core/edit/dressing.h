@@ -30,6 +30,10 @@ Look look_of(const Brush& brush, const FaceName& face);
 Level with_looks(const Level& level, const std::vector<FaceRef>& faces,
                  const std::function<Look(const Look&)>& change);
 
+/// The same where it matters which face it is.
+Level with_looks_by(const Level& level, const std::vector<FaceRef>& faces,
+                    const std::function<Look(const FaceRef&, const Look&)>& change);
+
 /// The same looks for some faces of one ring, on from the first: the picture runs on round each edge to the
 /// next. Faces without a common edge with those before keep theirs.
 Level with_look_run_on(const Project& project, const Level& level, const std::vector<FaceRef>& faces);

@@ -7,6 +7,8 @@
 #include <unordered_map>
 #include <unordered_set>
 
+#include "io/level_file.h"
+
 namespace rubble::io {
 
 namespace {
@@ -449,6 +451,76 @@ private:
 
 MergedLevel merged_levels(const Json& base, const Json& mine, const Json& theirs) {
     return Merger(base, mine, theirs).run();
+}
+
+std::vector<MergeConflict> conflicts_of(const Level& level) {
+    std::vector<MergeConflict> out;
+    const auto kept = level.extra.find("conflicts");
+    if (kept == level.extra.end()) return out;
+    const Json list = Json::parse(kept->second, nullptr, false);
+    if (!list.is_array()) return out;
+    for (const Json& one : list) {
+        if (!one.is_object()) continue;
+        MergeConflict conflict;
+        conflict.id = id_of(one);
+        if (const Json* keys = member(&one, "keys"); keys && keys->is_array())
+            for (const Json& key : *keys)
+                if (key.is_string()) conflict.keys.push_back(key.get<std::string>());
+        const auto take = [&](const char* side) {
+            const Json* found = member(&one, side);
+            return found ? *found : Json();
+        };
+        conflict.base = take("base"), conflict.mine = take("mine"), conflict.theirs = take("theirs");
+        out.push_back(std::move(conflict));
+    }
+    return out;
+}
+
+namespace {
+
+/// A thing of a level by its id, in a list at any depth: replaced, or taken out where it is to be null.
+bool put(Json& list, const std::string& id, const Json& as) {
+    if (!list.is_array()) return false;
+    for (size_t i = 0; i < list.size(); ++i) {
+        if (id_of(list[i]) == id) {
+            if (as.is_null()) {
+                list.erase(i);
+                return true;
+            }
+            Json now = as;
+            if (list[i].contains("items")) now["items"] = list[i]["items"];
+            list[i] = std::move(now);
+            return true;
+        }
+        if (list[i].is_object() && list[i].contains("items") && put(list[i]["items"], id, as)) return true;
+    }
+    return false;
+}
+
+} // namespace
+
+Result<Level> with_conflict_decided(const Level& level, size_t which, bool theirs) {
+    std::vector<MergeConflict> conflicts = conflicts_of(level);
+    if (which >= conflicts.size()) return level;
+    const MergeConflict one = conflicts[which];
+    conflicts.erase(conflicts.begin() + std::ptrdiff_t(which));
+    auto json = parse_json(text_of(level), level.name);
+    if (!json) return tl::unexpected(json.error());
+    if (theirs && one.id.empty()) {
+        for (const auto& [key, value] : one.theirs.items())
+            if (key != k_layers && key != "conflicts") (*json)[key] = value;
+    } else if (theirs) {
+        bool done = false;
+        for (auto& [key, value] : json->items()) done = done || put(value, one.id, one.theirs);
+        if (!done && !one.theirs.is_null() && json->contains(k_layers) && !(*json)[k_layers].empty()) {
+            // Mine had removed it: at the end of the first layer of items.
+            for (Json& layer : (*json)[k_layers])
+                if (!done && layer.contains("items")) layer["items"].push_back(one.theirs), done = true;
+        }
+    }
+    json->erase("conflicts");
+    if (!conflicts.empty()) (*json)["conflicts"] = to_json(conflicts);
+    return level_from_text(to_text(*json), level.name);
 }
 
 Json to_json(const std::vector<MergeConflict>& conflicts) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "io/json_text.h"
+#include "level/level.h"
 
 namespace rubble::io {
 
@@ -24,6 +25,12 @@ struct MergedLevel {
 /// where the other left it alone. (Three-way merging: Mens, "A state-of-the-art survey on software merging",
 /// 2002.)
 MergedLevel merged_levels(const Json& base, const Json& mine, const Json& theirs);
+
+/// The conflicts that a level was merged with and nobody decided yet.
+std::vector<MergeConflict> conflicts_of(const Level& level);
+/// One of them decided: it is as theirs has it, or stays as mine has it. An error where the level cannot be
+/// with it.
+Result<Level> with_conflict_decided(const Level& level, size_t which, bool theirs);
 
 /// The conflicts as a level's file keeps them, under "conflicts", until somebody decides.
 Json to_json(const std::vector<MergeConflict>& conflicts);

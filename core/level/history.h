@@ -1,5 +1,6 @@
 #pragma once
 
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -31,6 +32,13 @@ public:
     std::string undo_text() const { return can_undo() ? entries_[at_].what : std::string{}; }
     /// What redo would do again.
     std::string redo_text() const { return can_redo() ? entries_[at_ + 1].what : std::string{}; }
+
+    /// How many documents there are, which of them is the present, and what made each.
+    size_t size() const { return entries_.size(); }
+    size_t at() const { return at_; }
+    const std::string& what(size_t step) const { return entries_[step].what; }
+    /// Goes to any of them; to the last where there are not so many.
+    void go_to(size_t step) { at_ = std::min(step, entries_.size() - 1); }
 
     /// The document is in its files now.
     void mark_saved() { saved_ = now(); }

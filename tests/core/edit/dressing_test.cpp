@@ -11,6 +11,7 @@
 #include "core/random.h"
 #include "edit/dressing.h"
 #include "edit/items.h"
+#include "edit/lays.h"
 #include "io/export_parts.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
@@ -409,6 +410,46 @@ private slots:
         QCOMPARE(lights_of(maker.level()).size(), size_t(4));
         const auto text = io::gltf_text(io::new_project("Test"), maker.level(), false);
         QVERIFY(text && text->find("KHR_lights_punctual") != std::string::npos);
+    }
+
+    void a_picture_moved_turned_and_sized_by_hand_goes_where_it_is_put() {
+        Random random(21);
+        for (int round = 0; round < test::rounds(200); ++round) {
+            LevelMaker maker;
+            const ItemId id = maker.box({random.between(-5, 5), random.between(-5, 5), random.between(-2, 2)},
+                                        {random.between(1, 4), random.between(1, 4), random.between(1, 4)},
+                                        random.between(0, 360));
+            const Brush brush = brush_of(maker.level(), id);
+            const auto faces = named_faces(brush);
+            const FaceName name = faces[size_t(random.whole(0, int(faces.size()) - 1))].side.name;
+            const Face face = lying(brush, name);
+            const Material material = pattern({random.between(0.3, 3), random.between(0.3, 3)});
+            const LaidFace laid{material, brush, name, face.normal};
+            Lay lay;
+            lay.kind =
+                std::array{LayKind::level, LayKind::brush, LayKind::fitted}[size_t(random.whole(0, 2))];
+            lay.turn_deg = random.between(-180, 180), lay.mirrored = random.chance(0.5);
+            lay.shift = {random.between(-2, 2), random.between(-2, 2)};
+            if (random.chance(0.5)) lay.metres = Vec2(random.between(0.2, 4), random.between(0.2, 4));
+            const auto place = [&](const Lay& of) {
+                return picture_place(material, of, face.normal, &brush, &name);
+            };
+            const Vec3 about = (face.corners[0] + face.corners[2]) * 0.5, p = face.corners[1];
+            // What was seen at a place is seen where that was moved to.
+            const Vec3 by = (face.corners[1] - face.corners[0]) * random.between(-1, 1);
+            QVERIFY(one_place(place(edit::moved_by(laid, lay, by)).of(p + by), place(lay).of(p), 1e-6));
+            // Turned and sized, the middle stays.
+            const double deg = random.between(-170, 170), factor = random.between(0.3, 3);
+            const Lay turned = edit::turned_about(laid, lay, about, deg),
+                      sized = edit::sized_about(laid, lay, about, factor);
+            QVERIFY(one_place(place(turned).of(about), place(lay).of(about), 1e-6));
+            QVERIFY(one_place(place(sized).of(about), place(lay).of(about), 1e-6));
+            const auto [c, s] = cos_sin(deg);
+            const Vec3 out = p - about;
+            const Vec3 there = about + out * c + glm::cross(face.normal, out) * s;
+            QVERIFY(one_place(place(turned).of(there), place(lay).of(p), 1e-6));
+            QVERIFY(one_place(place(sized).of(about + out * factor), place(lay).of(p), 1e-6));
+        }
     }
 
     void a_decal_runs_over_an_edge_and_covers_what_it_should() {

@@ -307,7 +307,8 @@ private slots:
         const check::CheckResult dark = check::check_level(project, maker.level());
         QCOMPARE(found(dark, check::RuleId::dress_dark_route), 1);
         for (const check::Place& place : dark.places)
-            if (place.witness) {
+            if (const Item* item = find_item(maker.level(), place.item);
+                place.witness && role_of(*item->element()) == Role::goal) {
                 const check::Pace pace = check::pace_of(project, maker.level(), dark, *place.witness);
                 QVERIFY(pace.lux.size() > 10 && pace.lux.front() > 3 && pace.lux.back() == 0);
             }

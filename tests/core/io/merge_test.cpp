@@ -198,12 +198,23 @@ private slots:
         const Level kept = level_of(clash.level);
         QCOMPARE(find_item(kept, {"b3"})->brush()->place.at.x, moved.brush()->place.at.x);
         QVERIFY(kept.extra.contains("conflicts"));
+        // One by one they are decided.
+        QCOMPARE(io::conflicts_of(kept).size(), size_t(1));
+        const auto ours = io::with_conflict_decided(kept, 0, false),
+                   others = io::with_conflict_decided(kept, 0, true);
+        QVERIFY(ours && others && io::conflicts_of(*ours).empty() && io::conflicts_of(*others).empty());
+        QVERIFY(*ours == mine);
+        QVERIFY(*others == edit::with_changed(base, pushed));
         // Gone on one side, changed on the other.
         const auto gone = io::merged_levels(
             json_of(base), json_of(edit::without(base, std::vector<ItemId>{{"b3"}})), json_of(mine));
         QCOMPARE(gone.conflicts.size(), size_t(1));
         QVERIFY(gone.conflicts[0].keys.empty() && gone.conflicts[0].mine.is_null());
         QVERIFY(!find_item(level_of(gone.level), {"b3"}));
+        io::Json with = gone.level;
+        with["conflicts"] = io::to_json(gone.conflicts);
+        const auto back = io::with_conflict_decided(level_of(with), 0, true);
+        QVERIFY(back && find_item(*back, {"b3"}) && *find_item(*back, {"b3"}) == moved);
         // Both put the same thing in.
         Item twin = item;
         twin.id = {"new"};

@@ -131,8 +131,11 @@ private slots:
                 // The same level gives the same bytes.
                 const auto again = parcel::parcel_of(loaded.project, loaded.level, result, receiver);
                 QVERIFY(again && again->size() == files->size());
+                QStringList differ;
                 for (const auto& [path, bytes] : *again)
-                    QVERIFY2(files->contains(path) && files->at(path) == bytes, path.c_str());
+                    if (!files->contains(path) || files->at(path) != bytes)
+                        differ << QString::fromStdString(path);
+                QVERIFY2(differ.isEmpty(), qPrintable(differ.join(' ')));
             }
         }
     }
