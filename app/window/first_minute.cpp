@@ -12,8 +12,8 @@ namespace rubble::app {
 
 namespace {
 
-const QString k_setting = QStringLiteral("first_minute/done");
-constexpr int k_margin_px = 12;
+const QString k_first_minute = QStringLiteral("first_minute/done");
+constexpr int k_from_edge_px = 12;
 
 size_t brushes_of(const Level& level) {
     size_t count = 0;
@@ -23,7 +23,7 @@ size_t brushes_of(const Level& level) {
 
 } // namespace
 
-bool FirstMinute::done() { return QSettings().value(k_setting).toBool(); }
+bool FirstMinute::done() { return QSettings().value(k_first_minute).toBool(); }
 
 FirstMinute::FirstMinute(Session& session, LevelView& view)
     : QFrame(&view),
@@ -43,7 +43,7 @@ FirstMinute::FirstMinute(Session& session, LevelView& view)
     auto* away = new QPushButton(tr("Put away"));
     column->addWidget(away, 0, Qt::AlignLeft);
     connect(away, &QPushButton::clicked, this, [this] {
-        QSettings().setValue(k_setting, true);
+        QSettings().setValue(k_first_minute, true);
         deleteLater();
     });
     connect(&session_, &Session::levelChanged, this, &FirstMinute::look_again);
@@ -56,7 +56,7 @@ FirstMinute::FirstMinute(Session& session, LevelView& view)
 
 void FirstMinute::place() {
     adjustSize();
-    move(view_.width() - width() - k_margin_px, k_margin_px);
+    move(view_.width() - width() - k_from_edge_px, k_from_edge_px);
     raise();
 }
 
@@ -99,7 +99,7 @@ void FirstMinute::tick(Step step) {
     }
     place();
     if (std::all_of(ticked_.begin(), ticked_.end(), [](bool one) { return one; }))
-        QSettings().setValue(k_setting, true);
+        QSettings().setValue(k_first_minute, true);
 }
 
 } // namespace rubble::app

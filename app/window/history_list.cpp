@@ -8,7 +8,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr QSize k_picture{128, 80};
+constexpr QSize k_step_picture{128, 80};
 /// A picture is taken when nothing was done for so long (ms): none while somebody works on.
 constexpr int k_still_ms = 700;
 
@@ -27,7 +27,7 @@ HistoryList::HistoryList(Session& session, std::function<QImage()> picture, QWid
     column->addWidget(about);
     list_ = new QListWidget;
     list_->setAccessibleName(tr("Steps"));
-    list_->setIconSize(k_picture);
+    list_->setIconSize(k_step_picture);
     column->addWidget(list_, 1);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
     column->addWidget(buttons);
@@ -61,9 +61,9 @@ void HistoryList::take_picture() {
     if (pictures_.contains(at)) return;
     const QImage image = picture_();
     if (image.isNull()) return;
-    pictures_[at] =
-        QPixmap::fromImage(image.scaled(k_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
-                               .copy(QRect({}, k_picture)));
+    pictures_[at] = QPixmap::fromImage(
+        image.scaled(k_step_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
+            .copy(QRect({}, k_step_picture)));
     if (isVisible()) fill();
 }
 

@@ -20,7 +20,7 @@ namespace rubble::app {
 
 namespace {
 
-constexpr QSize k_picture{96, 60};
+constexpr QSize k_file_picture{96, 60};
 
 QString picture_path(const QString& file) {
     const QByteArray key =
@@ -33,10 +33,10 @@ QString picture_path(const QString& file) {
 QIcon icon_of(const QString& file) {
     QPixmap picture = picture_of_file(file);
     if (picture.isNull()) {
-        picture = QPixmap(k_picture);
+        picture = QPixmap(k_file_picture);
         picture.fill(color::line);
     }
-    return QIcon(picture.scaled(k_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation));
+    return QIcon(picture.scaled(k_file_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation));
 }
 
 } // namespace
@@ -69,7 +69,7 @@ QPixmap picture_of_file(const QString& path) { return QPixmap(picture_path(path)
 void keep_picture_of_file(const QString& path, const QImage& image) {
     const QString place = picture_path(path);
     if (image.isNull() || !QDir().mkpath(QFileInfo(place).path())) return;
-    image.scaled(2 * k_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation).save(place);
+    image.scaled(2 * k_file_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation).save(place);
 }
 
 QListWidget* Welcome::add_files(QVBoxLayout& column, const QString& title) {
@@ -77,7 +77,7 @@ QListWidget* Welcome::add_files(QVBoxLayout& column, const QString& title) {
     column.addWidget(heading);
     auto* list = new QListWidget;
     list->setAccessibleName(title);
-    list->setIconSize(k_picture);
+    list->setIconSize(k_file_picture);
     list->setTextElideMode(Qt::ElideMiddle);
     column.addWidget(list, 1);
     const auto choose = [this](QListWidgetItem* item) {
