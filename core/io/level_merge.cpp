@@ -511,7 +511,8 @@ Result<Level> with_conflict_decided(const Level& level, size_t which, bool their
             if (key != k_layers && key != "conflicts") (*json)[key] = value;
     } else if (theirs) {
         bool done = false;
-        for (auto& [key, value] : json->items()) done = done || put(value, one.id, one.theirs);
+        for (auto& [key, value] : json->items())
+            if (key != "conflicts") done = done || put(value, one.id, one.theirs);
         if (!done && !one.theirs.is_null() && json->contains(k_layers) && !(*json)[k_layers].empty()) {
             // Mine had removed it: at the end of the first layer of items.
             for (Json& layer : (*json)[k_layers])

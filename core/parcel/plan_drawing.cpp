@@ -148,6 +148,16 @@ cairo_status_t append(void* to, const unsigned char* bytes, unsigned int count) 
     return CAIRO_STATUS_SUCCESS;
 }
 
+/// Surfaces are counted as long as the program runs: that number is no part of a drawing.
+std::string without_count(std::string svg) {
+    const std::string mark = "id=\"surface";
+    for (size_t at = svg.find(mark); at != std::string::npos; at = svg.find(mark, at + 1)) {
+        const size_t first = at + mark.size(), end = svg.find('"', first);
+        if (end != std::string::npos) svg.erase(first, end - first);
+    }
+    return svg;
+}
+
 Result<std::string> finished(cairo_surface_t* surface, std::string text) {
     if (const auto status = cairo_surface_status(surface); status != CAIRO_STATUS_SUCCESS)
         return fail("plan.drawing", "plan", cairo_status_to_string(status));
@@ -166,7 +176,7 @@ Result<std::string> svg_of(const Plan& plan) {
         Sheet(context.get(), plan).draw();
     }
     cairo_surface_finish(surface.get());
-    return finished(surface.get(), std::move(text));
+    return finished(surface.get(), without_count(std::move(text)));
 }
 
 Result<std::string> pdf_of(const std::vector<Plan>& plans) {
