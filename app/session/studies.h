@@ -9,6 +9,7 @@
 #include "study/explorers.h"
 #include "study/players.h"
 #include "study/sides.h"
+#include "study/beginnings.h"
 #include "study/versions.h"
 #include "study/what_if.h"
 #include "view/scene_mesh.h"
@@ -21,6 +22,7 @@ struct Beside {
     Level level; ///< as it was
     std::shared_ptr<const check::CheckResult> check;
     study::VersionDifference difference;
+    study::Likeness likeness;
 };
 
 /// What spots tell of players: where they fell, where they lost time, where they were.

@@ -24,7 +24,7 @@ namespace {
 /// So many rows of the list are seen at least.
 constexpr int k_least_rows = 8;
 /// What the choices of the list stand for; kept states follow by their index.
-enum Choice { k_git = -4, k_nothing = -3, k_saved = -2, k_file = -1 };
+enum Choice { k_beginning = -5, k_git = -4, k_nothing = -3, k_saved = -2, k_file = -1 };
 
 QString versions_folder(const QString& file) {
     QString stem = QFileInfo(file).fileName();
@@ -101,6 +101,8 @@ void VersionsPage::offer() {
     choice_->addItem(tr("nothing"), k_nothing);
     choice_->addItem(tr("the level as it was saved"), k_saved);
     for (size_t i = 0; i < kept_.size(); ++i) choice_->addItem(kept_[i].title, int(i));
+    if (study::beginning_of(session_.stored_level()))
+        choice_->addItem(tr("what it was begun from"), k_beginning);
     if (const QString file = session_.files().file(); !file.isEmpty())
         for (const QFileInfo& one :
              QDir(versions_folder(file)).entryInfoList({'*' + k_ending}, QDir::Files, QDir::Name)) {
@@ -125,6 +127,9 @@ void VersionsPage::choose(int row) {
     const int which = choice_->itemData(row).toInt();
     if (which == k_file) return choose_file();
     if (which == k_git) return choose_in_git();
+    if (which == k_beginning)
+        if (const auto from = study::beginning_of(session_.stored_level()))
+            return open_version(QString::fromStdString(from->file));
     if (which >= 0 && size_t(which) < kept_.size()) return compare_with(kept_[size_t(which)]);
     compare_with(which == k_saved ? last_saved() : std::nullopt);
 }
@@ -225,6 +230,7 @@ void VersionsPage::work(const Job& job, uint64_t number, const Cancel& cancel) {
     }
     if (cancel.requested() || !beside->check->complete) return;
     beside->difference = study::difference_of(job.version.level, *beside->check, job.level, *job.now);
+    beside->likeness = study::likeness_of(*beside->check, *job.now);
     emit found(number, beside);
 }
 
@@ -321,6 +327,13 @@ void VersionsPage::take(const std::shared_ptr<const Beside>& beside) {
                                               signed_text(-lost, 0, tr(" m²")))
                                          .arg(harder)
                                          .arg(easier));
+    const study::Likeness& likeness = beside->likeness;
+    QString alike = tr("Walls: %1 % of them are still there, %2 % are new.")
+                        .arg(likeness.walls_kept * 100, 0, 'f', 0)
+                        .arg(likeness.walls_new * 100, 0, 'f', 0);
+    if (likeness.routes_alike)
+        alike += ' ' + tr("The way: %1 % of it goes where it went.").arg(*likeness.routes_alike * 100, 0, 'f', 0);
+    if (!rows_.empty()) answer_->setText(answer_->text() + QStringLiteral("<br>") + alike);
     Studies studies = session_.studies();
     studies.version = beside;
     session_.set_studies(std::move(studies));

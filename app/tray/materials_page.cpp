@@ -8,6 +8,7 @@
 #include <QPixmapCache>
 
 #include "commands/dressing.h"
+#include "dressing/prints_dialog.h"
 #include "edit/project.h"
 #include "numbers.h"
 #include "theme.h"
@@ -193,6 +194,15 @@ void fill_materials(Page& page, Tray& tray) {
     QObject::connect(list, &QListWidget::itemActivated, &page, give);
     page.add_button(Tray::tr("Give to the whole brush"), [&session, list, material_at] {
         if (const auto id = material_at(list->currentRow())) give_material_to_brushes(session, *id);
+    });
+    page.add_button(Tray::tr("Prints on its picture…"), [&page, &session, list, material_at] {
+        const auto id = material_at(list->currentRow());
+        const Material* material = id ? find_material(session.project(), *id) : nullptr;
+        if (!material || !material->picture())
+            return session.documents().show_message(Tray::tr("Choose a material with a picture first"));
+        PrintsDialog dialog(*material, &page);
+        if (dialog.exec() == QDialog::Accepted && !(dialog.material() == *material))
+            session.apply(edit::with_material(session.project(), dialog.material()), Tray::tr("Prints"));
     });
     page.add_button(Tray::tr("Add pictures…"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("material-pictures")); });

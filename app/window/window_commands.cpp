@@ -9,6 +9,7 @@
 #include <QInputDialog>
 
 #include "commands/assemblies.h"
+#include "commands/beginnings.h"
 #include "commands/casts.h"
 #include "commands/dressing.h"
 #include "commands/editing.h"
@@ -75,6 +76,9 @@ void MainWindow::build_file_commands() {
     add_command("export", tr("Export"), Qt::CTRL | Qt::Key_E, [this] { files_->export_level(); });
     add_command("save-version", tr("Save a version…"), Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_S,
                 [this] { save_version(); });
+    add_command("begin-from", tr("Begin from another level…"), Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_N, [this] {
+        if (files_->may_lose_work()) begin_from_level(session_, *this);
+    });
     add_command("begin", tr("What to begin with…"), Qt::CTRL | Qt::ALT | Qt::Key_L, [this] { welcome(); });
     add_command("parcel", tr("Make a parcel…"), Qt::CTRL | Qt::SHIFT | Qt::Key_E, [this] {
         ParcelDialog dialog(session_, this);

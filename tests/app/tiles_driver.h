@@ -48,19 +48,6 @@ protected:
         QVERIFY(buttons);
         QTest::mouseClick(buttons->button(QDialogButtonBox::Ok), Qt::LeftButton);
     }
-    /// A drag over a widget in small steps, each painted.
-    static void drag_over(QWidget& widget, QPointF from, QPointF to) {
-        const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButton button, Qt::MouseButtons held) {
-            QMouseEvent event(type, at, widget.mapToGlobal(at), button, held, {});
-            QCoreApplication::sendEvent(&widget, &event);
-            widget.repaint();
-            QCoreApplication::processEvents();
-        };
-        send(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
-        for (int i = 1; i <= 8; ++i)
-            send(QEvent::MouseMove, from + (to - from) * i / 8, Qt::NoButton, Qt::LeftButton);
-        send(QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
-    }
     void drop(const QString& file) {
         QMimeData data;
         data.setUrls({QUrl::fromLocalFile(file)});

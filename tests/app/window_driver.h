@@ -71,6 +71,19 @@ protected:
         QTest::mouseRelease(&in, Qt::LeftButton, keys, to);
         paint(in);
     }
+    /// A drag over a widget in small steps, each painted.
+    static void drag_over(QWidget& widget, QPointF from, QPointF to) {
+        const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButton button, Qt::MouseButtons held) {
+            QMouseEvent event(type, at, widget.mapToGlobal(at), button, held, {});
+            QCoreApplication::sendEvent(&widget, &event);
+            widget.repaint();
+            QCoreApplication::processEvents();
+        };
+        send(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
+        for (int i = 1; i <= 8; ++i)
+            send(QEvent::MouseMove, from + (to - from) * i / 8, Qt::NoButton, Qt::LeftButton);
+        send(QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
+    }
     void drag(const Vec3& from, const Vec3& to, Qt::KeyboardModifiers keys = {}) {
         for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
         drag(view(), at(from), at(to), keys);

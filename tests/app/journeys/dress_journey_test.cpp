@@ -4,6 +4,7 @@
 #include <QTabBar>
 
 #include "build/piece_body.h"
+#include "dressing/prints_dialog.h"
 #include "edit/brushes.h"
 #include "edit/dressing.h"
 #include "edit/kits.h"
@@ -327,6 +328,44 @@ private slots:
         QTest::keyClick(&view(), Qt::Key_Escape);
         QTest::mouseRelease(&view(), Qt::LeftButton, {}, at(middle) + QPoint(32, 0));
         QVERIFY(session().level() == before);
+    }
+
+    void prints_are_found_drawn_and_named_over_the_picture() {
+        key(Qt::Key_F4);
+        QImage sheet(128, 64, QImage::Format_ARGB32);
+        sheet.fill(Qt::transparent);
+        QPainter painter(&sheet);
+        painter.fillRect(8, 8, 40, 40, Qt::darkRed);
+        painter.fillRect(72, 16, 40, 30, Qt::darkBlue);
+        painter.end();
+        const QString path = files_.filePath("labels.png");
+        QVERIFY(sheet.save(path));
+        bring_in(path);
+        settle();
+        const MaterialId id = session().project().materials.back().id;
+        auto* list = named<QListWidget>("Materials");
+        list->setCurrentRow(list->count() - 1);
+        with_dialog<PrintsDialog>([&](PrintsDialog& dialog) {
+            for (QPushButton* button : dialog.findChildren<QPushButton*>())
+                if (button->text() == "Find by empty borders") QTest::mouseClick(button, Qt::LeftButton);
+            PrintsView& prints = dialog.view();
+            if (prints.prints().size() != 2) return false;
+            // One more by hand, and one of them moved.
+            drag_over(prints, prints.shown_at(52, 4), prints.shown_at(66, 60));
+            drag_over(prints, prints.shown_at(20, 20), prints.shown_at(24, 22));
+            dialog.grab();
+            auto* rows = dialog.findChild<QListWidget*>();
+            rows->item(0)->setText("fish");
+            dialog.accept();
+            return true;
+        });
+        press("Prints on its picture");
+        const Material& material = *find_material(session().project(), id);
+        QCOMPARE(material.prints.size(), size_t(3));
+        QVERIFY(material.kind == MaterialKind::prints);
+        QVERIFY(material.prints.contains("fish"));
+        QCOMPARE(material.prints.at("fish").width, 40);
+        QVERIFY(material.prints.at("fish").x > 9);
     }
 
     void a_print_is_fitted_and_its_look_is_taken_by_another_face() {

@@ -204,6 +204,7 @@ private slots:
                                       "strew",
                                       "save-version",
                                       "begin",
+                                      "begin-from",
                                       "history",
                                       "underlay",
                                       "quit",

@@ -12,6 +12,7 @@
 #include "edit/dressing.h"
 #include "edit/items.h"
 #include "edit/lays.h"
+#include "edit/prints.h"
 #include "io/export_parts.h"
 #include "io/gltf_export.h"
 #include "io/level_file.h"
@@ -450,6 +451,40 @@ private slots:
             QVERIFY(one_place(place(turned).of(there), place(lay).of(p), 1e-6));
             QVERIFY(one_place(place(sized).of(about + out * factor), place(lay).of(p), 1e-6));
         }
+    }
+
+    void prints_are_found_by_what_is_empty_between_them() {
+        Random random(31);
+        for (int round = 0; round < test::rounds(100); ++round) {
+            Picture picture;
+            picture.width = 200, picture.height = 120;
+            const bool clear = random.chance(0.5);
+            for (int i = 0; i < 200 * 120; ++i)
+                for (const int v : {240, 235, 220, clear ? 0 : 255}) picture.rgba.push_back(uint8_t(v));
+            // A print somewhere in each cell of a grid, or none.
+            std::vector<PrintRegion> drawn;
+            for (int row = 0; row < 3; ++row)
+                for (int column = 0; column < 5; ++column) {
+                    if (random.chance(0.3)) continue;
+                    PrintRegion one{40 * column + random.whole(3, 10), 40 * row + random.whole(3, 10),
+                                    random.whole(6, 24), random.whole(6, 24)};
+                    drawn.push_back(one);
+                    for (int y = one.y; y < one.y + one.height; ++y)
+                        for (int x = one.x; x < one.x + one.width; ++x) {
+                            uint8_t* p = picture.rgba.data() + 4 * (200 * y + x);
+                            p[0] = 40, p[1] = uint8_t(60 + 10 * column), p[2] = 90, p[3] = 255;
+                        }
+                }
+            const auto found = prints_by_borders(picture);
+            QCOMPARE(found.size(), drawn.size());
+            for (const PrintRegion& one : drawn)
+                QVERIFY(std::any_of(found.begin(), found.end(), [&](const auto& f) { return f.second == one; }));
+            const auto cells = prints_by_grid(picture, 5, 3);
+            QCOMPARE(cells.size(), drawn.size());
+            for (const auto& [name, cell] : cells) QVERIFY(cell.width == 40 && cell.height == 40);
+        }
+        QVERIFY(prints_by_borders({}).empty() && prints_by_grid({}, 2, 2).empty());
+        QVERIFY((within({-5, 90, 400, 40}, 100, 100) == PrintRegion{0, 90, 100, 10}));
     }
 
     void a_decal_runs_over_an_edge_and_covers_what_it_should() {
