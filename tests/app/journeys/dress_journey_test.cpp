@@ -1,9 +1,12 @@
 #include "app/window_driver.h"
 
+#include <QBuffer>
 #include <QListWidget>
 #include <QTabBar>
 
 #include "build/piece_body.h"
+#include "commands/dressing.h"
+#include "core/random.h"
 #include "dressing/prints_dialog.h"
 #include "edit/brushes.h"
 #include "edit/dressing.h"
@@ -315,7 +318,8 @@ private slots:
         const QPointF up = QPointF(at(middle + Vec3(0, 0, 0.1)) - at(middle)) * 1.0;
         const QPointF along = up * (46 / std::hypot(up.x(), up.y()));
         drag(view(), at(middle) + along.toPoint(), at(middle) + (along * 1.5).toPoint());
-        QVERIFY(lay().metres && lay().metres->x > 2.4);
+        const double repeat = session().project().materials.back().metres.x;
+        QVERIFY(lay().metres && lay().metres->x > repeat * 1.3 && lay().metres->x < repeat * 1.7);
         // Escape puts back what is under way.
         const Level before = session().level();
         settle();
@@ -411,6 +415,49 @@ private slots:
         QVERIFY(edit::look_of(brush(box), BoxSide::top).material.empty());
         settle();
         keep_picture("bare");
+    }
+
+    void strange_and_damaged_pictures_are_pictures_or_a_message() {
+        key(Qt::Key_F4);
+        test::Random random(77);
+        const QString path = files_.filePath("strange.png");
+        int taken = 0, refused = 0;
+        for (int round = 0; round < test::rounds(200); ++round) {
+            // Any size, some see-through, PNG or JPEG; then bytes of it are lost, changed, doubled or put in.
+            QImage image(random.whole(1, 300), random.whole(1, 300),
+                         random.chance(0.5) ? QImage::Format_ARGB32 : QImage::Format_Grayscale8);
+            image.fill(random.whole(0, 1 << 20));
+            QByteArray bytes;
+            QBuffer buffer(&bytes);
+            image.save(&buffer, random.chance(0.5) ? "PNG" : "JPG");
+            for (int damage = random.whole(0, 3); damage > 0 && !bytes.isEmpty(); --damage) {
+                const auto at = random.whole(0, int(bytes.size()) - 1);
+                switch (random.whole(0, 3)) {
+                case 0:
+                    bytes.truncate(at);
+                    break;
+                case 1:
+                    bytes[at] = char(random.whole(0, 255));
+                    break;
+                case 2:
+                    bytes.insert(at, bytes.mid(at / 2, 40));
+                    break;
+                default:
+                    bytes.remove(at, random.whole(1, 30));
+                }
+            }
+            QFile file(path);
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write(bytes);
+            file.close();
+            const size_t before = session().project().materials.size();
+            add_material_pictures(session(), *window_, {path});
+            const bool came_in = session().project().materials.size() == before + 1;
+            ++(came_in ? taken : refused);
+            if (came_in) session().documents().undo();
+            paint(view());
+        }
+        QVERIFY(taken > 0 && refused > 0);
     }
 
     void damaged_pictures_are_a_message() {

@@ -203,8 +203,9 @@ class RandomHandTest : public WindowDriver {
         if (view().walking()) QTest::keyClick(&view(), Qt::Key_Escape);
         window_->use_tool("select");
         const Level made = session().stored_level();
-        const auto read = io::level_from_text(io::text_of(made), "level");
+        auto read = io::level_from_text(io::text_of(made), "level");
         QVERIFY2(read, about + (read ? "" : read.error().text().c_str()));
+        *read = with_files_of(session().project(), std::move(*read)); // as opening does
         QVERIFY2(*read == made, about + ": it is not opened as it was saved" + difference(made, *read));
         const QString project = QString::fromStdString(io::text_of(session().project()));
         QVERIFY2(io::project_from_text(project.toStdString(), "project"), about);
