@@ -252,8 +252,11 @@ void LevelView::throw_shadows(const Camera& eye, const std::vector<Light>& light
 /// What arrives where the eye is, as quickly as eyes get used to it while one walks.
 double LevelView::used_to(const Camera& eye, const std::vector<Light>& lights) {
     const auto& check = session_.built().check;
-    const Vec3 at = eye.flat() ? eye.target : eye.eye();
-    const double arrives = check && check->world ? check::lux_at_eye(*check->world, lights, at) : 0;
+    double arrives = 0;
+    if (eye.flat()) // it looks from nowhere: as by the sun, where one shines
+        for (const Light& light : lights) arrives += light.kind == Light::Kind::sun ? light.strength : 0;
+    else if (check && check->world)
+        arrives = check::lux_at_eye(*check->world, lights, eye.eye());
     const double now = lux_used_to(lights, arrives);
     constexpr double k_each_frame = 0.08;
     used_to_lux_ =
