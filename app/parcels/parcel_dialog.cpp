@@ -7,7 +7,6 @@
 #include <QHeaderView>
 #include <QLocale>
 #include <QSettings>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 #include "numbers.h"
@@ -62,8 +61,7 @@ ParcelDialog::ParcelDialog(Session& session, QWidget* parent)
     target_ = new QLineEdit(QSettings().value(setting("target")).toString());
     target_->setAccessibleName(tr("Into"));
     target_->setPlaceholderText(tr("A folder, or a file that ends in .zip"));
-    auto* browse = new QToolButton;
-    browse->setText(tr("Choose…"));
+    auto* browse = new QPushButton(tr("Choose…"));
     browse->setAccessibleName(tr("Choose where it goes"));
     row->addWidget(target_, 1), row->addWidget(browse);
     form->addRow(tr("Into"), where);
@@ -90,9 +88,10 @@ ParcelDialog::ParcelDialog(Session& session, QWidget* parent)
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel);
     make_ = buttons->addButton(tr("Make the parcel"), QDialogButtonBox::AcceptRole);
     column->addWidget(buttons);
+    browse->setAutoDefault(false);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(buttons, &QDialogButtonBox::accepted, this, &ParcelDialog::write);
-    connect(browse, &QToolButton::clicked, this, &ParcelDialog::choose_target);
+    connect(browse, &QPushButton::clicked, this, &ParcelDialog::choose_target);
     connect(receiver_, &QComboBox::currentIndexChanged, this, &ParcelDialog::put_together);
     connect(target_, &QLineEdit::textChanged, this, &ParcelDialog::show_files);
     connect(must_hold_, &QCheckBox::toggled, this, [this] { make_->setEnabled(may_be_made()); });

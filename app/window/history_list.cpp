@@ -12,6 +12,13 @@ constexpr QSize k_step_picture{128, 80};
 /// A picture is taken when nothing was done for so long (ms): none while somebody works on.
 constexpr int k_still_ms = 700;
 
+/// Marked, it looks as it does otherwise.
+QIcon untinted(const QPixmap& picture) {
+    QIcon icon(picture);
+    icon.addPixmap(picture, QIcon::Selected);
+    return icon;
+}
+
 } // namespace
 
 HistoryList::HistoryList(Session& session, std::function<QImage()> picture, QWidget* parent)
@@ -61,9 +68,10 @@ void HistoryList::take_picture() {
     if (pictures_.contains(at)) return;
     const QImage image = picture_();
     if (image.isNull()) return;
-    pictures_[at] = QPixmap::fromImage(
-        image.scaled(k_step_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
-            .copy(QRect({}, k_step_picture)));
+    const QImage small =
+        image.scaled(k_step_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
+    const QPoint middle = small.rect().center() - QRect({}, k_step_picture).center();
+    pictures_[at] = QPixmap::fromImage(small.copy(QRect(middle, k_step_picture)));
     if (isVisible()) fill();
 }
 
@@ -75,7 +83,7 @@ void HistoryList::fill() {
     for (qsizetype i = 0; i < steps.size(); ++i) {
         auto* row = new QListWidgetItem(i == 0 ? tr("As it was opened") : steps[i], list_);
         if (const auto known = pictures_.find(size_t(i)); known != pictures_.end())
-            row->setIcon(QIcon(known->second));
+            row->setIcon(untinted(known->second));
         QFont font = row->font();
         font.setBold(size_t(i) == at);
         font.setItalic(size_t(i) > at); // undone

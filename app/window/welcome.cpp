@@ -36,7 +36,10 @@ QIcon icon_of(const QString& file) {
         picture = QPixmap(k_file_picture);
         picture.fill(color::line);
     }
-    return QIcon(picture.scaled(k_file_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation));
+    const QPixmap small =
+        picture.scaled(k_file_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
+    const QPoint middle = small.rect().center() - QRect({}, k_file_picture).center();
+    return QIcon(small.copy(QRect(middle, k_file_picture)));
 }
 
 } // namespace
@@ -64,7 +67,14 @@ QString own_demo() {
     return to;
 }
 
-QPixmap picture_of_file(const QString& path) { return QPixmap(picture_path(path)); }
+QPixmap picture_of_file(const QString& path) {
+    QPixmap kept(picture_path(path));
+    if (!kept.isNull()) return kept;
+    // One that came with the project.
+    const QFileInfo file(path);
+    return QPixmap(file.path() + QStringLiteral("/../pictures/") + file.fileName().section('.', 0, 0) +
+                   QStringLiteral(".png"));
+}
 
 void keep_picture_of_file(const QString& path, const QImage& image) {
     const QString place = picture_path(path);
@@ -91,7 +101,7 @@ QListWidget* Welcome::add_files(QVBoxLayout& column, const QString& title) {
 
 Welcome::Welcome(QWidget* parent) : QDialog(parent) {
     setWindowTitle(tr("Begin"));
-    resize(fontMetrics().averageCharWidth() * 110, fontMetrics().height() * 30);
+    resize(fontMetrics().averageCharWidth() * 110, fontMetrics().height() * 24);
     auto* column = new QVBoxLayout(this);
     auto* across = new QHBoxLayout;
     across->setSpacing(18);
