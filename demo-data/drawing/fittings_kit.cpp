@@ -143,8 +143,8 @@ Result<ModelledKit> fittings_kit() {
         PieceCollisionKind met;
     };
     using enum PieceCollisionKind;
-    const Row rows[] = {{"tub", "Tub", tub(), hull},
-                        {"barrel", "Barrel", barrel(), hull},
+    const Row rows[] = {{"tub", "Tub", tub(), box},
+                        {"barrel", "Barrel", barrel(), box},
                         {"fish_crate", "Fish crate", fish_crate(), box},
                         {"pallet", "Pallet", pallet(), box},
                         {"trolley", "Trolley", trolley(), box},

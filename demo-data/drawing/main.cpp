@@ -37,9 +37,9 @@ bool write_kit(const demo::ModelledKit& modelled, const std::filesystem::path& p
     return said(io::save_kit(modelled.kit, project));
 }
 
-bool write(const demo::ModelledKit& modelled, const std::filesystem::path& project) {
-    return write_kit(modelled, project) &&
-           said(io::save_level(demo::cold_store(modelled.kit), project / "levels" / "cold-store.level.json"));
+bool write(const demo::ModelledKit& modelled, const Kit& fittings, const std::filesystem::path& project) {
+    return write_kit(modelled, project) && said(io::save_level(demo::cold_store(modelled.kit, fittings),
+                                                               project / "levels" / "cold-store.level.json"));
 }
 
 /// The level that is cast from the kit as it lies in the project.
@@ -92,5 +92,7 @@ int main(int count, char** words) {
     if (!write_kit(*fittings, project)) return 1;
     const auto cold_store = demo::cold_store_kit();
     if (!cold_store) return said(tl::unexpected(cold_store.error())) ? 0 : 1;
-    return done && write(*cold_store, project) && write_cast(cold_store->kit.file, project) ? 0 : 1;
+    return done && write(*cold_store, fittings->kit, project) && write_cast(cold_store->kit.file, project)
+               ? 0
+               : 1;
 }
