@@ -304,7 +304,9 @@ void LevelView::paintGL() {
     const Camera eye = walker_ ? walker_->camera(size()) : camera_;
     if (look.mode == ViewMode::plain && !look.lights.empty()) throw_shadows(eye, look.lights);
     look.shadows = &shadows_;
-    if (!look.lights.empty()) look.lux_used_to = used_to(eye, look.lights);
+    // Where one dresses, one sees what is in the dark too.
+    constexpr double k_in_walks = 0.08, k_at_work = 0.3;
+    if (!look.lights.empty()) look.eye = {used_to(eye, look.lights), walker_ ? k_in_walks : k_at_work};
     renderer_.draw(eye, look, walker_ ? std::vector<Renderer::Picture>{} : seen_underlays(), [&] {
         pieces_.draw(built.pieces, session_.project(), eye, look);
         tiles_.draw(laid_tiles_.of(session_.level()), eye, walking());

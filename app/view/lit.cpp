@@ -11,7 +11,8 @@ namespace rubble::app {
 
 namespace {
 
-constexpr const char* k_lights = R"(uniform int light_count; // 0: as by day
+constexpr const char* k_lights = R"(uniform float in_the_dark;
+uniform int light_count; // 0: as by day
 uniform vec4 light_at[16];    // reach; below 0: the sun, which comes from everywhere alike
 uniform vec4 light_color[16]; // already as strong as it is seen; the cosine of half its opening
 uniform vec3 light_way[16];
@@ -37,7 +38,7 @@ float lamp_gets(int first, vec3 from, float reach, vec3 at) {
     return texture(lamp_depth, vec4(p, side, z * 0.5 + 0.5 - 0.00005));
 }
 vec3 lit(vec3 at, vec3 n) {
-    vec3 sum = vec3(0.10 + 0.05 * n.z); // what comes from the sky and off the walls
+    vec3 sum = vec3(in_the_dark * (1.0 + 0.5 * n.z)); // what comes off the walls
     for (int i = 0; i < light_count; ++i) {
         if (light_at[i].w < 0.0) {
             float gets = max(-dot(n, light_way[i]), 0.0);
@@ -75,11 +76,12 @@ double lux_used_to(const std::vector<Light>& lights, double arrives) {
 }
 
 void set_lights(QOpenGLShaderProgram& program, const Camera& camera, const std::vector<Light>& all,
-                double lux_used_to, ShadowMaps* shadows) {
+                const UsedTo& eye, ShadowMaps* shadows) {
     constexpr size_t k_most = 16;
     constexpr double k_seen = 2.0; // of what one is used to
     const std::vector<Light> lights = nearest_lights(camera, all, k_most);
-    const double seen = k_seen / std::max(lux_used_to, 1e-3); // of one lux
+    const double seen = k_seen / std::max(eye.lux, 1e-3); // of one lux
+    program.setUniformValue("in_the_dark", float(eye.in_the_dark));
     std::array<QVector4D, k_most> at, color;
     std::array<QVector3D, k_most> way;
     for (size_t i = 0; i < lights.size(); ++i) {

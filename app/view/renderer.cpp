@@ -450,7 +450,7 @@ void Renderer::draw(const Camera& camera, const Look& look, const std::vector<Pi
         p.setUniformValue("dressed", dressed && (has_pictures || !look.lights.empty()) ? 1.0f : 0.0f);
         p.setUniformValue("has_pictures", has_pictures ? 1.0f : 0.0f);
         p.setUniformValue("decal", decals ? 1.0f : 0.0f);
-        set_lights(p, camera, dressed ? look.lights : std::vector<Light>{}, look.lux_used_to, look.shadows);
+        set_lights(p, camera, dressed ? look.lights : std::vector<Light>{}, look.eye, look.shadows);
         p.setUniformValue("density", look.mode == ViewMode::density ? float(look.dots_per_m) : -1.0f);
         if (!look.picture_dots.empty())
             p.setUniformValueArray("dots", look.picture_dots.data(), int(look.picture_dots.size()), 1);

@@ -14,6 +14,7 @@
 
 #include "level/dressing/light.h"
 #include "view/camera.h"
+#include "view/lit.h"
 #include "view/scene_mesh.h"
 #include "view/see_through.h"
 
@@ -23,8 +24,6 @@ namespace rubble::app {
 /// what the character collides with; walls by whether the character steps or jumps up them; without what it
 /// is dressed in; by how many dots of its pictures come to a metre; dressed, but without its lights.
 enum class ViewMode { plain, wire, slope, collision, size, grey, density, day };
-
-class ShadowMaps;
 
 /// Draws the level with OpenGL 3.3: stone with chalk lines, ink edges, the tint of the ground, and hatching
 /// where the cutaway opens matter. Needs its context current in every call.
@@ -49,7 +48,7 @@ public:
         double dots_per_m = 512;           ///< that the project wants of pictures
         std::vector<Light> lights;         ///< in plain mode, where it is dressed; none: as by day
         ShadowMaps* shadows = nullptr;     ///< that those throw
-        double lux_used_to = 150;          ///< what the eye is used to
+        UsedTo eye = {};
         std::vector<float> picture_dots;   ///< of each material's picture: across, as many layers as are told
         double max_slope_deg = 45;         ///< of the character, to tell slopes by
         double step_m = 0.4, jump_m = 1.2; ///< likewise, for walls

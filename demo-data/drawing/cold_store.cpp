@@ -96,6 +96,10 @@ Level cold_store(const Kit& kit, const Kit& fittings) {
     lay.element("place", "end", "Far end", {27.5, 2.5, 0});
     for (const auto& [x, y] : {std::pair{0, 0}, {2, 0}, {4, 0}, {2, -1}, {4, 2}}) lay.lamp(x, y);
     lay.lamp(2, 2, 1), lay.lamp(1, 2, 1);
+    Element dusk{"sun", {-4, -6, 6}, 205, {}};
+    dusk = with_value(with_value(with_value(dusk, "lux", 90.0), "height_deg", 28.0), "color",
+                      std::string("#C9D6FF"));
+    level = edit::with_item(level, 1, Item{{"dusk"}, "Dusk", false, dusk, {}});
     for (const double high : {0.0, 0.34, 0.68})
         lay.prop(fittings, "fish_crate", {11.2, -3.9, high}, 4 * high);
     lay.prop(fittings, "pallet", {13.6, -3.8, 0}, 85);
