@@ -327,7 +327,7 @@ void PieceRenderer::draw(const std::shared_ptr<const PieceScene>& scene, const P
         faces_program_.setUniformValue("paper", QVector3D(back.redF(), back.greenF(), back.blueF()));
         set_eye(faces_program_, camera, look);
         const bool dressed = look.dressed && look.mode == ViewMode::plain;
-        set_lights(faces_program_, camera, dressed ? look.lights : std::vector<Light>{}, look.lux_used_to,
+        set_lights(faces_program_, camera, dressed ? look.lights : std::vector<Light>{}, look.eye,
                    look.shadows);
         faces_program_.setUniformValue("toward", vector_of(camera.forward()));
         faces_program_.setUniformValue("flat_view", camera.flat() ? 1.0f : 0.0f);
