@@ -1,3 +1,4 @@
+#include "edit/finals.h"
 #include "io/export_parts.h"
 #include "io/level_merge.h"
 #include "numbers.h"
@@ -86,6 +87,13 @@ void fill_hand_off(Page& page, Tray& tray) {
                            .arg(result->claims.size())
                            .arg(counted(blockers, Tray::tr("blocker"), Tray::tr("blockers"))));
     });
+    QLabel* grey = page.add_text({});
+    page.on_refresh([&session, grey] {
+        const edit::GreyCount count = edit::grey_left(session.level());
+        grey->setText(Tray::tr("%1 still grey, %2 replaced by finals").arg(count.grey).arg(count.finals));
+    });
+    page.add_button(Tray::tr("Lay finals of the kit in the hand"),
+                    [&tray] { emit tray.commandWanted(QStringLiteral("lay-finals")); });
     page.add_button(Tray::tr("Make a parcel…"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("parcel")); })
         ->setProperty("role", "main");

@@ -13,6 +13,7 @@
 #include "commands/casts.h"
 #include "commands/dressing.h"
 #include "commands/editing.h"
+#include "commands/finals.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
 #include "commands/massing.h"
@@ -74,11 +75,16 @@ void MainWindow::build_file_commands() {
                 [this] { files_->save_elsewhere(); });
     commands_->begin(Menu::file);
     add_command("export", tr("Export"), Qt::CTRL | Qt::Key_E, [this] { files_->export_level(); });
+    add_command("lay-finals", tr("Lay finals in the place of the grey ones"),
+                Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_F, [this] { lay_finals(session_); });
+    add_command("show-finals", tr("Show finals, or the grey ones"),
+                Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_G, [this] { toggle_finals(session_); });
     add_command("save-version", tr("Save a version…"), Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_S,
                 [this] { save_version(); });
-    add_command("begin-from", tr("Begin from another level…"), Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_N, [this] {
-        if (files_->may_lose_work()) begin_from_level(session_, *this);
-    });
+    add_command("begin-from", tr("Begin from another level…"), Qt::CTRL | Qt::ALT | Qt::SHIFT | Qt::Key_N,
+                [this] {
+                    if (files_->may_lose_work()) begin_from_level(session_, *this);
+                });
     add_command("begin", tr("What to begin with…"), Qt::CTRL | Qt::ALT | Qt::Key_L, [this] { welcome(); });
     add_command("parcel", tr("Make a parcel…"), Qt::CTRL | Qt::SHIFT | Qt::Key_E, [this] {
         ParcelDialog dialog(session_, this);

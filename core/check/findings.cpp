@@ -22,6 +22,7 @@
 #include "check/prop_rules.h"
 #include "check/slivers.h"
 #include "check/tile_rules.h"
+#include "edit/finals.h"
 #include "level/tiles/laid_tiles.h"
 
 namespace rubble::check {
@@ -57,7 +58,7 @@ public:
 
     /// What is looked for, one after the other; none depends on what another finds. @{
     using Part = void (Finder::*)();
-    static constexpr size_t part_count = 15;
+    static constexpr size_t part_count = 16;
     static constexpr std::array<Part, part_count> parts();
     std::vector<Finding> found_by(Part part) {
         (this->*part)();
@@ -77,6 +78,26 @@ private:
     void in_kind_of_play() { out_ = find_in_kind_of_play(project_, level_, result_); }
     void in_elements() { out_ = find_in_elements(project_, level_, result_); }
     void in_dress() { out_ = find_in_dress(project_, level_, result_); }
+    /// Final models beside what they stand for.
+    void finals() {
+        constexpr double k_fits_m = 0.05;
+        for_each_item(level_, [&](const Item& item, const Layer&) {
+            const ItemId grey = edit::grey_of(item);
+            const Item* brush = grey.empty() ? nullptr : find_item(level_, grey);
+            if (!grey.empty() && (!brush || !brush->brush()))
+                return add(RuleId::final_misfit, {{"What %1 replaces is gone.", {item.id}}},
+                           item.piece()->place.at, {item.id});
+            if (!brush || !item.piece()->piece) return;
+            const Box3 is = box_of(item), was = box_of(*brush);
+            const Vec3 off = glm::max(glm::abs(is.low - was.low), glm::abs(is.high - was.high));
+            const double most = std::max({off.x, off.y, off.z});
+            if (most > k_fits_m)
+                add(RuleId::final_misfit,
+                    {{"%1 reaches %2 otherwise than the grey %3 that it replaces.",
+                      {item.id, Metres{most}, brush->id}}},
+                    item.piece()->place.at, {item.id, brush->id});
+        });
+    }
     /// What a merge left to be decided. The list is kept as it is in the file; here it only counts.
     void conflicts() {
         const auto kept = level_.extra.find("conflicts");
@@ -374,7 +395,7 @@ constexpr std::array<Finder::Part, Finder::part_count> Finder::parts() {
     return {&Finder::starts_and_goals, &Finder::unreached,       &Finder::lips,        &Finder::slopes,
             &Finder::narrow_passages,  &Finder::low_passages,    &Finder::slivers,     &Finder::low_jumps,
             &Finder::in_tiles,         &Finder::in_kind_of_play, &Finder::in_elements, &Finder::in_pieces,
-            &Finder::in_dress,         &Finder::in_props,        &Finder::conflicts};
+            &Finder::in_dress,         &Finder::in_props,        &Finder::conflicts,   &Finder::finals};
 }
 
 } // namespace

@@ -144,12 +144,14 @@ constexpr std::array k_rules{
          "Where there are lights, the way to the goal is lit."},
     Rule{merge_conflict, "merge.conflict", blocker, Craft::build, "Hand off", false,
          "What two versions changed differently is decided."},
+    Rule{final_misfit, "final.misfit", concern, Craft::build, "Hand off", false,
+         "A final model is as large as the grey one that it replaces."},
 };
 
 constexpr bool in_order() {
     for (size_t i = 0; i < k_rules.size(); ++i)
         if (k_rules[i].id != RuleId(i)) return false;
-    return k_rules.back().id == merge_conflict;
+    return k_rules.back().id == final_misfit;
 }
 static_assert(in_order(), "each rule stands where its id says");
 

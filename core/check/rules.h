@@ -73,7 +73,8 @@ enum class RuleId {
     dress_prop_in_way,
     dress_prop_opens_way,
     dress_dark_route,
-    merge_conflict
+    merge_conflict,
+    final_misfit
 };
 
 /// The part of the work in which a finding is put right.

@@ -11,6 +11,7 @@
 #include "check/route_light.h"
 #include "core/level_maker.h"
 #include "core/random.h"
+#include "edit/finals.h"
 #include "edit/items.h"
 #include "edit/kits.h"
 #include "edit/props.h"
@@ -268,6 +269,50 @@ private slots:
         QCOMPARE(found(open, dress_prop_opens_way), 1);
         for (const check::Finding& one : open.findings)
             if (one.rule == dress_prop_opens_way) QCOMPARE(one.items, std::vector<ItemId>{tub});
+    }
+
+    void finals_take_the_place_of_grey_ones_and_those_stay_what_is_met() {
+        Project project = with_prop({2, 3, 1});
+        LevelMaker maker;
+        maker.box({0, 0, -1}, {20, 20, 1});
+        const ItemId tub = maker.box({3, 2, 0}, {2, 3, 1}, 30), other = maker.box({-3, 2, 0}, {1, 1, 1});
+        Level level = maker.level();
+        Item named = *find_item(level, tub);
+        named.name = "TUB";
+        level = edit::with_changed(level, named);
+        edit::LaidFinals laid = edit::with_finals(level, *project.kits[0]);
+        QCOMPARE(laid.laid.size(), size_t(1));
+        QVERIFY(laid.unknown.empty() && laid.laid[0].grey == tub);
+        QVERIFY(glm::length(laid.laid[0].size_off_m) < 1e-6);
+        const Item& final = *find_item(laid.level, laid.laid[0].final);
+        QVERIFY(glm::length(box_of(final).low - box_of(*find_item(laid.level, tub)).low) < 1e-5);
+        QVERIFY(find_item(laid.level, tub)->hidden && !final.hidden && edit::shows_finals(laid.level));
+        QVERIFY(edit::grey_of(final) == tub);
+        QCOMPARE(edit::grey_left(laid.level).finals, 1);
+        QCOMPARE(edit::grey_left(laid.level).grey, 2);
+        // What is met is what was met.
+        const auto met = [&](const Level& of) {
+            return motion::world_of(build::build_solid(of)).columns().size();
+        };
+        QCOMPARE(met(laid.level), met(level));
+        const Level back = edit::with_finals_shown(laid.level, false);
+        QVERIFY(!find_item(back, tub)->hidden && !edit::shows_finals(back));
+        QVERIFY(edit::with_finals_shown(back, true) == laid.level);
+        // Laid again, they are the same; and one that does not fit is found.
+        QVERIFY(edit::with_finals(laid.level, *project.kits[0]).level == laid.level);
+        QCOMPARE(found(check::check_level(project, laid.level), check::RuleId::final_misfit), 0);
+        Item renamed = *find_item(level, other);
+        renamed.name = "tub 2";
+        Item not_it = named;
+        not_it.name = "Barrel";
+        Level small = edit::with_changed(edit::with_changed(level, not_it), [&] {
+            Item one = renamed;
+            one.name = "Tub";
+            return one;
+        }());
+        const edit::LaidFinals misfit = edit::with_finals(small, *project.kits[0]);
+        QVERIFY(misfit.laid.size() == 1 && misfit.laid[0].grey == other);
+        QCOMPARE(found(check::check_level(project, misfit.level), check::RuleId::final_misfit), 1);
     }
 
     void light_at_the_eye_is_what_gets_there() {
