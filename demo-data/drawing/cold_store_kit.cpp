@@ -1,9 +1,7 @@
 #include "cold_store_kit.h"
 
 #include "build/joints.h"
-#include "build/piece_body.h"
 #include "edit/pieces.h"
-#include "io/model_writer.h"
 #include "modelling.h"
 
 namespace rubble::demo {
@@ -129,19 +127,11 @@ Result<ModelledKit> cold_store_kit() {
     out.kit.file = "kits/cold-store/kit.json", out.kit.name = "Cold Store";
     const Project project = looks();
     for (const Row& row : rows) {
-        Piece modelled;
-        modelled.items = row.model.items();
-        const PieceBody body = build::piece_body(modelled, {});
         Piece piece;
         piece.id = row.id, piece.name = row.name, piece.seat = row.seat;
-        piece.file = std::string(row.id) + ".glb";
-        piece.size_m = body.box.high - body.box.low;
         piece.covers = row.seat == PieceSeat::corner;
-        auto bytes = io::glb_of(project, body.model, row.name);
-        if (!bytes) return tl::unexpected(bytes.error());
-        out.files[piece.file] = std::move(*bytes);
-        piece.body = std::make_shared<const PieceBody>(body);
-        out.kit.pieces.push_back(std::make_shared<const Piece>(std::move(piece)));
+        if (const auto done = add_piece(out, project, std::move(piece), row.model); !done)
+            return tl::unexpected(done.error());
     }
     out.kit = build::with_joints_found(std::move(out.kit));
     return out;

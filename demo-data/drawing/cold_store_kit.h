@@ -1,19 +1,9 @@
 #pragma once
 
-#include <map>
-#include <string>
-
-#include "base/result.h"
 #include "cast/rules.h"
-#include "level/level.h"
+#include "modelling.h"
 
 namespace rubble::demo {
-
-/// The kit of the cold store: its pieces as they are modelled, with the bytes of their files.
-struct ModelledKit {
-    Kit kit;
-    std::map<std::string, std::string> files; ///< by the names of the pieces' files
-};
 
 /// Passages of insulated panels on a module of 5 × 5 × 4 m, and what stands in the open hall beside them.
 Result<ModelledKit> cold_store_kit();

@@ -1,9 +1,5 @@
 #include "fittings_kit.h"
 
-#include "build/piece_body.h"
-#include "io/model_writer.h"
-#include "modelling.h"
-
 namespace rubble::demo {
 
 namespace {
@@ -156,19 +152,11 @@ Result<ModelledKit> fittings_kit() {
     out.kit.file = "kits/fittings/kit.json", out.kit.name = "Fittings";
     const Project project = looks();
     for (const Row& row : rows) {
-        Piece modelled;
-        modelled.items = row.model.items();
-        const PieceBody body = build::piece_body(modelled, {});
         Piece piece;
         piece.id = row.id, piece.name = row.name, piece.seat = PieceSeat::free;
         piece.collision.kind = row.met;
-        piece.file = std::string(row.id) + ".glb";
-        piece.size_m = body.box.high - body.box.low;
-        auto bytes = io::glb_of(project, body.model, row.name);
-        if (!bytes) return tl::unexpected(bytes.error());
-        out.files[piece.file] = std::move(*bytes);
-        piece.body = std::make_shared<const PieceBody>(body);
-        out.kit.pieces.push_back(std::make_shared<const Piece>(std::move(piece)));
+        if (const auto done = add_piece(out, project, std::move(piece), row.model); !done)
+            return tl::unexpected(done.error());
     }
     return out;
 }

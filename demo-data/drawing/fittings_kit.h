@@ -1,6 +1,6 @@
 #pragma once
 
-#include "cold_store_kit.h"
+#include "modelling.h"
 
 namespace rubble::demo {
 

@@ -1,7 +1,9 @@
 #pragma once
 
+#include <map>
 #include <string>
 
+#include "base/result.h"
 #include "level/item.h"
 #include "level/level.h"
 
@@ -33,5 +35,13 @@ private:
     const char* material_;
     ItemList items_;
 };
+
+/// A kit whose pieces are modelled here, with the bytes of their files by the names of these.
+struct ModelledKit {
+    Kit kit;
+    std::map<std::string, std::string> files;
+};
+/// The kit with one piece more, made of a model in the materials of a project.
+Result<void> add_piece(ModelledKit& to, const Project& looks, Piece piece, const Modelling& model);
 
 } // namespace rubble::demo
