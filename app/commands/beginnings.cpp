@@ -22,8 +22,9 @@ std::optional<study::Keeping> ask_keeping(const Level& other, QWidget& window) {
     QDialog dialog(&window);
     dialog.setWindowTitle(Session::tr("Begin from another level"));
     auto* column = new QVBoxLayout(&dialog);
-    auto* about = new QLabel(Session::tr("Only walls are taken: brushes and solid tiles of these layers, bare, "
-                                         "without elements and claims."));
+    auto* about =
+        new QLabel(Session::tr("Only walls are taken: brushes and solid tiles of these layers, bare, "
+                               "without elements and claims."));
     about->setWordWrap(true);
     column->addWidget(about);
     auto* layers = new QListWidget;

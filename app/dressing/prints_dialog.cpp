@@ -149,7 +149,8 @@ void PrintsView::paintEvent(QPaintEvent*) {
         painter.setPen(QPen(own ? color::accent : color::sea_green, own ? 2.5 : 1.5));
         painter.drawRect(frame);
         const QString text = QString::fromStdString(name);
-        const QRectF label(frame.topLeft(), QSizeF(fontMetrics().horizontalAdvance(text) + 6, fontMetrics().height()));
+        const QRectF label(frame.topLeft(),
+                           QSizeF(fontMetrics().horizontalAdvance(text) + 6, fontMetrics().height()));
         painter.fillRect(label, painter.pen().color());
         painter.setPen(color::paper);
         painter.drawText(label, Qt::AlignCenter, text);
@@ -169,8 +170,9 @@ PrintsDialog::PrintsDialog(const Material& material, QWidget* parent) : QDialog(
     across->addWidget(view_, 3);
     auto* side = new QVBoxLayout;
     across->addLayout(side, 2);
-    auto* about = new QLabel(tr("Drag over the picture to draw a print, drag one to move it, its corner to size it. "
-                                "A double click in the list renames it."));
+    auto* about =
+        new QLabel(tr("Drag over the picture to draw a print, drag one to move it, its corner to size it. "
+                      "A double click in the list renames it."));
     about->setWordWrap(true);
     side->addWidget(about);
     list_ = new QListWidget;
@@ -193,7 +195,8 @@ PrintsDialog::PrintsDialog(const Material& material, QWidget* parent) : QDialog(
     column->addWidget(buttons);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-    connect(borders, &QPushButton::clicked, this, [this] { view_->set_prints(edit::prints_by_borders(pixels_)); });
+    connect(borders, &QPushButton::clicked, this,
+            [this] { view_->set_prints(edit::prints_by_borders(pixels_)); });
     connect(by_grid, &QPushButton::clicked, this, [this, columns, rows] {
         view_->set_prints(edit::prints_by_grid(pixels_, columns->value(), rows->value()));
     });

@@ -6,10 +6,10 @@
 #include <QString>
 
 #include "study/asked.h"
+#include "study/beginnings.h"
 #include "study/explorers.h"
 #include "study/players.h"
 #include "study/sides.h"
-#include "study/beginnings.h"
 #include "study/versions.h"
 #include "study/what_if.h"
 #include "view/scene_mesh.h"

@@ -332,7 +332,8 @@ void VersionsPage::take(const std::shared_ptr<const Beside>& beside) {
                         .arg(likeness.walls_kept * 100, 0, 'f', 0)
                         .arg(likeness.walls_new * 100, 0, 'f', 0);
     if (likeness.routes_alike)
-        alike += ' ' + tr("The way: %1 % of it goes where it went.").arg(*likeness.routes_alike * 100, 0, 'f', 0);
+        alike +=
+            ' ' + tr("The way: %1 % of it goes where it went.").arg(*likeness.routes_alike * 100, 0, 'f', 0);
     if (!rows_.empty()) answer_->setText(answer_->text() + QStringLiteral("<br>") + alike);
     Studies studies = session_.studies();
     studies.version = beside;

@@ -44,10 +44,10 @@ public:
         bool tint = true;
         bool cuts = false; ///< their outlines
         ViewMode mode = ViewMode::plain;
-        bool dressed = false;              ///< in plain mode: with the pictures of materials
-        double dots_per_m = 512;           ///< that the project wants of pictures
-        std::vector<Light> lights;         ///< in plain mode, where it is dressed; none: as by day
-        ShadowMaps* shadows = nullptr;     ///< that those throw
+        bool dressed = false;          ///< in plain mode: with the pictures of materials
+        double dots_per_m = 512;       ///< that the project wants of pictures
+        std::vector<Light> lights;     ///< in plain mode, where it is dressed; none: as by day
+        ShadowMaps* shadows = nullptr; ///< that those throw
         UsedTo eye = {};
         std::vector<float> picture_dots;   ///< of each material's picture: across, as many layers as are told
         double max_slope_deg = 45;         ///< of the character, to tell slopes by

@@ -105,7 +105,8 @@ std::vector<Vec3> way_of(const check::CheckResult& result) {
 
 Level begun_from(const Level& other, const std::string& file, const Keeping& keeping) {
     Level out;
-    out.name = other.name, out.frame = other.frame, out.walked = other.walked, out.character = other.character;
+    out.name = other.name, out.frame = other.frame, out.walked = other.walked,
+    out.character = other.character;
     for (const auto& layer : other.layers) {
         if (!keeping.layers.contains(layer->id)) continue;
         Layer kept = *layer;
@@ -129,7 +130,8 @@ std::optional<BegunFrom> beginning_of(const Level& level) {
     const auto json = nlohmann::json::parse(kept->second, nullptr, false);
     if (!json.is_object() || !json.contains("file") || !json["file"].is_string()) return {};
     const bool named = json.contains("name") && json["name"].is_string();
-    return BegunFrom{json["file"].get<std::string>(), named ? json["name"].get<std::string>() : std::string()};
+    return BegunFrom{json["file"].get<std::string>(),
+                     named ? json["name"].get<std::string>() : std::string()};
 }
 
 Likeness likeness_of(const check::CheckResult& original, const check::CheckResult& now) {

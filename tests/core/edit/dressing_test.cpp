@@ -478,7 +478,8 @@ private slots:
             const auto found = prints_by_borders(picture);
             QCOMPARE(found.size(), drawn.size());
             for (const PrintRegion& one : drawn)
-                QVERIFY(std::any_of(found.begin(), found.end(), [&](const auto& f) { return f.second == one; }));
+                QVERIFY(
+                    std::any_of(found.begin(), found.end(), [&](const auto& f) { return f.second == one; }));
             const auto cells = prints_by_grid(picture, 5, 3);
             QCOMPARE(cells.size(), drawn.size());
             for (const auto& [name, cell] : cells) QVERIFY(cell.width == 40 && cell.height == 40);
