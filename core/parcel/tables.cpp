@@ -39,8 +39,6 @@ io::Json values_of(const Element& element) {
     return values;
 }
 
-const char* shape_word(const Item& item) { return type_key(item); }
-
 } // namespace
 
 std::string elements_csv(const Level& level) {
@@ -80,7 +78,7 @@ std::string names_csv(const Level& level) {
     for_each_item(level, [&](const Item& item, const Layer& layer) {
         const Box3 box = box_of(item);
         Row row;
-        row.text(item.id.value).text(item.name).text(shape_word(item)).text(layer.name);
+        row.text(item.id.value).text(item.name).text(type_key(item)).text(layer.name);
         if (box.empty())
             row.text({}).text({}).text({}).text({}).text({}).text({});
         else

@@ -115,8 +115,8 @@ private slots:
             const auto [c, s] = cos_sin(heading);
             const Vec3 was(c, s, 0);
             // In the plane of the ground as near to where it looked as can be.
-            QVERIFY(std::abs(glm::dot(glm::cross(was, ahead), place->normal)) < 1 &&
-                    glm::dot(was, ahead) > 0.85);
+            const Vec3 nearest = was - place->normal * glm::dot(was, place->normal);
+            QVERIFY(glm::length(ahead - glm::normalize(nearest)) < 1e-9);
             // Upright again it has the heading that it shows in plan.
             const PlacedPiece upright = edit::stood_on(stood, *place, false);
             QVERIFY(!upright.place.rotation);
