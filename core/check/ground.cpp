@@ -177,20 +177,25 @@ std::vector<int> take_over_portals(Ground& ground, const Character& c, const Pat
     std::vector<int> renewed, now_at(before ? before->ground.fragments.size() : 0, -1);
     for (size_t f = 0; f < ground.fragments.size(); ++f)
         if (ground.before[f] >= 0) now_at[size_t(ground.before[f])] = int(f);
-    const geometry::BoxGrid renewed_places(patches.renewed);
     const double reach = 2 * c.radius_m + 0.1; // of the walk that tries a portal over a slope
-    for (size_t f = 0; f < ground.fragments.size(); ++f) {
-        Fragment& fragment = ground.fragments[f];
-        const Box2 around = fragment.box.grown(reach);
-        bool near = false;
-        renewed_places.for_near(around, [&](int) { near = true; });
-        if (ground.before[f] < 0 || near || before->change.touches(around)) {
-            fragment.portals.clear();
-            renewed.push_back(int(f));
-            continue;
-        }
-        for (Portal& portal : fragment.portals) portal.to = now_at[size_t(portal.to)];
+    std::vector<bool> near(ground.fragments.size(), !before);
+    const auto mark = [&](const Box2& place) {
+        ground.for_near(place.grown(reach), [&](int f) { near[size_t(f)] = true; });
+    };
+    if (before) {
+        for (const Box2& place : patches.renewed) mark(place);
+        for (const Box2& place : before->change.places) mark(place);
     }
+    for (size_t f = 0; f < ground.fragments.size(); ++f)
+        if (ground.before[f] < 0 || near[f]) renewed.push_back(int(f));
+    parallel_for(
+        ground.fragments.size(),
+        [&](size_t f) {
+            auto& portals = ground.fragments[f].portals;
+            if (ground.before[f] < 0 || near[f]) return portals.clear();
+            for (Portal& portal : portals) portal.to = now_at[size_t(portal.to)];
+        },
+        512);
     return renewed;
 }
 
@@ -201,10 +206,11 @@ bool walked_back(const Ground& ground, int from, int to) {
     return false;
 }
 
-void join_ledges(Ground& ground) {
-    for (size_t f = 0; f < ground.fragments.size(); ++f)
-        for (Portal& portal : ground.fragments[f].portals)
-            if (portal.walked && !walked_back(ground, portal.to, int(f))) portal.walked = false;
+/// Of the other fragments it is known which portals are walked both ways.
+void join_ledges(Ground& ground, const std::vector<int>& renewed) {
+    for (const int f : renewed)
+        for (Portal& portal : ground.fragments[size_t(f)].portals)
+            if (portal.walked && !walked_back(ground, portal.to, f)) portal.walked = false;
     std::vector<int> parent(ground.fragments.size());
     std::iota(parent.begin(), parent.end(), 0);
     auto root = [&](int i) {
@@ -294,7 +300,7 @@ Ground ground_of(const motion::World& world, const Character& character, const C
     if (cancel.requested()) return {};
     try_slope_portals(ground, world, character, renewed, cancel);
     if (cancel.requested()) return {};
-    join_ledges(ground);
+    join_ledges(ground, renewed);
     return ground;
 }
 

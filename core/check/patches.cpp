@@ -1,9 +1,11 @@
 #include "check/patches.h"
 
 #include <cmath>
+#include <optional>
 #include <span>
 #include <unordered_map>
 
+#include "base/ensure.h"
 #include "base/parallel.h"
 #include "base/tolerance.h"
 #include "check/flight.h"
@@ -178,28 +180,39 @@ struct Task {
     const Patch* kept = nullptr;
 };
 
-/// Finds the patches of the ground before that an edit left as they were.
+/// Finds the tops and patches of the ground before that an edit left as they were.
 class Keeper {
 public:
     Keeper(const GroundBefore* before, double radius) : before_(before), radius_(radius) {
         if (!before) return;
-        for (int t = 0; t < int(before->ground.tops.size()); ++t)
-            tops_of_column_[before->ground.tops[size_t(t)].column].push_back(t);
+        const auto& tops = before->ground.tops;
         const auto& patches = before->ground.patches;
-        first_patch_.assign(before->ground.tops.size() + 1, int(patches.size()));
+        first_top_.assign(tops.empty() ? 1 : size_t(tops.back().column) + 2, int(tops.size()));
+        for (int t = int(tops.size()); t-- > 0;) first_top_[size_t(tops[size_t(t)].column)] = t;
+        first_patch_.assign(tops.size() + 1, int(patches.size()));
         for (int p = int(patches.size()); p-- > 0;) first_patch_[size_t(patches[size_t(p)].top)] = p;
-        for (size_t t = before->ground.tops.size(); t-- > 0;)
-            first_patch_[t] = std::min(first_patch_[t], first_patch_[t + 1]);
+        for (auto* first : {&first_top_, &first_patch_})
+            for (size_t i = first->size() - 1; i-- > 0;) (*first)[i] = std::min((*first)[i], (*first)[i + 1]);
         kept_.assign(patches.size(), false);
+    }
+
+    /// The tops of a column that the edit left as it was; nothing where it is new or changed, or where several
+    /// columns are one body that counts otherwise by now.
+    std::optional<std::span<const Top>> tops_of(const Column& column, int index) const {
+        const int then = before_ ? before_->change.before[size_t(index)] : -1;
+        if (then < 0 || (column.cell.count > 1 && then != index)) return {};
+        if (size_t(then) + 1 >= first_top_.size()) return std::span<const Top>();
+        const Top* tops = before_->ground.tops.data();
+        return std::span(tops + first_top_[size_t(then)], tops + first_top_[size_t(then) + 1]);
     }
 
     /// The patches, one for each tile, of the `part`-th top of a column that the edit left as it was; empty
     /// where the column is new or changed.
     std::span<const Patch> patches_of_top(int column, int part) const {
         const int then = before_ ? before_->change.before[size_t(column)] : -1;
-        const auto tops = then < 0 ? tops_of_column_.end() : tops_of_column_.find(then);
-        if (tops == tops_of_column_.end() || size_t(part) >= tops->second.size()) return {};
-        const size_t top = size_t(tops->second[size_t(part)]);
+        if (then < 0 || size_t(then) + 1 >= first_top_.size()) return {};
+        const size_t top = size_t(first_top_[size_t(then)] + part);
+        if (int(top) >= first_top_[size_t(then) + 1]) return {};
         return {before_->ground.patches.data() + first_patch_[top],
                 before_->ground.patches.data() + first_patch_[top + 1]};
     }
@@ -220,7 +233,7 @@ public:
 private:
     const GroundBefore* before_;
     double radius_;
-    std::unordered_map<int, std::vector<int>> tops_of_column_;
+    std::vector<int> first_top_;   ///< for each column, and one past the last; tops stand in their order
     std::vector<int> first_patch_; ///< for each top, and one past the last
     std::vector<bool> kept_;
 };
@@ -228,39 +241,45 @@ private:
 /// Cuts the tiles of tops free of what stands in the way.
 class Cutter {
 public:
-    Cutter(const World& world, const Character& c) : world_(world), c_(c) {
+    Cutter(const World& world, const Character& c, const Keeper& keeper) : world_(world), c_(c) {
         const auto& columns = world.columns();
+        std::vector<std::optional<std::span<const Top>>> known(columns.size());
+        for (size_t i = 0; i < columns.size(); ++i) known[i] = keeper.tops_of(columns[i], int(i));
         std::vector<std::shared_ptr<const RoundTop>> rounds(columns.size()); // at the first of their columns
         for (size_t i = 0; i < columns.size(); i += size_t(std::max(columns[i].cell.count, 1)))
-            if (columns[i].cell.count > 1) rounds[i] = round_top_of(world, int(i), c);
+            if (columns[i].cell.count > 1 && !known[i]) rounds[i] = round_top_of(world, int(i), c);
         std::vector<std::vector<Plot>> found(columns.size());
         parallel_for(
             columns.size(),
             [&](size_t i) {
-                if (!motion::is_ground(c, columns[i])) return;
+                if (known[i] || !motion::is_ground(c, columns[i])) return;
                 if (const auto& round = rounds[size_t(columns[i].cell.first)])
                     found[i] = round->columns[0] == int(i) ? plots_of(round, c) : std::vector<Plot>{};
                 else
                     found[i] = plots_of(columns[i], int(i), c);
-                for (Plot& plot : found[i]) plot.area = within(std::move(plot.area), world.moving().ground);
-                std::erase_if(found[i], [](const Plot& plot) { return plot.area.empty(); });
+                confine(found[i]);
             },
             32);
-        plots_of_column_.resize(columns.size());
-        for (size_t i = 0; i < columns.size(); ++i)
-            for (Plot& plot : found[i]) {
-                plots_of_column_[i].push_back(int(plots_.size()));
-                plots_.push_back(std::move(plot));
+        first_plot_.reserve(columns.size() + 1);
+        for (size_t i = 0; i < columns.size(); ++i) {
+            first_plot_.push_back(int(plots_.size()));
+            for (Plot& plot : found[i]) plots_.push_back(std::move(plot));
+            if (!known[i]) continue;
+            for (const Top& top : *known[i]) {
+                plots_.push_back({top, {}});
+                plots_.back().top.column = int(i);
             }
+        }
+        first_plot_.push_back(int(plots_.size()));
     }
 
     const std::vector<Plot>& plots() const { return plots_; }
 
-    std::vector<Task> tasks(Keeper& keeper) const {
+    std::vector<Task> tasks(Keeper& keeper) {
         std::vector<Task> out;
         for (int p = 0; p < int(plots_.size()); ++p) {
             const int column = plots_[size_t(p)].top.column;
-            const auto before = keeper.patches_of_top(column, p - plots_of_column_[size_t(column)][0]);
+            const auto before = keeper.patches_of_top(column, p - first_plot_[size_t(column)]);
             const size_t first = out.size();
             bool all_kept = !before.empty();
             for (const Patch& patch : before) {
@@ -268,6 +287,7 @@ public:
                 all_kept &= out.back().kept != nullptr;
             }
             if (all_kept) continue;
+            work_out_areas(size_t(column));
             std::vector<ConvexArea> tiles = tiled(plots_[size_t(p)].area, world_.flat_on());
             for (size_t t = 0; t < tiles.size(); ++t) {
                 if (before.empty()) out.push_back({p, int(t), {}, geometry::box_of(tiles[t]), nullptr});
@@ -289,6 +309,7 @@ public:
             columns.size(),
             [&](size_t i) {
                 if (!in_the_way[i]) return;
+                work_out_areas(i);
                 grown_[i] = geometry::grown_outside(columns[i].area, c_.radius_m + k_safe_m / 10);
             },
             32);
@@ -315,7 +336,7 @@ public:
         for (const ConvexArea& area : in_the_way.of_own_body(task.area)) cut_out(pieces, area, false);
         for_near_all(task.box.grown(c_.radius_m), [&](int i) {
             if (pieces.empty()) return;
-            for (int other : plots_of_column_[size_t(i)])
+            for (int other = first_plot_[size_t(i)]; other < first_plot_[size_t(i) + 1]; ++other)
                 if (const ConvexArea area = in_the_way.of_plot(other, task.plot); !area.empty())
                     cut_out(pieces, area, false);
             if (!in_the_way.looks_at(i, cells)) return;
@@ -328,6 +349,24 @@ public:
     }
 
 private:
+    /// Takes away what lies where ground is not looked for.
+    void confine(std::vector<Plot>& plots) const {
+        for (Plot& plot : plots) plot.area = within(std::move(plot.area), world_.moving().ground);
+        std::erase_if(plots, [](const Plot& plot) { return plot.area.empty(); });
+    }
+
+    /// Of a column whose tops are known from before; most are never asked for.
+    void work_out_areas(size_t column) {
+        const int first = first_plot_[column], end = first_plot_[column + 1];
+        if (first == end || !plots_[size_t(first)].area.empty()) return;
+        const auto& round = plots_[size_t(first)].top.round;
+        std::vector<Plot> plots = round ? plots_of(round, c_) : plots_of(world_.columns()[column], int(column), c_);
+        confine(plots);
+        RUBBLE_ENSURE(int(plots.size()) == end - first, return );
+        for (int p = first; p < end; ++p)
+            plots_[size_t(p)].area = std::move(plots[size_t(p - first)].area);
+    }
+
     /// What is in the way, and what kills: nobody stands in either.
     template <class F> void for_near_all(const Box2& area, F visit) const {
         world_.for_near(area, visit);
@@ -409,17 +448,26 @@ private:
 
     const World& world_;
     const Character& c_;
-    std::vector<Plot> plots_;
-    std::vector<std::vector<int>> plots_of_column_;
+    std::vector<Plot> plots_;     ///< in the order of their columns
+    std::vector<int> first_plot_; ///< for each column, and one past the last
     std::vector<ConvexArea> grown_;
     std::unordered_map<int, RoundBody> bodies_; ///< of several columns, by the first of them
 };
 
+Fragment fragment_of(Piece piece) {
+    Fragment fragment;
+    fragment.box = geometry::box_of(piece.area);
+    fragment.area_m2 = geometry::area_of(piece.area);
+    fragment.area = std::move(piece.area);
+    fragment.low = piece.low;
+    return fragment;
+}
+
 } // namespace
 
 Patches patches_of(const World& world, const Character& c, const Cancel& cancel, const GroundBefore* before) {
-    Cutter cutter(world, c);
     Keeper keeper(before, c.radius_m);
+    Cutter cutter(world, c, keeper);
     const std::vector<Task> tasks = cutter.tasks(keeper);
     cutter.grow_columns(tasks);
     std::vector<std::vector<Piece>> results(tasks.size());
@@ -431,35 +479,34 @@ Patches patches_of(const World& world, const Character& c, const Cancel& cancel,
         8);
 
     Patches out;
-    if (before) {
-        out.fragments.reserve(before->ground.fragments.size() + 64);
-        out.before.reserve(before->ground.fragments.size() + 64);
-    }
+    int count = 0;
+    out.tops.reserve(cutter.plots().size()), out.patches.reserve(tasks.size());
     for (const Plot& plot : cutter.plots()) out.tops.push_back(plot.top);
     for (size_t t = 0; t < tasks.size(); ++t) {
         const Task& task = tasks[t];
-        const int first = int(out.fragments.size());
-        if (task.kept) {
-            for (int k = task.kept->first; k < task.kept->first + task.kept->count; ++k) {
-                out.fragments.push_back(before->ground.fragments[size_t(k)]);
-                out.fragments.back().top = task.plot;
-                out.before.push_back(k);
-            }
-        } else {
-            out.renewed.push_back(task.box);
-            for (Piece& piece : results[t]) {
-                Fragment fragment;
-                fragment.box = geometry::box_of(piece.area);
-                fragment.area_m2 = geometry::area_of(piece.area);
-                fragment.area = std::move(piece.area);
-                fragment.top = task.plot;
-                fragment.low = piece.low;
-                out.fragments.push_back(std::move(fragment));
-                out.before.push_back(-1);
-            }
-        }
-        out.patches.push_back({task.plot, task.tile, task.box, first, int(out.fragments.size()) - first});
+        const int pieces = task.kept ? task.kept->count : int(results[t].size());
+        if (!task.kept) out.renewed.push_back(task.box);
+        out.patches.push_back({task.plot, task.tile, task.box, count, pieces});
+        count += pieces;
     }
+    out.fragments.resize(size_t(count));
+    out.before.assign(size_t(count), -1);
+    parallel_for(
+        tasks.size(),
+        [&](size_t t) {
+            const Task& task = tasks[t];
+            for (int k = 0; k < out.patches[t].count; ++k) {
+                const size_t f = size_t(out.patches[t].first + k);
+                if (task.kept) {
+                    out.before[f] = task.kept->first + k;
+                    out.fragments[f] = before->ground.fragments[size_t(out.before[f])];
+                } else {
+                    out.fragments[f] = fragment_of(std::move(results[t][size_t(k)]));
+                }
+                out.fragments[f].top = task.plot;
+            }
+        },
+        64);
     keeper.add_gone(out.renewed);
     return out;
 }

@@ -1,6 +1,7 @@
 #include "check/reach.h"
 
 #include <algorithm>
+#include <map>
 #include <numeric>
 
 #include "base/parallel.h"
@@ -75,23 +76,43 @@ std::vector<int> reached_ledges(const Reach& reach) {
     return out;
 }
 
-/// Goes on from what is reached by links that another search found.
-void follow_links(Reach& reach, const LeapSearch& searcher, Stations& stations, const Reach& other) {
-    std::vector<std::vector<std::shared_ptr<const Link>>> from(searcher.ground().ledges.size());
-    for (const auto& link : other.links) from[size_t(link->from)].push_back(link);
-    std::vector<int> open = reached_ledges(reach);
-    for (size_t i = 0; i < open.size(); ++i)
-        for (const auto& link : from[size_t(open[i])]) {
-            auto& place = reach.arrivals[size_t(link->to)];
-            if (place) continue;
-            const Arrival& before = *reach.arrivals[size_t(open[i])];
-            auto arrival = arrival_by(searcher.ground(), searcher.character(),
-                                      stations.set_out(before, open[i], link->start), before, link);
-            if (!arrival) continue;
-            place = std::make_shared<const Arrival>(std::move(*arrival));
-            reach.links.push_back(link);
-            open.push_back(link->to);
+/// Goes on from what is reached by links that another search found, in rounds: of all that lead to a ledge the
+/// first that can be played from where its own ledge was reached.
+void follow_links(Reach& reach, const LeapSearch& searcher, Stations& stations,
+                  const std::vector<std::shared_ptr<const Link>>& links, const Cancel& cancel) {
+    std::vector<std::vector<const std::shared_ptr<const Link>*>> from(searcher.ground().ledges.size());
+    for (const auto& link : links) from[size_t(link->from)].push_back(&link);
+    std::vector<int> frontier = reached_ledges(reach);
+    while (!frontier.empty() && !cancel.requested()) {
+        std::map<int, std::vector<const std::shared_ptr<const Link>*>> into; // ledges not reached yet
+        for (const int ledge : frontier)
+            for (const auto* link : from[size_t(ledge)])
+                if (!reach.tinted((*link)->to)) into[(*link)->to].push_back(link);
+        const std::vector<std::pair<int, std::vector<const std::shared_ptr<const Link>*>>> wanted(
+            into.begin(), into.end());
+        std::vector<std::shared_ptr<const Arrival>> found(wanted.size());
+        parallel_for(wanted.size(), [&](size_t i) {
+            for (const auto* link : wanted[i].second) {
+                if (found[i] || cancel.requested()) return;
+                const Arrival& before = *reach.arrivals[size_t((*link)->from)];
+                if (auto arrival = arrival_by(searcher.ground(), searcher.character(),
+                                              stations.set_out(before, (*link)->from, (*link)->start), before,
+                                              *link))
+                    found[i] = std::make_shared<const Arrival>(std::move(*arrival));
+            }
+        });
+        frontier.clear();
+        for (size_t i = 0; i < wanted.size(); ++i) {
+            if (!found[i]) continue;
+            reach.arrivals[size_t(wanted[i].first)] = found[i];
+            frontier.push_back(wanted[i].first);
         }
+    }
+}
+
+void add_links_of_arrivals(Reach& reach) {
+    for (const auto& arrival : reach.arrivals)
+        if (arrival && arrival->link) reach.links.push_back(arrival->link);
 }
 
 /// What the easy plans reach from what is reached by now, then the harder ones, until neither finds more.
@@ -101,8 +122,13 @@ void go_on(Reach& reach, const LeapSearch& searcher, StillClosed& closed_still, 
     std::vector<int> every(ground.ledges.size());
     std::iota(every.begin(), every.end(), 0);
     if (options.within) {
-        follow_links(reach, searcher, stations, *options.within);
+        follow_links(reach, searcher, stations, options.within->links, options.cancel);
+        add_links_of_arrivals(reach);
         every = reached_ledges(*options.within);
+    } else if (options.before) {
+        // Behind a run that an edit broke most links still hold: what is reached again is played over them.
+        const auto known = reach.links;
+        follow_links(reach, searcher, stations, known, options.cancel);
     }
     std::vector<int> frontier = reached_ledges(reach), all;
     for (int ledge : frontier) closed_still.add(ground, ledge, searcher.range_m());

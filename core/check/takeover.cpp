@@ -26,6 +26,25 @@ int same_before(const Ground& ground, const ReachBefore& before, int ledge, doub
     return same ? was : -1;
 }
 
+/// For each ledge of before the one of now that has all of it and goes on nowhere else; -1 where it was parted
+/// or lost some of itself. A place of the one is a place of the other as long as no change comes near it.
+std::vector<int> same_ledges(const Ground& ground, const ReachBefore& before) {
+    constexpr int k_none = -1, k_unseen = -2;
+    std::vector<int> now(before.ground.ledges.size(), k_unseen);
+    std::vector<size_t> kept(now.size(), 0);
+    for (int f = 0; f < int(ground.fragments.size()); ++f) {
+        const int then = fragment_before(ground, before, f);
+        if (then < 0) continue;
+        const size_t was = size_t(before.ground.fragments[size_t(then)].ledge);
+        const int ledge = ground.fragments[size_t(f)].ledge;
+        ++kept[was];
+        now[was] = now[was] == k_unseen || now[was] == ledge ? ledge : k_none;
+    }
+    for (size_t was = 0; was < now.size(); ++was)
+        if (now[was] == k_unseen || kept[was] != before.ground.ledges[was].fragments.size()) now[was] = k_none;
+    return now;
+}
+
 /// Takes over the runs of a search before an edit that no change comes near, each with those before it.
 class RunKeeper {
 public:
@@ -35,7 +54,8 @@ public:
           c_(c),
           starts_(starts),
           before_(before),
-          reach_(reach) {}
+          reach_(reach),
+          same_(same_ledges(ground, before)) {}
 
     void run() {
         now_.assign(before_.reach.arrivals.size(), k_unknown);
@@ -43,7 +63,7 @@ public:
         for (const auto& link : before_.reach.links)
             if (!reach_.tinted(now_[size_t(link->to)]) ||
                 before_.reach.arrivals[size_t(link->to)]->link != link)
-                take_over(*link);
+                take_over(link);
     }
 
 private:
@@ -61,27 +81,43 @@ private:
             return now;
         const int from = begins ? -1 : take_over(arrival->from.ledge);
         if (!begins && from < 0) return now;
-        const int to = ground_.ledge_at(arrival->rest.body.at, 0.05);
+        const int to = ledge_now(ledge, arrival->rest.body.at);
         if (to < 0 || reach_.tinted(to)) return now;
-        auto taken = std::make_shared<Arrival>(*arrival);
-        taken->from = from;
-        if (!begins && !(taken->link = add(*arrival->link, from, to))) return now;
-        reach_.arrivals[size_t(to)] = taken;
+        const auto link = begins ? nullptr : add(arrival->link, from, to);
+        if (!begins && !link) return now;
+        auto& place = reach_.arrivals[size_t(to)];
+        if (arrival->from == Node(from) && arrival->link == link) {
+            place = arrival; // the same in all
+        } else {
+            auto taken = std::make_shared<Arrival>(*arrival);
+            taken->from = from, taken->link = link;
+            place = std::move(taken);
+        }
         return now = to;
     }
 
     /// A link that is no ledge's arrival still counts for ways back.
-    void take_over(const Link& link) {
-        if (untouched(link.visited))
-            add(link, ground_.ledge_at(link.start, 0.05), ground_.ledge_at(link.rest, 0.05));
+    void take_over(const std::shared_ptr<const Link>& link) {
+        if (untouched(link->visited))
+            add(link, ledge_now(link->from, link->start), ledge_now(link->to, link->rest));
     }
 
-    std::shared_ptr<const Link> add(const Link& before, int from, int to) {
+    std::shared_ptr<const Link> add(const std::shared_ptr<const Link>& before, int from, int to) {
         if (from < 0 || to < 0 || from == to) return nullptr;
-        auto link = std::make_shared<Link>(before);
-        link->from = from, link->to = to;
+        auto link = before;
+        if (link->from != from || link->to != to) {
+            auto moved = std::make_shared<Link>(*before);
+            moved->from = from, moved->to = to;
+            link = std::move(moved);
+        }
         reach_.links.push_back(link);
         return link;
+    }
+
+    /// Which ledge a place of a ledge of before lies on.
+    int ledge_now(int was, const Vec3& place) const {
+        const int same = same_[size_t(was)];
+        return same >= 0 ? same : ground_.ledge_at(place, 0.05);
     }
 
     /// Whether no change comes near a run: it feels what the body touches and what a step may lead onto.
@@ -96,6 +132,7 @@ private:
     const std::vector<Vec3>& starts_;
     const ReachBefore& before_;
     Reach& reach_;
+    const std::vector<int> same_;
     std::vector<int> now_;
 };
 

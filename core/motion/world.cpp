@@ -227,28 +227,45 @@ Column wall_column(const build::TilePrism& p) {
 
 namespace {
 
-/// Where the columns of pieces stand in a world that was made before.
-class KnownPieces {
+/// Where the columns of brushes and pieces stand in a world that was made before.
+class KnownSources {
 public:
-    KnownPieces() = default;
-    KnownPieces(const build::Solid& solid, const World& world) : world_(&world) {
-        // Sources stand in the order of brushes, pieces, tiles.
-        for (size_t i = 0; i < solid.pieces.size(); ++i)
-            sources_[solid.pieces[i].get()] = solid.brushes.size() + i;
+    KnownSources() = default;
+    KnownSources(const build::Solid& solid, const World& world) : solid_(&solid), world_(&world) {}
+
+    /// The source of the very same brush, the `i`-th by now; null where it was none.
+    const World::Source* of(const std::shared_ptr<const build::BrushSolid>& brush, size_t i) {
+        return found(brush, i, solid_ ? solid_->brushes.size() : 0, 0, brushes_,
+                     [&](size_t k) -> const auto& { return solid_->brushes[k]; });
     }
-    /// The source of the very same piece; null where it was none.
-    const World::Source* of(const build::PieceMatter& piece) const {
-        const auto found = sources_.find(&piece);
-        return found == sources_.end() ? nullptr : &world_->sources()[found->second];
+    /// The same for a piece. Sources stand in the order of brushes, pieces, tiles.
+    const World::Source* of(const std::shared_ptr<const build::PieceMatter>& piece, size_t i) {
+        return found(piece, i, solid_ ? solid_->pieces.size() : 0, solid_ ? solid_->brushes.size() : 0, pieces_,
+                     [&](size_t k) -> const auto& { return solid_->pieces[k]; });
     }
     const World& world() const { return *world_; }
 
 private:
+    using Places = std::unordered_map<const void*, size_t>;
+
+    /// Most stand where they stood; only where one does not all are looked through, once.
+    template <class Matter, class At>
+    const World::Source* found(const Matter& matter, size_t i, size_t count, size_t first, Places& places,
+                               At at) {
+        if (i < count && at(i) == matter) return &world_->sources()[first + i];
+        if (count == 0) return nullptr;
+        if (places.empty())
+            for (size_t k = 0; k < count; ++k) places.emplace(at(k).get(), k);
+        const auto place = places.find(matter.get());
+        return place == places.end() ? nullptr : &world_->sources()[first + place->second];
+    }
+
+    const build::Solid* solid_ = nullptr;
     const World* world_ = nullptr;
-    std::unordered_map<const build::PieceMatter*, size_t> sources_;
+    Places brushes_, pieces_;
 };
 
-World made_world(const build::Solid& solid, const KnownPieces& known) {
+World made_world(const build::Solid& solid, KnownSources known) {
     WorldMaker maker;
     const bool side = solid.frame == Frame::side;
     const auto add = [&](const geometry::ConvexCell& cell) {
@@ -256,17 +273,18 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
         for (Column& column : columns_of(cell, 0))
             if (auto section = section_of(std::move(column))) maker.add(std::move(*section));
     };
-    for (const auto& brush : solid.brushes) {
-        maker.begin({brush->item, 0});
-        for_each_matter(*brush, add);
-    }
-    for (const auto& piece : solid.pieces) {
-        maker.begin({piece->item, 0});
-        if (const World::Source* same = known.of(*piece))
-            maker.add(known.world(), *same);
-        else
-            for_each_matter(*piece, add);
-    }
+    const auto add_all = [&](const auto& bodies) {
+        size_t i = 0;
+        for (const auto& body : bodies) {
+            maker.begin({body->item, 0});
+            if (const World::Source* same = known.of(body, i++))
+                maker.add(known.world(), *same);
+            else
+                for_each_matter(*body, add);
+        }
+    };
+    add_all(solid.brushes);
+    add_all(solid.pieces);
     for (const auto& strip : solid.tiles) {
         const ItemId source = strip->item.empty() ? layer_source(strip->layer) : strip->item;
         maker.begin({source, strip->strip * 4 + int(strip->kind)}, tags_of(strip->kind));
@@ -336,10 +354,10 @@ World made_world(const build::Solid& solid, const KnownPieces& known) {
 
 } // namespace
 
-World world_of(const build::Solid& solid) { return made_world(solid, {}); }
+World world_of(const build::Solid& solid) { return made_world(solid, KnownSources{}); }
 
 World world_of(const build::Solid& solid, const build::Solid& before, const World& world_before) {
-    return solid.frame == before.frame ? made_world(solid, KnownPieces(before, world_before))
+    return solid.frame == before.frame ? made_world(solid, KnownSources(before, world_before))
                                        : world_of(solid);
 }
 
