@@ -10,6 +10,7 @@
 #include <QSettings>
 #include <QTimer>
 
+#include "settings/preferences.h"
 #include "theme.h"
 #include "view/surface_format.h"
 #include "window/arrangement.h"
@@ -23,6 +24,12 @@ std::optional<Stage> stage_named(const QString& name) {
     const QStringList keys{"metrics", "block-out", "populate", "dress", "check", "hand-off"};
     const int i = int(keys.indexOf(name));
     return i < 0 ? std::nullopt : std::optional(Stage(i));
+}
+
+std::optional<ColorChoice> colors_named(const QString& name) {
+    const QStringList keys{"desktop", "light", "dark", "contrast"};
+    const int i = int(keys.indexOf(name));
+    return i < 0 ? std::nullopt : std::optional(ColorChoice(i));
 }
 
 /// What is said on the command line alone needs no display.
@@ -67,6 +74,10 @@ struct Options {
     QCommandLineOption cutaway{QStringLiteral("cutaway"),
                                QObject::tr("Cut away everything above a height, in metres"),
                                QStringLiteral("Z")};
+    QCommandLineOption look{QStringLiteral("look"), QObject::tr("Colours: light, dark or contrast"),
+                            QStringLiteral("NAME")};
+    QCommandLineOption text{QStringLiteral("text"), QObject::tr("Size of text in percent"),
+                            QStringLiteral("PERCENT")};
 };
 
 } // namespace
@@ -77,13 +88,13 @@ int main(int argc, char** argv) {
     QGuiApplication::setDesktopFileName(QStringLiteral("rubble"));
     QCoreApplication::setApplicationVersion(QStringLiteral(RUBBLE_VERSION));
     const Options options;
-    const auto& [stage, picture, choose, size, run, cutaway] = options;
+    const auto& [stage, picture, choose, size, run, cutaway, look, text] = options;
     QCommandLineParser parser;
     parser.setApplicationDescription(QObject::tr("Blocks out playable levels and proves that they play"));
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument(QStringLiteral("PATH"), QObject::tr("A project folder or a level"));
-    parser.addOptions({stage, picture, size, choose, run, cutaway});
+    parser.addOptions({stage, picture, size, choose, run, cutaway, look, text});
     if (asks_for_text(argc, argv)) {
         QCoreApplication application(argc, argv);
         parser.process(application);
@@ -101,9 +112,21 @@ int main(int argc, char** argv) {
         fprintf(stderr, "rubble: this display has no OpenGL 3.3, which the views are drawn with.\n");
         return 2;
     }
-    apply_theme(application);
+    Preferences preferences = parser.isSet(picture) ? Preferences{} : kept_preferences();
+    if (parser.isSet(picture)) preferences.colors = ColorChoice::light;
+    if (parser.isSet(look) || parser.isSet(text)) {
+        const auto wanted = parser.isSet(look) ? colors_named(parser.value(look)) : preferences.colors;
+        const double percent = parser.isSet(text) ? parser.value(text).toDouble() : 100;
+        if (!wanted || percent < 100 || percent > 300) {
+            fprintf(stderr, "--look: one of light, dark, contrast; --text: from 100 to 300 percent\n");
+            return 2;
+        }
+        preferences.colors = *wanted, preferences.text_scale = percent / 100;
+    }
+    apply_theme(application, preferences.text_scale, scheme_of(preferences.colors));
 
     MainWindow window;
+    window.use(preferences);
     const QStringList pixels = parser.value(size).split('x');
     if (pixels.size() == 2) window.resize(pixels[0].toInt(), pixels[1].toInt());
     if (!parser.positionalArguments().isEmpty() && !window.open_path(parser.positionalArguments().first()))

@@ -35,6 +35,8 @@ public:
     Result<void> restore(const Copy& copy);
     static void discard(const Copy& copy);
 
+    /// How long after a change its copy is written.
+    void set_delay(int seconds) { soon_.setInterval(seconds * 1000); }
     /// Writes the copy of what is not saved now, in the background.
     void write();
 

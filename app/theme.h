@@ -7,16 +7,35 @@ class QApplication;
 
 namespace rubble::app {
 
-/// Roles of colour; a dark theme would give the same roles other values.
+/// Light by day, dark by night, or with more contrast than either for eyes that need it.
+enum class Scheme { light, dark, contrast };
+
+/// What each role of colour looks like.
+struct Colors {
+    QColor paper, panel, line, ink, faint_ink, stone, accent, sea_green, blue_grey, ochre, plum, sky;
+    QColor picked;       ///< behind what is chosen in a list
+    QColor accent_deep;  ///< of the main button under the pointer
+    QColor checked;      ///< behind a button that is held down
+    QColor faded;        ///< of what cannot be used now
+};
+
+/// Those in use: of the whole program, as its font and palette are. Changed by `apply_theme` alone.
+const Colors& colors();
+
+/// Roles of colour, as they look now.
 namespace color {
-inline const QColor paper{0xF3, 0xEF, 0xE7}, panel{0xE9, 0xE3, 0xD8}, line{0xCF, 0xC6, 0xB6},
-    ink{0x2A, 0x27, 0x23}, faint_ink{0x6B, 0x64, 0x59}, stone{0xBD, 0xB6, 0xA9}, accent{0xB5, 0x53, 0x2D},
-    sea_green{0x1F, 0x8A, 0x7D}, blue_grey{0x5B, 0x7C, 0x99}, ochre{0xC9, 0x8A, 0x1B}, plum{0x8A, 0x3A, 0x66},
-    sky{0xE4, 0xEC, 0xEE};
+inline const QColor &paper = colors().paper, &panel = colors().panel, &line = colors().line,
+                    &ink = colors().ink, &faint_ink = colors().faint_ink, &stone = colors().stone,
+                    &accent = colors().accent, &sea_green = colors().sea_green,
+                    &blue_grey = colors().blue_grey, &ochre = colors().ochre, &plum = colors().plum,
+                    &sky = colors().sky;
 }
+
+/// What the desktop has chosen, told by how bright its windows are.
+Scheme scheme_of_desktop();
 
 /// Sets font, palette and style sheet. Sizes follow the font.
 /// Text as large as the desktop has it, and never smaller than can be read; `text_scale` makes it larger.
-void apply_theme(QApplication& application, double text_scale = 1);
+void apply_theme(QApplication& application, double text_scale = 1, Scheme scheme = Scheme::light);
 
 } // namespace rubble::app

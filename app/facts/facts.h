@@ -14,6 +14,8 @@ public:
 
     /// A claim whose verdict is to be told; empty for none.
     void show_claim(const ClaimId& id);
+    /// What is shown is to be shown otherwise.
+    void fill_again() { rebuild(); }
 
 signals:
     void watchWanted(const rubble::check::Witness& witness, const QString& title);

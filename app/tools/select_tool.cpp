@@ -477,7 +477,8 @@ void SelectTool::confirm() {
 }
 
 void SelectTool::typed(const QString& text) {
-    const auto value = parse_metres(text);
+    const bool angle = !grips_.busy() && drag_ && drag_->grip == Grip::turn;
+    const auto value = angle ? parse_number(text) : parse_metres(text);
     if (!value) return;
     if (grips_.busy()) return grips_.typed(*value);
     if (!drag_ || !drag_->moved) return;

@@ -3,12 +3,14 @@
 #include <set>
 
 #include <QElapsedTimer>
+#include <QNativeGestureEvent>
 #include <QOpenGLWidget>
 #include <QTimer>
 
 #include "level/tiles/laid_tiles.h"
 #include "play/follow_camera.h"
 #include "play/walker.h"
+#include "settings/preferences.h"
 #include "tools/tool.h"
 #include "view/material_pictures.h"
 #include "view/overlay.h"
@@ -34,6 +36,7 @@ public:
     /// The one at work in it; null while there is none.
     Tool* tool() const { return tool_; }
     void set_cut(double z) { cut_z_ = z, update(); }
+    void set_mouse(const MouseUse& mouse) { mouse_ = mouse; }
     void set_mode(ViewMode mode) { mode_ = mode, update(); }
     ViewMode mode() const { return mode_; }
     /// Whether pictures that lie under the level are read and drawn.
@@ -129,6 +132,7 @@ private:
     bool is_typing(const QKeyEvent& event) const;
     bool is_turning(const QKeyEvent& event) const;
     /// Whether a key moves the eye: while one looks round with the right button held.
+    bool pinch(const QNativeGestureEvent& event);
     bool moves_eye(const QKeyEvent& event) const;
     void move_eye(double seconds);
     std::optional<SeeThrough> find_hole() const;
@@ -150,6 +154,7 @@ private:
     Pictures pictures_;
     MaterialPictures material_pictures_;
     std::shared_ptr<const std::vector<QImage>> uploaded_pictures_;
+    MouseUse mouse_;
     Tool* tool_ = nullptr;
     std::vector<Vec3> around_lines_; ///< of what stands around an open part
     std::optional<Shared<Level>> around_of_;

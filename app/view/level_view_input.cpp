@@ -7,6 +7,7 @@
 #include <QKeyEvent>
 #include <QMimeData>
 #include <QMouseEvent>
+#include <QNativeGestureEvent>
 #include <QWheelEvent>
 
 #include "check/flight.h"
@@ -26,13 +27,14 @@ namespace rubble::app {
 namespace {
 
 constexpr int k_wheel_step = 120;
+constexpr double k_zoom_per_turn = 0.85;
 
 } // namespace
 
 bool LevelView::moves_eye(const QKeyEvent& event) const {
     const bool one_of = event.key() == Qt::Key_W || event.key() == Qt::Key_A || event.key() == Qt::Key_S ||
                         event.key() == Qt::Key_D;
-    return one_of && !walker_ && !camera_.flat() && QApplication::mouseButtons() & Qt::RightButton;
+    return one_of && !walker_ && !camera_.flat() && QApplication::mouseButtons() & mouse_.look;
 }
 
 /// Slower near things, so that one steers within rooms as well as over a whole site.
@@ -54,7 +56,7 @@ void LevelView::move_eye(double seconds) {
 
 void LevelView::tick() {
     if (!eye_keys_.empty()) {
-        if (!(QApplication::mouseButtons() & Qt::RightButton)) eye_keys_.clear();
+        if (!(QApplication::mouseButtons() & mouse_.look)) eye_keys_.clear();
         move_eye(double(clock_.restart()) / 1000);
         if (eye_keys_.empty()) frame_.stop();
         return;
@@ -87,7 +89,7 @@ Pointer LevelView::pointer_at(QPointF screen, Qt::KeyboardModifiers keys) const 
 void LevelView::mousePressEvent(QMouseEvent* event) {
     last_pointer_ = event->position();
     framed_ = false; // somebody works here: the picture stays where it is
-    if (walker_ || event->button() != Qt::LeftButton || !tool_) return;
+    if (walker_ || event->button() != mouse_.work || !tool_) return;
     typed_.clear();
     if (const check::Span* arc = event->modifiers() ? nullptr : arc_at(event->position())) {
         Studies studies = session_.studies();
@@ -150,7 +152,7 @@ void LevelView::dropEvent(QDropEvent* event) {
 }
 
 void LevelView::mouseDoubleClickEvent(QMouseEvent* event) {
-    const bool taken = !walker_ && tool_ && event->button() == Qt::LeftButton &&
+    const bool taken = !walker_ && tool_ && event->button() == mouse_.work &&
                        tool_->double_click(pointer_at(event->position(), event->modifiers()));
     if (!taken) return mousePressEvent(event);
     emit hintChanged(tool_->hint());
@@ -164,12 +166,12 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
         walker_->look(-by.x() * 0.25, by.y() * 0.25);
         return;
     }
-    // Everything works with two buttons: Shift with the right one pans like the middle one.
-    const bool pan = event->buttons() & Qt::MiddleButton ||
-                     (event->buttons() & Qt::RightButton && event->modifiers() & Qt::ShiftModifier);
+    // Everything works with two buttons: Shift with the one that looks around pans like the third one.
+    const bool pan = event->buttons() & mouse_.move ||
+                     (event->buttons() & mouse_.look && event->modifiers() & Qt::ShiftModifier);
     if (pan)
         set_camera(camera_.panned(by));
-    else if (event->buttons() & Qt::RightButton)
+    else if (event->buttons() & mouse_.look)
         set_camera(camera_.turned(by));
     const Pointer pointer = pointer_at(event->position(), event->modifiers());
     pointer_ground_ = pointer.ground;
@@ -180,7 +182,7 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
     if (session_.level().frame == Frame::side) pointer_stand_ = ground_below(session_, pointer.ground);
     pointer_inside_ = true;
     emit cursorMoved(pointer.ground);
-    if (tool_ && !taken_arc_ && !(event->buttons() & (Qt::MiddleButton | Qt::RightButton)) &&
+    if (tool_ && !taken_arc_ && !(event->buttons() & (mouse_.move | mouse_.look)) &&
         typed_.isEmpty()) {
         tool_->move(pointer);
         emit hintChanged(tool_->hint());
@@ -189,7 +191,7 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void LevelView::mouseReleaseEvent(QMouseEvent* event) {
-    if (walker_ || event->button() != Qt::LeftButton || !tool_ || std::exchange(taken_arc_, false)) return;
+    if (walker_ || event->button() != mouse_.work || !tool_ || std::exchange(taken_arc_, false)) return;
     if (typed_.isEmpty())
         tool_->release(pointer_at(event->position(), event->modifiers()));
     else
@@ -211,8 +213,24 @@ void LevelView::wheelEvent(QWheelEvent* event) {
         return;
     }
     wheel_ = 0;
-    set_camera(camera_.zoomed(std::pow(0.85, event->angleDelta().y() / 120.0), event->position()));
+    if (mouse_.wheel_moves && !(event->modifiers() & Qt::ControlModifier)) {
+        const QPointF by = event->pixelDelta().isNull() ? QPointF(event->angleDelta()) / 2
+                                                        : QPointF(event->pixelDelta());
+        set_camera(camera_.panned(by));
+    } else {
+        const double turns = event->angleDelta().y() / double(k_wheel_step) * (mouse_.wheel_turned ? -1 : 1);
+        set_camera(camera_.zoomed(std::pow(k_zoom_per_turn, turns), event->position()));
+    }
     update();
+}
+
+/// Two fingers that close or open.
+bool LevelView::pinch(const QNativeGestureEvent& event) {
+    if (walker_ || event.gestureType() != Qt::ZoomNativeGesture) return false;
+    framed_ = false;
+    set_camera(camera_.zoomed(1 / std::max(0.1, 1 + event.value()), event.position()));
+    update();
+    return true;
 }
 
 bool LevelView::walk_key(QKeyEvent* event) {
@@ -262,6 +280,7 @@ bool LevelView::is_turning(const QKeyEvent& event) const {
 
 /// Keys of a number are not commands, whatever commands have them.
 bool LevelView::event(QEvent* event) {
+    if (event->type() == QEvent::NativeGesture && pinch(*static_cast<QNativeGestureEvent*>(event))) return true;
     if (event->type() == QEvent::ShortcutOverride &&
         (walker_ || is_typing(*static_cast<QKeyEvent*>(event)) ||
          is_turning(*static_cast<QKeyEvent*>(event)) || moves_eye(*static_cast<QKeyEvent*>(event)))) {

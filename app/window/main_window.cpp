@@ -101,6 +101,7 @@ void MainWindow::connect_session() {
     connect(&checker_, &Checker::ready, this, [this](const Built& built) { session_.set_built(built); });
     connect(&session_, &Session::levelChanged, this, [this] {
         checker_.request(session_.project(), session_.seen_level(), session_.version());
+        tell_lengths_in(preferences_.lengths, session_.grid_m());
         update_storeys();
         update_title();
     });
@@ -273,18 +274,22 @@ void MainWindow::build_header(QVBoxLayout* column) {
     column->addWidget(header);
     auto* line = new QFrame;
     line->setFixedHeight(1);
-    line->setStyleSheet(QStringLiteral("background: %1").arg(color::line.name()));
+    line->setProperty("role", "line");
     column->addWidget(line);
+}
+
+/// Panels are as wide as their words need: 216 pixels of a tray with the usual text.
+void MainWindow::fit_panels() {
+    const int word = QFontMetrics(QApplication::font()).horizontalAdvance(QStringLiteral("0000000000"));
+    tray_->setMinimumWidth(std::max(216, word * 5 / 2));
+    facts_->setMinimumWidth(std::max(220, word * 27 / 10));
 }
 
 void MainWindow::build_views(QSplitter* across) {
     tray_ = new Tray(session_);
     facts_ = new Facts(session_);
-    // Panels are as wide as their words need: 216 pixels of a tray with the usual text.
-    const int word = fontMetrics().horizontalAdvance(QStringLiteral("0000000000"));
-    const int tray_width = std::max(216, word * 5 / 2), facts_width = std::max(220, word * 27 / 10);
-    tray_->setMinimumWidth(tray_width);
-    facts_->setMinimumWidth(facts_width);
+    fit_panels();
+    const int tray_width = tray_->minimumWidth(), facts_width = facts_->minimumWidth();
     space_ = new LevelView(session_, Camera::Kind::free);
     plan_ = new LevelView(session_, Camera::Kind::above);
     views_ = new QSplitter(Qt::Horizontal);
@@ -440,6 +445,19 @@ void MainWindow::update_storeys() {
     cutaway_->set_lines(std::move(lines));
 }
 
+void MainWindow::use(const Preferences& p) {
+    const bool looks_otherwise = p.colors != preferences_.colors || p.text_scale != preferences_.text_scale;
+    preferences_ = p;
+    if (looks_otherwise) apply_theme(*qApp, p.text_scale, scheme_of(p.colors));
+    tell_lengths_in(p.lengths, session_.grid_m());
+    for (LevelView* view : {space_, plan_}) view->set_mouse(p.mouse), view->update();
+    if (recovery_) recovery_->set_delay(p.copy_after_s);
+    fit_panels();
+    tray_->fill_again(); // its pictures are drawn in the colours there are now
+    facts_->fill_again();
+    update();
+}
+
 void MainWindow::start_walk() { walks_->begin(pointed_ && pointed_->underMouse() ? pointed_ : nullptr); }
 
 void MainWindow::watch(const check::Witness& witness, const QString& title) {
@@ -463,6 +481,7 @@ void MainWindow::watch(const check::Witness& witness, const QString& title) {
 
 void MainWindow::keep_recovery_copies(const QString& folder) {
     recovery_ = std::make_unique<Recovery>(session_.documents(), folder);
+    recovery_->set_delay(preferences_.copy_after_s);
     for (const Recovery::Copy& copy : recovery_->left_behind()) {
         QMessageBox box(QMessageBox::Question, tr("Unsaved work was found"),
                         tr("Rubble ended without saving “%1”. A copy was kept on %2.")

@@ -15,6 +15,7 @@
 #include "facts/facts.h"
 #include "play/run_player.h"
 #include "recovery.h"
+#include "settings/preferences.h"
 #include "studies/study_desk.h"
 #include "tray/tray.h"
 #include "view/level_view.h"
@@ -51,6 +52,8 @@ public:
     LevelView& space_view() { return *space_; }
     LevelView& plan_view() { return *plan_; }
     void use_tool(const QString& name);
+    /// Puts what the user has settled in force.
+    void use(const Preferences& preferences);
     void start_walk();
     void show_plan(bool on);
     /// Selects the item, or shows the claim, of that id.
@@ -68,6 +71,7 @@ protected:
 private:
     void build_header(QVBoxLayout* column);
     void build_views(QSplitter* across);
+    void fit_panels();
     void build_commands();
     void add_command(const char* id, const QString& name, const QKeySequence& key, std::function<void()> run);
     void build_file_commands();
@@ -78,6 +82,7 @@ private:
     void build_tool_commands();
     void build_check_commands();
     void build_help_commands();
+    void open_settings();
     void build_nudges();
     void build_snapping();
     void build_reshaping();
@@ -130,6 +135,7 @@ private:
     ItemFinder* items_ = nullptr;
     RepeatPanel* repeat_ = nullptr;
     std::unique_ptr<Recovery> recovery_;
+    Preferences preferences_;
 };
 
 } // namespace rubble::app

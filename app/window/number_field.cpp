@@ -16,11 +16,12 @@ namespace rubble::app {
 NumberField::NumberField(const QString& name, double step, const QString& unit, QWidget* parent)
     : QLineEdit(parent),
       step_(step),
-      unit_(unit) {
+      length_(unit == QStringLiteral("m")),
+      unit_(length_ ? name_of_lengths() : unit) {
     setAccessibleName(name);
     setAlignment(Qt::AlignRight);
     setFixedWidth(fontMetrics().horizontalAdvance(QStringLiteral("0000.000 m/s²")));
-    if (!unit.isEmpty()) setTextMargins(0, 0, fontMetrics().horizontalAdvance(unit) + 4, 0);
+    if (!unit_.isEmpty()) setTextMargins(0, 0, fontMetrics().horizontalAdvance(unit_) + 4, 0);
     setToolTip(
         tr("Type a number or a sum such as 4 + 0.5 or 350 cm; the wheel steps, and so does dragging its "
            "name or its unit"));
@@ -33,14 +34,18 @@ void NumberField::show_value(double value) {
     if (!hasFocus() || !isModified()) setText(shown());
 }
 
-QString NumberField::shown() const { return std::isnan(value_) ? tr("mixed") : plain_number(value_); }
+QString NumberField::shown() const {
+    if (std::isnan(value_)) return tr("mixed");
+    return plain_number(length_ ? value_ / metres_of_unit() : value_);
+}
 
 void NumberField::take() {
     if (!isModified()) return;
     setModified(false);
     const QString typed = text().trimmed();
     const bool difference = typed.startsWith('+');
-    const auto value = parse_metres(difference ? typed.mid(1) : typed);
+    const QString number = difference ? typed.mid(1) : typed;
+    const auto value = length_ ? parse_metres(number) : parse_number(number);
     if (!value || (!difference && *value == value_)) {
         setText(shown());
         return;

@@ -15,7 +15,7 @@ namespace rubble::app {
 class NumberField : public QLineEdit {
     Q_OBJECT
 public:
-    /// The unit is shown behind the number.
+    /// The unit is shown behind the number. Values in "m" are shown and typed in the unit of lengths.
     NumberField(const QString& name, double step, const QString& unit = {}, QWidget* parent = nullptr);
     void show_value(double value);
     void step_by(double steps);
@@ -49,6 +49,7 @@ private:
         bool going_on = false;
     };
     double value_ = 0, step_;
+    bool length_;
     QString unit_;
     std::optional<Drag> drag_;
 };

@@ -25,6 +25,7 @@
 #include "kinds/element_kinds_dialog.h"
 #include "numbers.h"
 #include "parcels/parcel_dialog.h"
+#include "settings/settings_dialog.h"
 #include "tools/item_handles.h"
 #include "tools/tool_list.h"
 #include "window/arrangement.h"
@@ -92,7 +93,14 @@ void MainWindow::build_file_commands() {
             status_->tell(tr("The parcel is in %1").arg(dialog.written()));
     });
     commands_->begin(Menu::file);
+    add_command("settings", tr("Settings…"), Qt::CTRL | Qt::Key_Comma, [this] { open_settings(); });
+    commands_->begin(Menu::file);
     add_command("quit", tr("Quit"), Qt::CTRL | Qt::Key_Q, [this] { close(); });
+}
+
+void MainWindow::open_settings() {
+    SettingsDialog dialog(*commands_, [this](const Preferences& preferences) { use(preferences); }, this);
+    dialog.exec();
 }
 
 /// Levels and projects that were open before, in the file menu.
