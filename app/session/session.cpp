@@ -57,8 +57,12 @@ void Session::isolate(std::vector<ItemId> ids) {
 
 std::vector<const Item*> Session::shown_elements() const {
     std::vector<const Item*> out = seen_elements_of(level());
-    if (stage() == Stage::dress)
-        std::erase_if(out, [](const Item* item) { return !is_dressing(acts_as(*item->element())); });
+    // Each has its own stage; what is picked is seen wherever one is.
+    std::erase_if(out, [&](const Item* item) {
+        const bool dressing = is_dressing(acts_as(*item->element()));
+        return dressing != (stage() == Stage::dress) &&
+               !(dressing && std::ranges::find(selection(), item->id) != selection().end());
+    });
     return out;
 }
 

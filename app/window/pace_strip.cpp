@@ -31,6 +31,7 @@ PaceStrip::PaceStrip(Session& session, QWidget* parent)
         if (session_.studies().version != laid_over_) lay_earlier_over(), update();
     });
     connect(&session_, &Session::partEffectsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::stageChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::documentOpened, this, [this] {
         run_ = {}, marks_.clear(), title_.clear(), shown_version_ = 0, earlier_.reset();
         fit();

@@ -200,7 +200,8 @@ void PaceStrip::paint_pace(QPainter& painter, double top, double bottom) {
             QRectF(QPointF(x_of(window.begin_s) + 1, bottom + 6 - high), QPointF(x_of(end) - 1, bottom + 6)),
             ink);
     }
-    paint_light(painter, top, bottom);
+    const Stage stage = session_.stage();
+    if (stage == Stage::dress || stage == Stage::check) paint_light(painter, top, bottom);
     for (const check::Pace::Event& event : pace_->events) {
         const Item* item = find_item(session_.level(), event.item);
         if (!item || !item->element()) continue;

@@ -224,7 +224,8 @@ private slots:
                                       "copy-piece",
                                       "edit-pieces",
                                       "finding-excuse",
-                                      "material-pictures"};
+                                      "material-pictures",
+                                      "settings"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {
