@@ -7,6 +7,9 @@ namespace rubble::app {
 
 namespace {
 
+/// How high a line of the usual text is: pictures grow with it.
+constexpr double k_usual_line_px = 16;
+
 /// Three beside each other are as wide as a tray; larger text has larger buttons.
 int button_width(const QFontMetrics& metrics) {
     constexpr int k_usual_px = 59, k_beside_px = 10;
@@ -41,14 +44,15 @@ void ToolButtons::add(const QString& name, const QString& label, const QIcon& pi
     auto* button = new QToolButton;
     button->setObjectName(name);
     button->setIcon(picture);
-    button->setIconSize({30, 22});
+    const int line = fontMetrics().height();
+    button->setIconSize(QSize(30, 22) * std::max(1.0, line / k_usual_line_px));
     const int width = button_width(fontMetrics());
     // The full name is in the tooltip; on the button there is room for one word.
     button->setText(button->fontMetrics().horizontalAdvance(label) > width - 6 ? label.section(' ', 0, 0)
                                                                                : label);
     button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
     button->setCheckable(true);
-    button->setFixedSize(width, 28 + fontMetrics().height());
+    button->setFixedSize(width, button->iconSize().height() + 6 + line);
     button->setToolTip(key.isEmpty() ? label : tr("%1 (%2)").arg(label, key));
     button->setAccessibleName(label);
     button->setProperty("role", "tool");

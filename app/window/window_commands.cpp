@@ -93,7 +93,7 @@ void MainWindow::build_file_commands() {
             status_->tell(tr("The parcel is in %1").arg(dialog.written()));
     });
     commands_->begin(Menu::file);
-    add_command("settings", tr("Settings…"), Qt::CTRL | Qt::Key_Comma, [this] { open_settings(); });
+    add_command("settings", tr("Settings…"), Qt::CTRL | Qt::Key_F12, [this] { open_settings(); });
     commands_->begin(Menu::file);
     add_command("quit", tr("Quit"), Qt::CTRL | Qt::Key_Q, [this] { close(); });
 }
