@@ -60,14 +60,14 @@ void time_handing_off(int count) {
     const check::CheckResult now = check::check_level(project, other, options);
     std::printf("  and what that does to reach, both checked: %.1f ms\n",
                 took_ms([&] { study::difference_of(level, was, other, now); }));
-    for (const parcel::ReceiverKind& kind : parcel::receivers()) {
+    for (const parcel::ParcelKind& kind : parcel::parcel_kinds(project)) {
         size_t bytes = 0;
         const double ms = took_ms([&] {
-            const auto files = parcel::parcel_of(project, level, was, kind.receiver);
+            const auto files = parcel::parcel_of(project, level, was, kind);
             if (files)
                 for (const auto& [path, content] : *files) bytes += content.size();
         });
-        std::printf("  parcel for %-10s %8.1f ms, %.1f MB\n", kind.key, ms, double(bytes) / 1e6);
+        std::printf("  parcel for %-10s %8.1f ms, %.1f MB\n", kind.key.c_str(), ms, double(bytes) / 1e6);
     }
 }
 

@@ -7,13 +7,17 @@
 namespace rubble::cli {
 
 int run_parcel(const ParcelArguments& arguments, const Cancel& cancel) {
-    const auto receiver = parcel::receiver_of(arguments.receiver);
-    if (!receiver)
-        return unusable_input(
-            fail("usage", arguments.receiver, "is no receiver; there are programmer, artist and tester.")
-                .value());
     const auto loaded = io::load_level_with_project(arguments.level);
     if (!loaded) return unusable_input(loaded.error());
+    const auto kind = parcel::parcel_kind(loaded->project, arguments.receiver);
+    if (!kind) {
+        std::string known;
+        for (const parcel::ParcelKind& one : parcel::parcel_kinds(loaded->project))
+            known += (known.empty() ? "" : ", ") + one.key;
+        return unusable_input(
+            fail("usage", arguments.receiver, "is nobody who gets a parcel; there are " + known + ".")
+                .value());
+    }
     check::CheckOptions options;
     options.cancel = cancel;
     const check::CheckResult result = check::check_level(loaded->project, loaded->level, options);
@@ -22,7 +26,7 @@ int run_parcel(const ParcelArguments& arguments, const Cancel& cancel) {
     for (const std::string& blocker : open.blockers) std::cerr << "blocker: " << blocker << '\n';
     for (const std::string& claim : open.failing_claims) std::cerr << "does not hold: " << claim << '\n';
     if (arguments.must_hold && !open.empty()) return something_fails;
-    const auto files = parcel::parcel_of(loaded->project, loaded->level, result, *receiver, cancel);
+    const auto files = parcel::parcel_of(loaded->project, loaded->level, result, *kind, cancel);
     if (!files) return cancel.requested() ? int(interrupted) : unusable_input(files.error());
     const auto changes = parcel::changes_since(*files, arguments.target);
     if (const auto written = parcel::write_parcel(*files, arguments.target); !written)

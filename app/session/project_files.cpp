@@ -55,13 +55,13 @@ Result<void> ProjectFiles::open(const QString& path) {
         if (!project) return tl::unexpected(project.error());
         document.folder = given.string();
         document.project = std::move(*project);
-        files = io::level_files(given);
+        files = io::level_files(given, document.project->level_order);
     } else {
         auto loaded = io::load_level_with_project(given);
         if (!loaded) return tl::unexpected(loaded.error());
         document.folder = loaded->folder.string();
         document.project = loaded->folder.empty() ? io::new_project(loaded->level.name) : loaded->project;
-        if (!loaded->folder.empty()) files = io::level_files(loaded->folder);
+        if (!loaded->folder.empty()) files = io::level_files(loaded->folder, loaded->project.level_order);
         const auto same = [&](const fs::path& file) {
             std::error_code error;
             return fs::equivalent(file, given, error);

@@ -203,6 +203,23 @@ Result<Project> project_from_text(const std::string& text, const std::string& pl
     if (auto error = each(in, "kinds_of_play",
                           [&](Reader& r) { project.kinds_of_play.push_back(read_kind_of_play(r)); }))
         return tl::unexpected(*error);
+    project.level_order = texts(in, "levels");
+    if (in.has("names")) {
+        Reader names(in.object("names"), in.place(), in.path_of("names"));
+        project.names.pattern = names.text("pattern");
+        const double longest = names.number("longest", project.names.longest);
+        if (!(longest >= 1 && longest <= 1000))
+            names.fail("longest", "a number of characters from 1 to 1000");
+        project.names.longest = int(longest);
+        project.names.allowed = names.text("allowed", project.names.allowed);
+        in.take_error(names);
+    }
+    if (auto error = each(in, "parcels", [&](Reader& r) {
+            ParcelSet set{r.text("key"), r.text("name"), texts(r, "parts")};
+            if (set.key.empty()) r.fail("key", "what --for calls it by");
+            project.parcels.push_back(std::move(set));
+        }))
+        return tl::unexpected(*error);
     if (!in.ok()) return tl::unexpected(in.error());
     project.extra = in.rest();
     return project;
@@ -224,6 +241,13 @@ std::string text_of(const Project& project) {
     if (project.least_lux != Project{}.least_lux) json["least_lux"] = project.least_lux;
     json["easy_pct"] = project.easy_pct;
     json["fair_pct"] = project.fair_pct;
+    if (!project.level_order.empty()) json["levels"] = project.level_order;
+    if (project.names != NameScheme{})
+        json["names"] = {{"pattern", project.names.pattern},
+                         {"longest", project.names.longest},
+                         {"allowed", project.names.allowed}};
+    for (const ParcelSet& set : project.parcels)
+        json["parcels"].push_back({{"key", set.key}, {"name", set.name}, {"parts", set.parts}});
     Json characters = Json::array();
     for (const NamedCharacter& named : project.characters) {
         Json one;
@@ -419,12 +443,17 @@ Result<void> save_project(const Project& project, const fs::path& folder, const 
     return write_file(folder / k_file, text_of(project));
 }
 
-std::vector<fs::path> level_files(const fs::path& folder) {
+std::vector<fs::path> level_files(const fs::path& folder, const std::vector<std::string>& order) {
     std::vector<fs::path> out;
     std::error_code error;
     for (const auto& entry : fs::directory_iterator(folder / "levels", error))
         if (entry.path().string().ends_with(".level.json")) out.push_back(entry.path());
-    std::sort(out.begin(), out.end());
+    const auto place_of = [&](const fs::path& file) {
+        return std::find(order.begin(), order.end(), file.filename().string()) - order.begin();
+    };
+    std::sort(out.begin(), out.end(), [&](const fs::path& a, const fs::path& b) {
+        return std::pair(place_of(a), a) < std::pair(place_of(b), b);
+    });
     return out;
 }
 

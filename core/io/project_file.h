@@ -38,8 +38,10 @@ Document with_files_named_from(Document document, const std::filesystem::path& b
                                const std::filesystem::path& now);
 /// Whether an assembly is to be written: its own values and items differ, not what they come to.
 bool differs(const std::shared_ptr<const Assembly>& saved, const Assembly& now);
-/// The files of its levels, by name.
-std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder);
+/// The files of its levels: those of `order`, by their names in the folder of levels, then the others by
+/// name.
+std::vector<std::filesystem::path> level_files(const std::filesystem::path& folder,
+                                               const std::vector<std::string>& order = {});
 
 /// The folder of the project a level file belongs to: the nearest one above it with a project.json; empty
 /// for a level that stands alone.

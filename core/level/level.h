@@ -140,6 +140,22 @@ struct Habit {
     bool operator==(const Habit&) const = default;
 };
 
+/// How items of a project are to be called.
+struct NameScheme {
+    /// With {layer}, {kind} and {number} in it, such as "{layer}_{kind}_{number}"; empty: as one likes.
+    std::string pattern;
+    int longest = 64;
+    std::string allowed = "A-Za-z0-9_-"; ///< characters, and ranges of them
+    bool operator==(const NameScheme&) const = default;
+};
+
+/// A parcel that a project puts together for itself, or a usual one that it changed.
+struct ParcelSet {
+    std::string key, name;
+    std::vector<std::string> parts; ///< by their keys
+    bool operator==(const ParcelSet&) const = default;
+};
+
 /// What all levels of a project agree on.
 struct Project {
     std::string name;
@@ -166,6 +182,9 @@ struct Project {
     std::vector<Skill> skills;             ///< of simulated players, where they are not the usual ones
     std::vector<std::string> rules_off;    ///< keys of rules whose findings nobody wants
     std::vector<SchemeLayer> scheme;       ///< the layers of tiles that its levels have, those behind first
+    std::vector<std::string> level_order;  ///< files of levels, in play; others follow by their names
+    NameScheme names;
+    std::vector<ParcelSet> parcels; ///< its own
     Extra extra;
     bool operator==(const Project&) const = default;
 };

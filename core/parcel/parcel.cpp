@@ -4,6 +4,7 @@
 #include <array>
 #include <cctype>
 #include <cstring>
+#include <set>
 
 #include <zip.h>
 #include <zlib.h>
@@ -16,8 +17,9 @@
 #include "io/tile_csv.h"
 #include "motion/world.h"
 #include "parcel/plan_drawing.h"
+#include "parcel/schemas.h"
 #include "parcel/tables.h"
-#include "parcel/test_report.h"
+#include "study/players.h"
 
 namespace rubble::parcel {
 
@@ -25,11 +27,38 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr std::array k_receivers{
-    ReceiverKind{Receiver::programmer, "programmer",
-                 "geometry with its collision, elements, tiles and names"},
-    ReceiverKind{Receiver::artist, "artist", "geometry by layer, pieces, what is grey, and plans"},
-    ReceiverKind{Receiver::tester, "tester", "what was checked, on one page, and plans"}};
+constexpr std::array k_parts{PartKind{Part::geometry, "geometry", "Geometry, what is met apart"},
+                             PartKind{Part::layers, "layers", "Geometry layer by layer"},
+                             PartKind{Part::materials, "materials", "Materials and their pictures"},
+                             PartKind{Part::tables, "tables", "Elements, their values, and names"},
+                             PartKind{Part::tiles, "tiles", "Rows of tiles"},
+                             PartKind{Part::level, "level", "The level itself"},
+                             PartKind{Part::schemas, "schemas", "What its JSON files are made like"},
+                             PartKind{Part::grey, "grey", "What is still grey, with sizes"},
+                             PartKind{Part::plans, "plans", "Plans by storeys, with dimensions"},
+                             PartKind{Part::check, "check", "All that was found, for machines"},
+                             PartKind{Part::players, "players", "How simulated players fare"},
+                             PartKind{Part::page, "page", "What was checked, on a page and as PDF"}};
+
+const std::vector<ParcelKind>& usual_kinds() {
+    static const std::vector<ParcelKind> kinds{
+        {"programmer",
+         "Programmer",
+         "geometry with its collision, elements, tiles and names",
+         {Part::geometry, Part::tables, Part::tiles, Part::level, Part::schemas}},
+        {"artist",
+         "Artist",
+         "geometry by layer, materials, pieces, what is grey, and plans",
+         {Part::geometry, Part::layers, Part::materials, Part::grey, Part::plans}},
+        {"tester",
+         "Tester",
+         "what was checked, on one page, and plans",
+         {Part::check, Part::players, Part::plans, Part::page}}};
+    return kinds;
+}
+
+/// So many play, from the first seed on, with hands such as these.
+constexpr int k_players = 200;
 
 const char* const k_list = "parcel.json";
 
@@ -70,33 +99,37 @@ private:
 class Maker {
 public:
     Maker(const Project& project, const Level& level, const check::CheckResult& result, const Cancel& cancel,
-          const Progress& progress)
+          const Progress& progress, const Pictures& pictures)
         : project_(project),
           level_(level),
           result_(result),
           cancel_(cancel),
           progress_(progress),
+          pictures_(pictures),
           name_(file_name(level.name)) {}
 
-    Result<Files> run(Receiver receiver) {
-        std::vector<Result<void> (Maker::*)()> steps;
-        switch (receiver) {
-        case Receiver::programmer:
-            steps = {&Maker::geometry, &Maker::tables, &Maker::tiles, &Maker::level_itself};
-            break;
-        case Receiver::artist:
-            steps = {&Maker::geometry, &Maker::layers, &Maker::grey, &Maker::plans};
-            break;
-        case Receiver::tester:
-            steps = {&Maker::check, &Maker::plans, &Maker::page};
-            break;
-        }
-        for (size_t i = 0; i < steps.size(); ++i) {
+    Result<Files> run(const ParcelKind& kind) {
+        using Step = Result<void> (Maker::*)();
+        constexpr std::array<std::pair<Part, Step>, 12> k_steps{{{Part::geometry, &Maker::geometry},
+                                                                 {Part::layers, &Maker::layers},
+                                                                 {Part::materials, &Maker::materials},
+                                                                 {Part::tables, &Maker::tables},
+                                                                 {Part::tiles, &Maker::tiles},
+                                                                 {Part::level, &Maker::level_itself},
+                                                                 {Part::schemas, &Maker::schemas},
+                                                                 {Part::grey, &Maker::grey},
+                                                                 {Part::plans, &Maker::plans},
+                                                                 {Part::check, &Maker::check},
+                                                                 {Part::players, &Maker::players},
+                                                                 {Part::page, &Maker::page}}};
+        size_t done = 0; // in this order, whatever the kind's: the page shows the plans and the players
+        for (const auto& [part, step] : k_steps) {
+            if (std::find(kind.parts.begin(), kind.parts.end(), part) == kind.parts.end()) continue;
             if (cancel_.requested()) return fail("cancelled", {}, "The parcel was not made.");
-            if (const auto done = (this->*steps[i])(); !done) return tl::unexpected(done.error());
-            if (progress_) progress_(double(i + 1) / double(steps.size()));
+            if (const auto made = (this->*step)(); !made) return tl::unexpected(made.error());
+            if (progress_) progress_(double(++done) / double(kind.parts.size()));
         }
-        list(receiver);
+        list(kind);
         return std::move(files_);
     }
 
@@ -158,6 +191,27 @@ private:
         return {};
     }
 
+    Result<void> materials() {
+        std::set<MaterialId> used;
+        for_each_item(level_, [&](const Item& item, const Layer&) {
+            if (!item.brush()) return;
+            used.insert(item.brush()->material);
+            for (const auto& [face, look] : item.brush()->looks) used.insert(look.material);
+        });
+        files_["materials.csv"] = materials_csv(project_, used);
+        for (const Material& material : project_.materials)
+            if (used.contains(material.id))
+                for (const auto& [role, bytes] : material.read)
+                    if (const auto file = material.pictures.find(role); file != material.pictures.end())
+                        files_["materials/" + fs::path(file->second).filename().string()] = bytes->bytes;
+        return {};
+    }
+
+    Result<void> schemas() {
+        for (const Schema& schema : schemas_of_files()) files_["schemas/" + schema.name] = schema.text;
+        return {};
+    }
+
     Result<void> level_itself() {
         files_[name_ + ".level.json"] = io::text_of(level_);
         return {};
@@ -192,17 +246,36 @@ private:
         return {};
     }
 
-    Result<void> page() {
-        files_["index.html"] = test_report(project_, level_, result_, drawings_);
+    /// On the way from the first start to the first goal that is reached.
+    Result<void> players() {
+        const auto starts = elements_of(level_, Role::start);
+        if (starts.empty() || level_.walked == Walked::by_cells) return {};
+        for (const Item* goal : elements_of(level_, Role::goal)) {
+            study::PlayersOptions options;
+            options.skill = skills_of(project_).front();
+            options.runs = k_players, options.cancel = cancel_;
+            const auto crowd = study::run_players(level_, result_, starts[0]->id, goal->id, options);
+            if (!crowd) continue; // nobody gets there
+            crowd_ = PlayedBy{options.skill.name, *crowd};
+            return {};
+        }
         return {};
     }
 
-    void list(Receiver receiver) {
+    Result<void> page() {
+        const TestReport report = test_report(project_, level_, result_, crowd_);
+        files_["index.html"] = html_of(report, drawings_, pictures_);
+        auto pdf = pdf_of(report);
+        if (!pdf) return tl::unexpected(pdf.error());
+        files_["report.pdf"] = std::move(*pdf);
+        return {};
+    }
+
+    void list(const ParcelKind& kind) {
         io::Json out = io::Json::object();
         out["format"] = 1;
         out["level"] = level_.name;
-        for (const ReceiverKind& kind : k_receivers)
-            if (kind.receiver == receiver) out["for"] = kind.key;
+        out["for"] = kind.key;
         const Open open = open_in(level_, result_);
         out["open"] = {{"blockers", open.blockers}, {"failing_claims", open.failing_claims}};
         io::Json files = io::Json::array();
@@ -217,8 +290,10 @@ private:
     const check::CheckResult& result_;
     const Cancel& cancel_;
     const Progress& progress_;
+    const Pictures& pictures_;
     const std::string name_;
     Files files_;
+    std::optional<PlayedBy> crowd_;
     std::vector<std::string> drawings_;
 };
 
@@ -300,11 +375,28 @@ Result<std::string> zipped(const Files& files) {
 
 } // namespace
 
-std::span<const ReceiverKind> receivers() { return k_receivers; }
+std::span<const PartKind> part_kinds() { return k_parts; }
 
-std::optional<Receiver> receiver_of(const std::string& key) {
-    for (const ReceiverKind& kind : k_receivers)
-        if (key == kind.key) return kind.receiver;
+std::vector<ParcelKind> parcel_kinds(const Project& project) {
+    std::vector<ParcelKind> out = usual_kinds();
+    for (const ParcelSet& set : project.parcels) {
+        ParcelKind own{set.key, set.name.empty() ? set.key : set.name, {}, {}};
+        for (const std::string& key : set.parts)
+            for (const PartKind& kind : k_parts)
+                if (key == kind.key) own.parts.push_back(kind.part);
+        const auto usual =
+            std::find_if(out.begin(), out.end(), [&](const ParcelKind& kind) { return kind.key == own.key; });
+        if (usual == out.end())
+            out.push_back(std::move(own));
+        else
+            *usual = std::move(own);
+    }
+    return out;
+}
+
+std::optional<ParcelKind> parcel_kind(const Project& project, const std::string& key) {
+    for (ParcelKind& kind : parcel_kinds(project))
+        if (kind.key == key) return std::move(kind);
     return {};
 }
 
@@ -324,8 +416,9 @@ Open open_in(const Level& level, const check::CheckResult& result) {
 }
 
 Result<Files> parcel_of(const Project& project, const Level& level, const check::CheckResult& result,
-                        Receiver receiver, const Cancel& cancel, const Progress& progress) {
-    return Maker(project, level, result, cancel, progress).run(receiver);
+                        const ParcelKind& kind, const Cancel& cancel, const Progress& progress,
+                        const Pictures& pictures) {
+    return Maker(project, level, result, cancel, progress, pictures).run(kind);
 }
 
 std::optional<Changes> changes_since(const Files& files, const fs::path& target) {

@@ -1,6 +1,7 @@
 #include "parcel/tables.h"
 
 #include <cstdio>
+#include <filesystem>
 #include <map>
 
 #include "level/element_values.h"
@@ -85,6 +86,26 @@ std::string names_csv(const Level& level) {
             row.place(box.low).place(box.high);
         out += row.line();
     });
+    return out;
+}
+
+std::string materials_csv(const Project& project, const std::set<MaterialId>& used) {
+    std::string out =
+        "id,name,wide_m,high_m,roughness,metal,color,normal,roughness_picture,metal_picture,glow\r\n";
+    for (const Material& material : project.materials) {
+        if (!used.contains(material.id)) continue;
+        Row row;
+        row.text(material.id.value).text(material.name).number(material.metres.x).number(material.metres.y);
+        row.number(material.roughness).number(material.metal);
+        for (const PictureRole role : {PictureRole::color, PictureRole::normal, PictureRole::roughness,
+                                       PictureRole::metal, PictureRole::glow}) {
+            const auto file = material.pictures.find(role);
+            row.text(file == material.pictures.end()
+                         ? std::string()
+                         : std::filesystem::path(file->second).filename().string());
+        }
+        out += row.line();
+    }
     return out;
 }
 

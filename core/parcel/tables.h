@@ -1,5 +1,6 @@
 #pragma once
 
+#include <set>
 #include <string>
 
 #include "io/json_text.h"
@@ -17,5 +18,8 @@ std::string names_csv(const Level& level);
 /// What is grey and is to be replaced by models: brushes by what they are called and how large they are, and
 /// pieces by how often they stand.
 std::string grey_csv(const Level& level);
+
+/// Materials that are in use, with their measures and the files of their pictures.
+std::string materials_csv(const Project& project, const std::set<MaterialId>& used);
 
 } // namespace rubble::parcel

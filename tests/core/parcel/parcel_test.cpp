@@ -14,7 +14,6 @@
 #include "test_program.h"
 
 using namespace rubble;
-using parcel::Receiver;
 using test::LevelMaker;
 using test::Random;
 
@@ -22,7 +21,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr Receiver k_receivers[] = {Receiver::programmer, Receiver::artist, Receiver::tester};
+parcel::ParcelKind kind(const char* key) { return *parcel::parcel_kind({}, key); }
 
 /// A table as RFC 4180 says: fields by commas, quoted ones with doubled quotes, lines ended by CRLF. Empty
 /// where it is none.
@@ -122,7 +121,7 @@ private slots:
         for (const char* name : {"packing-hall", "low-tide-rooftops", "pallet-store", "cold-store"}) {
             const io::LoadedLevel loaded = demo(name);
             const check::CheckResult result = checked(loaded);
-            for (const Receiver receiver : k_receivers) {
+            for (const parcel::ParcelKind& receiver : parcel::parcel_kinds({})) {
                 const auto files = parcel::parcel_of(loaded.project, loaded.level, result, receiver);
                 QVERIFY(files);
                 QVERIFY(files->contains("parcel.json") && files->size() > 3);
@@ -140,10 +139,40 @@ private slots:
         }
     }
 
+    void a_project_has_parcels_of_its_own() {
+        io::LoadedLevel loaded = demo("packing-hall");
+        loaded.project.parcels = {{"sound", "Sound designer", {"tables", "plans", "no such part"}},
+                                  {"tester", "", {"page"}}};
+        const auto kinds = parcel::parcel_kinds(loaded.project);
+        QCOMPARE(kinds.size(), size_t(4));
+        QCOMPARE(kinds[3].name, std::string("Sound designer"));
+        QCOMPARE(kinds[3].parts.size(), size_t(2));
+        QCOMPARE(kinds[2].parts.size(), size_t(1)); // the usual one, as the project changed it
+        const auto read = io::project_from_text(io::text_of(loaded.project), "project");
+        QVERIFY(read && read->parcels == loaded.project.parcels);
+        const check::CheckResult result = checked(loaded);
+        const auto files = parcel::parcel_of(loaded.project, loaded.level, result, kinds[3]);
+        QVERIFY(files && files->contains("elements.csv") && files->contains("plans.pdf"));
+        QVERIFY(!files->contains("index.html"));
+    }
+
+    void pictures_of_places_are_in_the_testers_page() {
+        const io::LoadedLevel loaded = demo("pallet-store");
+        const check::CheckResult result = checked(loaded);
+        const std::string png("\x89PNG\r\n\x1a\n0", 9);
+        const auto files =
+            parcel::parcel_of(loaded.project, loaded.level, result, kind("tester"), {}, {}, {{"Start", png}});
+        QVERIFY(files);
+        QVERIFY(files->at("index.html").find("data:image/png;base64,iVBORw0KGgow\"") != std::string::npos);
+        QVERIFY(files->at("report.pdf").starts_with("%PDF"));
+        const auto wrong = problems(*files);
+        QVERIFY2(wrong.empty(), wrong.empty() ? "" : wrong[0].c_str());
+    }
+
     void a_zip_and_a_folder_hold_the_same_and_tell_what_changed() {
         const io::LoadedLevel loaded = demo("packing-hall");
         const check::CheckResult result = checked(loaded);
-        const auto files = parcel::parcel_of(loaded.project, loaded.level, result, Receiver::programmer);
+        const auto files = parcel::parcel_of(loaded.project, loaded.level, result, kind("programmer"));
         QVERIFY(files);
         const QTemporaryDir folder;
         const fs::path zip = folder.filePath("parcel.zip").toStdString(),
@@ -169,7 +198,7 @@ for name in names: assert zip.read(name) == (root / name).read_bytes(), name
         io::LoadedLevel changed = loaded;
         Item note{{"note"}, "Note, with \"quotes\"", false, Element{"place", {0, 0, 1}, 0, {}}, {}};
         changed.level = edit::with_item(changed.level, 0, note);
-        const auto after = parcel::parcel_of(changed.project, changed.level, result, Receiver::programmer);
+        const auto after = parcel::parcel_of(changed.project, changed.level, result, kind("programmer"));
         QVERIFY(after);
         std::ofstream(plain / "mine.txt") << "kept";
         for (const fs::path& target : {zip, plain}) {
@@ -267,7 +296,7 @@ for name in names: assert zip.read(name) == (root / name).read_bytes(), name
         const check::CheckResult result = checked(loaded);
         const Cancel cancel = Cancel::create();
         cancel.request();
-        const auto files = parcel::parcel_of(loaded.project, loaded.level, result, Receiver::artist, cancel);
+        const auto files = parcel::parcel_of(loaded.project, loaded.level, result, kind("artist"), cancel);
         QVERIFY(!files && files.error().code == "cancelled");
     }
 };
