@@ -1,28 +1,61 @@
 #include "parcels/parcel_dialog.h"
 
+#include <algorithm>
+
 #include <QDialogButtonBox>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QHeaderView>
+#include <QListWidget>
 #include <QLocale>
 #include <QSettings>
 #include <QVBoxLayout>
 
 #include "numbers.h"
+#include "parcels/parcel_keeper.h"
 
 namespace rubble::app {
 
 namespace {
 
-QString name_of(parcel::Receiver receiver) {
-    switch (receiver) {
-    case parcel::Receiver::programmer:
-        return ParcelDialog::tr("Programmer: geometry with collision, elements, tiles, names");
-    case parcel::Receiver::artist:
-        return ParcelDialog::tr("Artist: geometry by layer, what is grey, plans");
-    case parcel::Receiver::tester:
-        return ParcelDialog::tr("Tester: what was checked, on one page, and plans");
+/// The usual ones in the user's language, a project's own as it calls them.
+QString name_of(const parcel::ParcelKind& kind) {
+    if (kind.about.empty()) return QString::fromStdString(kind.name);
+    if (kind.key == "programmer")
+        return ParcelDialog::tr("Programmer: geometry with collision, elements, names");
+    if (kind.key == "artist")
+        return ParcelDialog::tr("Artist: geometry by layer, materials, what is grey, plans");
+    return ParcelDialog::tr("Tester: what was checked, on one page, and plans");
+}
+
+QString name_of(parcel::Part part) {
+    using parcel::Part;
+    switch (part) {
+    case Part::geometry:
+        return ParcelDialog::tr("Geometry, what is met apart");
+    case Part::layers:
+        return ParcelDialog::tr("Geometry layer by layer");
+    case Part::materials:
+        return ParcelDialog::tr("Materials and their pictures");
+    case Part::tables:
+        return ParcelDialog::tr("Elements with their values, and names");
+    case Part::tiles:
+        return ParcelDialog::tr("Rows of tiles");
+    case Part::level:
+        return ParcelDialog::tr("The level itself");
+    case Part::schemas:
+        return ParcelDialog::tr("What its JSON files are made like");
+    case Part::grey:
+        return ParcelDialog::tr("What is still grey, with sizes");
+    case Part::plans:
+        return ParcelDialog::tr("Plans by storeys, with dimensions");
+    case Part::check:
+        return ParcelDialog::tr("All that was found, for machines");
+    case Part::players:
+        return ParcelDialog::tr("How simulated players fare");
+    case Part::page:
+        return ParcelDialog::tr("What was checked, on a page and as PDF");
     }
     return {};
 }
@@ -31,12 +64,14 @@ QString setting(const char* what) { return QStringLiteral("parcel/") + QLatin1St
 
 } // namespace
 
-ParcelDialog::ParcelDialog(Session& session, QWidget* parent)
+ParcelDialog::ParcelDialog(Session& session, std::function<parcel::Pictures()> pictures, QWidget* parent)
     : QDialog(parent),
       session_(session),
+      pictures_(std::move(pictures)),
       jobs_([this](const Job& job, uint64_t number, const Cancel& cancel) {
-          auto files = parcel::parcel_of(job.project, job.level, *job.result, job.receiver, cancel,
-                                         [this, number](double part) { emit progressed(number, part); });
+          auto files = parcel::parcel_of(
+              job.project, job.level, *job.result, job.kind, cancel,
+              [this, number](double part) { emit progressed(number, part); }, job.pictures);
           if (cancel.requested()) return;
           {
               const std::lock_guard lock(guard_);
@@ -50,11 +85,16 @@ ParcelDialog::ParcelDialog(Session& session, QWidget* parent)
     auto* form = new QFormLayout;
     receiver_ = new QComboBox;
     receiver_->setAccessibleName(tr("For"));
-    for (const parcel::ReceiverKind& kind : parcel::receivers())
-        receiver_->addItem(name_of(kind.receiver), QString::fromLatin1(kind.key));
-    receiver_->setCurrentIndex(
-        std::max(0, receiver_->findData(QSettings().value(setting("receiver")).toString())));
-    form->addRow(tr("For"), receiver_);
+    fill_kinds(QSettings().value(setting("receiver")).toString());
+    auto* kinds = new QWidget;
+    auto* kinds_row = new QHBoxLayout(kinds);
+    kinds_row->setContentsMargins(0, 0, 0, 0);
+    auto* parts = new QPushButton(tr("What is in it…"));
+    parts->setAccessibleName(parts->text());
+    parts->setAutoDefault(false);
+    kinds_row->addWidget(receiver_, 1), kinds_row->addWidget(parts);
+    connect(parts, &QPushButton::clicked, this, &ParcelDialog::change_parts);
+    form->addRow(tr("For"), kinds);
     auto* where = new QWidget;
     auto* row = new QHBoxLayout(where);
     row->setContentsMargins(0, 0, 0, 0);
@@ -73,6 +113,11 @@ ParcelDialog::ParcelDialog(Session& session, QWidget* parent)
     must_hold_->setAccessibleName(must_hold_->text());
     must_hold_->setChecked(QSettings().value(setting("must_hold")).toBool());
     column->addWidget(must_hold_);
+    on_save_ = new QCheckBox(tr("Make it again each time the level is saved"));
+    on_save_->setAccessibleName(on_save_->text());
+    on_save_->setChecked(ParcelKeeper::keeps(session_.files().file()));
+    on_save_->setEnabled(!session_.files().file().isEmpty());
+    column->addWidget(on_save_);
     files_ = new QTreeWidget;
     files_->setAccessibleName(tr("What is in it"));
     files_->setHeaderLabels({tr("File"), tr("Size"), tr("Since the last one")});
@@ -107,6 +152,68 @@ ParcelDialog::ParcelDialog(Session& session, QWidget* parent)
 
 ParcelDialog::~ParcelDialog() { jobs_.drop(); }
 
+void ParcelDialog::fill_kinds(const QString& chosen) {
+    const QSignalBlocker block(receiver_);
+    receiver_->clear();
+    for (const parcel::ParcelKind& kind : parcel::parcel_kinds(session_.project()))
+        receiver_->addItem(name_of(kind), QString::fromStdString(kind.key));
+    receiver_->setCurrentIndex(std::max(0, receiver_->findData(chosen)));
+}
+
+/// Which parts the chosen parcel has, for the project: under its name, or under another as one more.
+void ParcelDialog::change_parts() {
+    const QString key = receiver_->currentData().toString();
+    const auto kind = parcel::parcel_kind(session_.project(), key.toStdString());
+    if (!kind) return;
+    QDialog ask(this);
+    ask.setWindowTitle(tr("What is in the parcel"));
+    auto* column = new QVBoxLayout(&ask);
+    auto* form = new QFormLayout;
+    auto* name = new QLineEdit(name_of(*kind));
+    name->setAccessibleName(tr("Who gets it"));
+    form->addRow(tr("Who gets it"), name);
+    column->addLayout(form);
+    auto* list = new QListWidget;
+    list->setAccessibleName(tr("Parts"));
+    for (const parcel::PartKind& part : parcel::part_kinds()) {
+        auto* row = new QListWidgetItem(name_of(part.part), list);
+        row->setFlags(row->flags() | Qt::ItemIsUserCheckable);
+        const bool has = std::find(kind->parts.begin(), kind->parts.end(), part.part) != kind->parts.end();
+        row->setCheckState(has ? Qt::Checked : Qt::Unchecked);
+        row->setData(Qt::UserRole, QString::fromLatin1(part.key));
+    }
+    column->addWidget(list, 1);
+    auto* hint = new QLabel(tr("Under another name it is one more parcel of this project."));
+    hint->setWordWrap(true);
+    hint->setProperty("role", "faint");
+    column->addWidget(hint);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+    column->addWidget(buttons);
+    connect(buttons, &QDialogButtonBox::accepted, &ask, &QDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, &ask, &QDialog::reject);
+    if (ask.exec() != QDialog::Accepted || name->text().trimmed().isEmpty()) return;
+    const bool other = name->text().trimmed() != name_of(*kind);
+    ParcelSet set{other ? name->text().trimmed().toLower().simplified().replace(' ', '-').toStdString()
+                        : kind->key,
+                  other ? name->text().trimmed().toStdString()
+                        : (kind->about.empty() ? kind->name : name_of(*kind).toStdString()),
+                  {}};
+    for (int i = 0; i < list->count(); ++i)
+        if (list->item(i)->checkState() == Qt::Checked)
+            set.parts.push_back(list->item(i)->data(Qt::UserRole).toString().toStdString());
+    Project project = session_.project();
+    const auto known = std::find_if(project.parcels.begin(), project.parcels.end(),
+                                    [&](const ParcelSet& one) { return one.key == set.key; });
+    const QString now = QString::fromStdString(set.key);
+    if (known == project.parcels.end())
+        project.parcels.push_back(std::move(set));
+    else
+        *known = std::move(set);
+    session_.apply(std::move(project), tr("Parts of a parcel"));
+    fill_kinds(now);
+    put_together();
+}
+
 void ParcelDialog::choose_target() {
     QString path = QFileDialog::getSaveFileName(this, tr("Where the parcel goes"), target_->text(),
                                                 tr("Zip (*.zip);;Folder (*)"), nullptr,
@@ -138,11 +245,15 @@ void ParcelDialog::put_together() {
         for (const std::string& one : *list) which << QString::fromStdString(one);
     if (!which.isEmpty()) text += '\n' + which.mid(0, 3).join('\n');
     open_->setText(text);
-    const auto receiver = parcel::receiver_of(receiver_->currentData().toString().toStdString());
-    if (!receiver) return;
+    const auto kind =
+        parcel::parcel_kind(session_.project(), receiver_->currentData().toString().toStdString());
+    if (!kind) return;
+    const bool read =
+        std::find(kind->parts.begin(), kind->parts.end(), parcel::Part::page) != kind->parts.end();
     progress_->setValue(0);
     progress_->show();
-    number_ = jobs_.ask({session_.project(), session_.stored_level(), result, *receiver});
+    number_ = jobs_.ask({session_.project(), session_.stored_level(), result, *kind,
+                         read && pictures_ ? pictures_() : parcel::Pictures{}});
 }
 
 void ParcelDialog::show_made() {
@@ -203,6 +314,11 @@ void ParcelDialog::write() {
     settings.setValue(setting("receiver"), receiver_->currentData());
     settings.setValue(setting("target"), target);
     settings.setValue(setting("must_hold"), must_hold_->isChecked());
+    ParcelKeeper::keep(session_.files().file(),
+                       on_save_->isChecked()
+                           ? std::optional(ParcelKeeper::Kept{receiver_->currentData().toString(), target,
+                                                              must_hold_->isChecked()})
+                           : std::nullopt);
     written_ = target;
     accept();
 }

@@ -1,5 +1,7 @@
 #pragma once
 
+#include <functional>
+
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
@@ -20,7 +22,8 @@ namespace rubble::app {
 class ParcelDialog : public QDialog {
     Q_OBJECT
 public:
-    explicit ParcelDialog(Session& session, QWidget* parent = nullptr);
+    /// `pictures` takes pictures of places, for what is to be read by people.
+    ParcelDialog(Session& session, std::function<parcel::Pictures()> pictures, QWidget* parent = nullptr);
     ~ParcelDialog() override;
 
     /// Where the parcel was written; empty: nowhere yet.
@@ -35,12 +38,15 @@ private:
         Project project;
         Level level;
         std::shared_ptr<const check::CheckResult> result;
-        parcel::Receiver receiver;
+        parcel::ParcelKind kind;
+        parcel::Pictures pictures;
     };
     struct Made {
         quint64 number = 0;
         std::optional<Result<parcel::Files>> files;
     };
+    void fill_kinds(const QString& chosen);
+    void change_parts();
     void put_together();
     void show_made();
     void show_files();
@@ -49,10 +55,11 @@ private:
     bool may_be_made() const;
 
     Session& session_;
+    std::function<parcel::Pictures()> pictures_;
     QComboBox* receiver_;
     QLineEdit* target_;
     QLabel *open_, *changes_;
-    QCheckBox* must_hold_;
+    QCheckBox *must_hold_, *on_save_;
     QTreeWidget* files_;
     QProgressBar* progress_;
     QPushButton* make_;

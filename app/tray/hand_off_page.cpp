@@ -92,6 +92,7 @@ void fill_hand_off(Page& page, Tray& tray) {
         const edit::GreyCount count = edit::grey_left(session.level());
         grey->setText(Tray::tr("%1 still grey, %2 replaced by finals").arg(count.grey).arg(count.finals));
     });
+    add_names(page, tray);
     page.add_button(Tray::tr("Lay finals of the kit"),
                     [&tray] { emit tray.commandWanted(QStringLiteral("lay-finals")); });
     page.add_button(Tray::tr("Make a parcel…"),

@@ -24,5 +24,6 @@ void fill_check(Page& page, Tray& tray);
 /// What was found, what of it is shown, and what is excused.
 void add_findings(Page& page, Tray& tray);
 void fill_hand_off(Page& page, Tray& tray);
+void add_names(Page& page, Tray& tray);
 
 } // namespace rubble::app

@@ -106,6 +106,16 @@ void LevelView::set_camera(const Camera& camera) {
     framed_ = false;
 }
 
+QImage LevelView::picture_from(const Vec3& eye, double heading_deg) {
+    constexpr double k_field_deg = 75;
+    const Camera before =
+        std::exchange(camera_, Camera::first_person(eye, heading_deg, 0, k_field_deg, QSizeF(size())));
+    QImage picture = grabFramebuffer();
+    camera_ = before;
+    update();
+    return picture;
+}
+
 void LevelView::set_slice(const Box3& box) {
     camera_.slice.reset();
     if (camera_.flat() && !box.empty()) {

@@ -50,6 +50,8 @@ public:
     /// Another way to look, at the same place.
     void set_kind(Camera::Kind kind);
     const Camera& camera() const { return camera_; }
+    /// What is seen from a place, straight ahead; the view stays as it is.
+    QImage picture_from(const Vec3& eye, double heading_deg);
 
     /// A scale figure on the route; nothing hides it.
     void show_figure(std::optional<motion::PlayState> state);

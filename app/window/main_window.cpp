@@ -21,6 +21,7 @@
 #include "finding_walk.h"
 #include "level/order.h"
 #include "numbers.h"
+#include "parcels/parcel_keeper.h"
 #include "part_watch.h"
 #include "puzzle_watch.h"
 #include "sentences.h"
@@ -84,6 +85,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     new PuzzleWatch(session_, this);
     new TintWatch(session_, this);
     new AskWatch(session_, this);
+    connect(new ParcelKeeper(session_, this), &ParcelKeeper::made, status_, &StatusLine::tell);
     connect(&session_, &Session::placeAnswered, this, &MainWindow::tell_answer);
     suggest_ = new SuggestWatch(session_, this);
     connect(new KitWatch(session_, this), &KitWatch::doesNotFit, this,

@@ -13,6 +13,7 @@
 #include "commands/commands.h"
 #include "commands/files.h"
 #include "facts/facts.h"
+#include "parcel/test_report.h"
 #include "play/run_player.h"
 #include "recovery.h"
 #include "settings/preferences.h"
@@ -83,6 +84,8 @@ private:
     void build_check_commands();
     void build_help_commands();
     void open_settings();
+    void open_project_page();
+    parcel::Pictures pictures_of_places();
     void build_nudges();
     void build_snapping();
     void build_reshaping();

@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include <QBuffer>
 #include <QDir>
 #include <QFileInfo>
 #include <QInputDialog>
@@ -25,6 +26,7 @@
 #include "kinds/element_kinds_dialog.h"
 #include "numbers.h"
 #include "parcels/parcel_dialog.h"
+#include "project/project_page.h"
 #include "settings/settings_dialog.h"
 #include "tools/item_handles.h"
 #include "tools/tool_list.h"
@@ -88,18 +90,62 @@ void MainWindow::build_file_commands() {
                 });
     add_command("begin", tr("What to begin with…"), Qt::CTRL | Qt::ALT | Qt::Key_L, [this] { welcome(); });
     add_command("parcel", tr("Make a parcel…"), Qt::CTRL | Qt::SHIFT | Qt::Key_E, [this] {
-        ParcelDialog dialog(session_, this);
+        ParcelDialog dialog(
+            session_, [this] { return pictures_of_places(); }, this);
         if (dialog.exec() == QDialog::Accepted)
             status_->tell(tr("The parcel is in %1").arg(dialog.written()));
     });
     commands_->begin(Menu::file);
+    add_command("project", tr("Project and its levels…"), Qt::CTRL | Qt::Key_F11,
+                [this] { open_project_page(); });
     add_command("settings", tr("Settings…"), Qt::CTRL | Qt::Key_F12, [this] { open_settings(); });
     commands_->begin(Menu::file);
     add_command("quit", tr("Quit"), Qt::CTRL | Qt::Key_Q, [this] { close(); });
 }
 
+void MainWindow::open_project_page() {
+    ProjectPage page(session_, this);
+    connect(
+        &page, &ProjectPage::commandWanted, this,
+        [this](const QString& id) {
+            if (const Commands::Command* command = commands_->find(id)) command->action->trigger();
+        },
+        Qt::QueuedConnection);
+    connect(
+        &page, &ProjectPage::beginWanted, this,
+        [this](const QString& file) {
+            if (files_->may_lose_work()) begin_from_level(session_, *this, file);
+        },
+        Qt::QueuedConnection);
+    page.exec();
+}
+
+/// What is seen from the starts, goals and named places, at the height of the character's eyes.
+parcel::Pictures MainWindow::pictures_of_places() {
+    constexpr size_t k_most = 12;
+    constexpr QSize k_size(640, 400);
+    constexpr double k_eyes = 0.92; // of the height
+    parcel::Pictures out;
+    if (session_.level().frame != Frame::space) return out;
+    for (const Item* item : elements_of(session_.level())) {
+        const Role role = role_of(*item->element());
+        if (out.size() >= k_most || (role != Role::start && role != Role::goal && role != Role::place))
+            continue;
+        const Vec3 feet = met_at(session_.level(), *item->element());
+        const Vec3 eye = feet + Vec3(0, 0, session_.character().height_m * k_eyes);
+        QByteArray png;
+        QBuffer buffer(&png);
+        space_->picture_from(eye, item->element()->facing_deg)
+            .scaled(k_size, Qt::KeepAspectRatio, Qt::SmoothTransformation)
+            .save(&buffer, "PNG");
+        out[item->title()] = png.toStdString();
+    }
+    return out;
+}
+
 void MainWindow::open_settings() {
-    SettingsDialog dialog(*commands_, [this](const Preferences& preferences) { use(preferences); }, this);
+    SettingsDialog dialog(
+        *commands_, [this](const Preferences& preferences) { use(preferences); }, this);
     dialog.exec();
 }
 

@@ -23,7 +23,7 @@ std::string escaped(const std::string& text) {
     return out;
 }
 
-std::string fixed(double value) {
+std::string tenths(double value) {
     char text[32];
     std::snprintf(text, sizeof text, "%.1f", value);
     return text;
@@ -56,8 +56,8 @@ std::string html_of(const ReportPart& part) {
         out += "<svg viewBox=\"0 0 1000 160\" role=\"img\" aria-label=\"Heights of the way over time\">"
                "<polyline fill=\"none\" stroke=\"#1f6f64\" stroke-width=\"2\" points=\"";
         for (const Vec2& p : part.line)
-            out += fixed(k_edge + (k_wide - 2 * k_edge) * p.x) + "," +
-                   fixed(k_high - k_edge - (k_high - 2 * k_edge) * p.y) + " ";
+            out += tenths(k_edge + (k_wide - 2 * k_edge) * p.x) + "," +
+                   tenths(k_high - k_edge - (k_high - 2 * k_edge) * p.y) + " ";
         out += "\"/></svg>\n";
     }
     if (part.rows.empty()) return out;
@@ -205,7 +205,7 @@ private:
     double y_ = k_edge, size_ = 9;
 };
 
-cairo_status_t append(void* to, const unsigned char* bytes, unsigned int count) {
+cairo_status_t append_page(void* to, const unsigned char* bytes, unsigned int count) {
     static_cast<std::string*>(to)->append(reinterpret_cast<const char*>(bytes), count);
     return CAIRO_STATUS_SUCCESS;
 }
@@ -236,7 +236,7 @@ Result<std::string> pdf_of(const TestReport& report) {
     std::string text;
     using Surface = std::unique_ptr<cairo_surface_t, void (*)(cairo_surface_t*)>;
     using Context = std::unique_ptr<cairo_t, void (*)(cairo_t*)>;
-    const Surface surface(cairo_pdf_surface_create_for_stream(append, &text, 595, 842),
+    const Surface surface(cairo_pdf_surface_create_for_stream(append_page, &text, 595, 842),
                           cairo_surface_destroy);
     // The same level makes the same file, whenever it is made.
     cairo_pdf_surface_set_metadata(surface.get(), CAIRO_PDF_METADATA_CREATE_DATE, "2000-01-01T00:00:00Z");

@@ -225,7 +225,8 @@ private slots:
                                       "edit-pieces",
                                       "finding-excuse",
                                       "material-pictures",
-                                      "settings"};
+                                      "settings",
+                                      "project"};
         for (const auto& command : window_->commands().all()) {
             if (waits.contains(command.id)) continue;
             for (const bool all : {false, true}) {
