@@ -7,7 +7,7 @@
 #include <set>
 
 #include "edit/items.h"
-#include "level/brush_item.h"
+#include "level/shapes/shape_kind.h"
 
 namespace rubble::edit {
 
@@ -44,7 +44,7 @@ std::string cleaned(const std::string& text, const std::set<char>& allowed) {
 }
 
 std::string kind_name(const Item& item) {
-    if (const Brush* brush = item.brush()) return kind_word(*brush);
+    if (const Brush* brush = item.brush()) return kind_of(brush->shape).key;
     if (const Element* element = item.element()) return element->kind;
     if (const PlacedPiece* piece = item.piece()) return piece->piece_id;
     return type_key(item);

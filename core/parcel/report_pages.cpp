@@ -155,6 +155,7 @@ private:
         room_for(k_tall + 10);
         cairo_set_source_rgb(to_, 0.12, 0.44, 0.39);
         cairo_set_line_width(to_, 1.2);
+        cairo_new_path(to_); // words leave their end behind
         for (const Vec2& p : points)
             cairo_line_to(to_, k_left + p.x * (k_wide - 2 * k_left), y_ + 5 + k_tall * (1 - p.y));
         cairo_stroke(to_);
@@ -162,13 +163,14 @@ private:
     }
 
     /// Each column as wide as it asks for, as far as there is room; the widest gives way.
-    std::vector<double> widths_of(const ReportPart& part) const {
+    std::vector<double> widths_of(const ReportPart& part) {
         std::vector<double> out(part.columns.size(), 20);
-        for (size_t i = 0; i < out.size(); ++i) {
-            out[i] = std::max(out[i], width_of(part.columns[i]) + 8);
+        size(9, true);
+        for (size_t i = 0; i < out.size(); ++i) out[i] = std::max(out[i], width_of(part.columns[i]) + 9);
+        size(9, false);
+        for (size_t i = 0; i < out.size(); ++i)
             for (const ReportPart::Row& row : part.rows)
-                if (i < row.cells.size()) out[i] = std::max(out[i], width_of(row.cells[i]) + 8);
-        }
+                if (i < row.cells.size()) out[i] = std::max(out[i], width_of(row.cells[i]) + 9);
         double all = 0;
         for (const double one : out) all += one;
         if (const double over = all - (k_wide - 2 * k_left); over > 0 && !out.empty()) {

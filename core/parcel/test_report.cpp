@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstdio>
 
+#include "level/dressing/light.h"
 #include "motion/elements.h"
 #include "motion/recording.h"
 
@@ -64,6 +65,8 @@ public:
         ReportPart part{"What is reached", {}, {"", "Element", "After"}};
         for (const check::Place& place : result_.places) {
             const Item* item = find_item(level_, place.item);
+            if (item && item->element() && is_dressing(acts_as(*item->element())))
+                continue; // nobody goes there
             part.rows.push_back({{check::reached_key(place.reached), item ? item->title() : place.item.value,
                                   place.witness ? fixed(place.time_s, 1) + " s" : ""},
                                  place.reached == check::Reached::yes  ? "holds"
