@@ -30,10 +30,11 @@ QString state_of(const check::CheckResult& result) {
     for (const check::ClaimResult& claim : result.claims) holds += claim.state == check::ClaimState::holds;
     for (const check::Finding& finding : result.findings)
         blockers += finding.severity == check::Severity::blocker;
-    return ProjectPage::tr("%1 of %2 claims hold, %3")
-        .arg(holds)
-        .arg(result.claims.size())
-        .arg(counted(blockers, ProjectPage::tr("blocker"), ProjectPage::tr("blockers")));
+    const QString claims = result.claims.empty()
+                               ? ProjectPage::tr("no claims")
+                               : ProjectPage::tr("%1 of %2 claims hold").arg(holds).arg(result.claims.size());
+    return claims + QStringLiteral(", ") +
+           counted(blockers, ProjectPage::tr("blocker"), ProjectPage::tr("blockers"));
 }
 bool stands_well(const check::CheckResult& result) {
     return std::all_of(result.claims.begin(), result.claims.end(),
@@ -73,6 +74,7 @@ ProjectPage::ProjectPage(Session& session, QWidget* parent)
     list_->setIconSize(k_picture);
     list_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(1, QHeaderView::Stretch);
+    list_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
     list_->header()->setStretchLastSection(false);
     across->addWidget(list_, 1);
     auto* beside = new QVBoxLayout;
@@ -171,8 +173,12 @@ void ProjectPage::fill() {
             font.setBold(true);
             row->setFont(0, font);
         }
-        if (const QPixmap picture = picture_of_file(QString::fromStdString(open.file)); !picture.isNull())
-            row->setIcon(0, picture.scaled(k_picture, Qt::KeepAspectRatio, Qt::SmoothTransformation));
+        const QPixmap kept = picture_of_file(QString::fromStdString(open.file));
+        QPixmap picture(k_picture);
+        picture.fill(color::sky);
+        if (!kept.isNull())
+            picture = kept.scaled(k_picture, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
+        row->setIcon(0, picture.copy(QRect(QPoint(0, 0), k_picture)));
         if (name == chosen || (!list_->currentItem() && i == session_.documents().level_index()))
             list_->setCurrentItem(row);
     }

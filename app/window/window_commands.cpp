@@ -103,6 +103,25 @@ void MainWindow::build_file_commands() {
     add_command("quit", tr("Quit"), Qt::CTRL | Qt::Key_Q, [this] { close(); });
 }
 
+/// The keys go on in another part of the window: the views, what can be put down, what it is, what was found.
+void MainWindow::go_to_panel(int by) {
+    QWidget* const panels[] = {header_, tray_, space_, plan_, facts_, desk_};
+    const int count = int(std::size(panels));
+    const QWidget* now = QApplication::focusWidget();
+    int at = 2; // the main view
+    for (int i = 0; i < count; ++i)
+        if (now && (panels[i] == now || panels[i]->isAncestorOf(now))) at = i;
+    for (int step = 1; step <= count; ++step) {
+        QWidget* panel = panels[((at + by * step) % count + count) % count];
+        if (!panel->isVisible()) continue;
+        if (panel == space_ || panel == plan_) return panel->setFocus(Qt::TabFocusReason);
+        for (QWidget* in = panel->nextInFocusChain(); in != panel; in = in->nextInFocusChain())
+            if (panel->isAncestorOf(in) && in->isVisible() && in->isEnabled() &&
+                in->focusPolicy() & Qt::TabFocus)
+                return in->setFocus(Qt::TabFocusReason);
+    }
+}
+
 void MainWindow::open_project_page() {
     ProjectPage page(session_, this);
     connect(
@@ -301,10 +320,15 @@ void MainWindow::build_view_commands() {
     add_command("ground-seen", tr("Ground: where the selection is seen from"), Qt::SHIFT | Qt::Key_4,
                 [overlay] { overlay(Overlay::seen); });
     commands_->begin(Menu::view);
-    add_command("panels", tr("Hide the panels"), Qt::Key_Tab, [this] {
-        const bool show = !tray_->isVisible();
-        tray_->setVisible(show), facts_->setVisible(show), desk_->setVisible(show);
-    });
+    // In the panels themselves the key goes from one field to the next.
+    commands_->add_within({space_, plan_}, QStringLiteral("panels"), tr("Hide the panels"), Qt::Key_Tab,
+                          [this] {
+                              const bool show = !tray_->isVisible();
+                              tray_->setVisible(show), facts_->setVisible(show), desk_->setVisible(show);
+                          });
+    add_command("next-panel", tr("To the next panel"), Qt::CTRL | Qt::Key_Tab, [this] { go_to_panel(1); });
+    add_command("previous-panel", tr("To the panel before"), Qt::CTRL | Qt::SHIFT | Qt::Key_Tab,
+                [this] { go_to_panel(-1); });
     commands_->begin(Menu::view, tr("Stage"));
     for (int i = 0; i < 6; ++i)
         commands_->add(QStringLiteral("stage-%1").arg(i + 1), tr("Stage: %1").arg(stage_name(Stage(i))),

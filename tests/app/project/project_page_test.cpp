@@ -91,7 +91,7 @@ private slots:
             list->setCurrentItem(list->topLevelItem(1));
             click(page, "Earlier");
             click(page, "Check all");
-            QTRY_VERIFY_WITH_TIMEOUT(list->topLevelItem(2)->text(1).contains("claims"), 60000);
+            QTRY_VERIFY_WITH_TIMEOUT(list->topLevelItem(2)->text(1).contains("blocker"), 60000);
             for (int i = 0; i < 3; ++i) QVERIFY2(list->topLevelItem(i)->text(1).contains("blocker"), "state");
             keep(page, "project_page");
         });
