@@ -25,6 +25,8 @@ public:
     /// No level of the project is told any more of what the finding's rule looks for.
     void leave_rule_out();
     void look_for_all_again();
+    /// The one that was gone to last.
+    const std::optional<check::Finding>& last() const { return last_; }
 
 signals:
     void arrived(const rubble::check::Finding& finding);

@@ -13,6 +13,7 @@ public:
     explicit Tray(Session& session, QWidget* parent = nullptr);
     /// Shows which tool is in the hand.
     void mark_tool(const QString& name);
+    const QString& tool() const { return tool_; }
     /// How to learn the key of a tool, which the user may have changed; told in tooltips.
     void set_keys(std::function<QString(const QString& tool)> key_of);
     /// Whether Block out offers the pieces of kits instead of what is drawn.

@@ -6,6 +6,8 @@
 #include <QScrollBar>
 #include <QTextBlock>
 
+#include "theme.h"
+
 static void load_guide() { Q_INIT_RESOURCE(guide); } // must stand outside of namespaces
 
 namespace rubble::app {
@@ -86,12 +88,60 @@ void Guide::open_at(const QString& heading) {
 
 void Guide::show_heading(int row) {
     if (row < 0 || row >= headings_->count()) return;
+    text_->setExtraSelections({});
+    show_block(text_->document()->findBlock(headings_->item(row)->data(Qt::UserRole).toInt()));
+}
+
+void Guide::show_block(const QTextBlock& block) {
     QTextCursor cursor(text_->document());
     cursor.setPosition(text_->document()->characterCount() - 1);
-    text_->setTextCursor(cursor); // from below, so that the heading comes to the top
-    cursor.setPosition(headings_->item(row)->data(Qt::UserRole).toInt());
+    text_->setTextCursor(cursor); // from below, so that it comes to the top
+    cursor.setPosition(block.position());
     text_->setTextCursor(cursor);
     text_->verticalScrollBar()->setValue(text_->verticalScrollBar()->value() + text_->cursorRect().top());
+}
+
+QTextBlock Guide::block_about(const QString& what) const {
+    static const QRegularExpression k_between(QStringLiteral("[^\\w.]+"));
+    QStringList words = what.toLower().split(k_between, Qt::SkipEmptyParts);
+    words.removeDuplicates();
+    const QString phrase = what.simplified().toLower();
+    QTextBlock best;
+    double best_score = 0;
+    for (QTextBlock at = text_->document()->begin(); at.isValid(); at = at.next()) {
+        const QString text = at.text().toLower();
+        double score = 0;
+        for (const QString& word : words) score += text.contains(word) ? 1.0 / double(words.size()) : 0;
+        if (text.contains(phrase)) score += 1;
+        if (at.blockFormat().headingLevel() > 0 && score > 0) score += text == phrase ? 1 : 0.2;
+        if (score > best_score) best_score = score, best = at;
+    }
+    constexpr double k_least = 0.5; // half of the words
+    return best_score >= k_least ? best : QTextBlock();
+}
+
+bool Guide::open_about(const QString& what) {
+    fill();
+    const QTextBlock block = what.trimmed().isEmpty() ? QTextBlock() : block_about(what);
+    if (!block.isValid()) return false;
+    show();
+    raise();
+    activateWindow();
+    int row = 0; // the heading that it stands under
+    for (int i = 0; i < headings_->count(); ++i)
+        if (headings_->item(i)->data(Qt::UserRole).toInt() <= block.position()) row = i;
+    {
+        const QSignalBlocker still(headings_);
+        headings_->setCurrentRow(row);
+    }
+    show_block(block);
+    QTextEdit::ExtraSelection mark;
+    mark.cursor = QTextCursor(block);
+    mark.cursor.select(QTextCursor::BlockUnderCursor);
+    mark.format.setBackground(colors().picked);
+    text_->setExtraSelections({mark});
+    text_->setFocus();
+    return true;
 }
 
 QString Guide::heading_shown() const {

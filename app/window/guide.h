@@ -2,6 +2,7 @@
 
 #include <QDialog>
 #include <QListWidget>
+#include <QTextBlock>
 #include <QTextBrowser>
 
 #include "commands/commands.h"
@@ -17,6 +18,9 @@ public:
 
     /// Opens it at the first heading that begins with a text; at its beginning where none does.
     void open_at(const QString& heading);
+    /// Opens it where something is told of, by what it is called: at a heading, else at the first paragraph
+    /// that has all of it, else at the one with most of its words. False where nothing is.
+    bool open_about(const QString& what);
     static QString keys_heading();
     /// What stands in view at the top.
     QString heading_shown() const;
@@ -24,6 +28,8 @@ public:
 private:
     void fill();
     void show_heading(int row);
+    void show_block(const QTextBlock& block);
+    QTextBlock block_about(const QString& what) const;
 
     const Commands& commands_;
     QListWidget* headings_ = nullptr;

@@ -15,6 +15,7 @@
 #include "commands/kit_watch.h"
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
+#include "commands/outlines.h"
 #include "commands/sheet_watch.h"
 #include "commands/sheets.h"
 #include "edit/items.h"
@@ -507,6 +508,7 @@ bool is_picture(const QString& path) {
     static const QStringList endings{QStringLiteral("png"), QStringLiteral("jpg"), QStringLiteral("jpeg")};
     return endings.contains(QFileInfo(path).suffix().toLower());
 }
+bool is_drawing(const QString& path) { return QFileInfo(path).suffix().toLower() == QStringLiteral("svg"); }
 bool may_hold_models(const QString& path) { return is_model(path) || QFileInfo(path).isDir(); }
 
 } // namespace
@@ -514,7 +516,8 @@ bool may_hold_models(const QString& path) { return is_model(path) || QFileInfo(p
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
     const QList<QUrl> urls = event->mimeData()->urls();
     const bool wanted = std::any_of(urls.begin(), urls.end(), [](const QUrl& url) {
-        return url.isLocalFile() && (is_picture(url.toLocalFile()) || may_hold_models(url.toLocalFile()));
+        return url.isLocalFile() && (is_picture(url.toLocalFile()) || is_drawing(url.toLocalFile()) ||
+                                     may_hold_models(url.toLocalFile()));
     });
     if (wanted) event->acceptProposedAction();
 }
@@ -522,20 +525,24 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 /// A picture that is dropped comes in as a material or as a sheet of tiles, models as pieces of a kit. Later:
 /// the drop is over first.
 void MainWindow::dropEvent(QDropEvent* event) {
-    QStringList pictures, models;
+    QStringList pictures, models, drawings;
     for (const QUrl& url : event->mimeData()->urls()) {
         if (is_picture(url.toLocalFile())) pictures << url.toLocalFile();
-        if (may_hold_models(url.toLocalFile())) models << url.toLocalFile();
+        if (is_drawing(url.toLocalFile()))
+            drawings << url.toLocalFile();
+        else if (may_hold_models(url.toLocalFile()))
+            models << url.toLocalFile();
     }
     event->acceptProposedAction();
     QMetaObject::invokeMethod(
         this,
-        [this, pictures, models] {
+        [this, pictures, models, drawings] {
             // Where one dresses they are materials; where one builds, tiles.
             if (session_.stage() == Stage::dress && !pictures.isEmpty())
                 add_material_pictures(session_, *this, pictures);
             else
                 for (const QString& file : pictures) bring_in_sheet(session_, *this, file);
+            for (const QString& file : drawings) bring_in_outlines(session_, *this, file);
             if (!models.isEmpty() && bring_in_pieces(session_, *this, models)) tray_->offer_pieces(true);
         },
         Qt::QueuedConnection);

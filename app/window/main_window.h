@@ -85,6 +85,7 @@ private:
     void build_help_commands();
     void open_settings();
     void open_project_page();
+    QString what_one_is_at() const;
     void go_to_panel(int by);
     parcel::Pictures pictures_of_places();
     void build_nudges();

@@ -9,6 +9,7 @@
 #include <QFileInfo>
 #include <QInputDialog>
 
+#include "check/rules.h"
 #include "commands/assemblies.h"
 #include "commands/beginnings.h"
 #include "commands/casts.h"
@@ -18,6 +19,7 @@
 #include "commands/kits.h"
 #include "commands/layer_scheme.h"
 #include "commands/massing.h"
+#include "commands/outlines.h"
 #include "commands/pieces.h"
 #include "commands/props.h"
 #include "commands/reshaping.h"
@@ -88,6 +90,8 @@ void MainWindow::build_file_commands() {
                 [this] {
                     if (files_->may_lose_work()) begin_from_level(session_, *this);
                 });
+    add_command("bring-outlines", tr("Bring in outlines from a drawing…"), Qt::CTRL | Qt::Key_F9,
+                [this] { bring_in_outlines(session_, *this); });
     add_command("begin", tr("What to begin with…"), Qt::CTRL | Qt::ALT | Qt::Key_L, [this] { welcome(); });
     add_command("parcel", tr("Make a parcel…"), Qt::CTRL | Qt::SHIFT | Qt::Key_E, [this] {
         ParcelDialog dialog(
@@ -538,9 +542,26 @@ void MainWindow::build_help_commands() {
     commands_->begin(Menu::help);
     add_command("guide", tr("Guide"), Qt::SHIFT | Qt::Key_F1,
                 [this] { guide_->open_at(stage_name(session_.stage())); });
+    add_command("guide-here", tr("Guide: about the field or finding one is at"), Qt::CTRL | Qt::Key_F1,
+                [this] {
+                    const QString what = what_one_is_at();
+                    if (!guide_->open_about(what)) guide_->open_at(stage_name(session_.stage()));
+                });
     add_command("keys", tr("Keys"), {}, [this] { guide_->open_at(Guide::keys_heading()); });
     commands_->begin(Menu::help);
     add_command("find-command", tr("Find a command"), Qt::CTRL | Qt::Key_J, [this] { finder_->open(); });
+}
+
+/// The field that has the keys, the finding that was gone to, or the tool in the hand.
+QString MainWindow::what_one_is_at() const {
+    const QWidget* focus = QApplication::focusWidget();
+    const bool in_view = !focus || focus == space_ || focus == plan_;
+    if (session_.stage() == Stage::check && finding_walk_->last()) // its rule, unless a field is asked about
+        if (in_view || qobject_cast<const QAbstractItemView*>(focus))
+            return QString::fromLatin1(check::rule_of(finding_walk_->last()->rule).key);
+    if (!in_view && !focus->accessibleName().isEmpty()) return focus->accessibleName();
+    const ToolEntry* tool = find_tool(tray_->tool());
+    return tool ? tool->label() : QString();
 }
 
 /// What is snapped to, and the plane that is drawn on.
