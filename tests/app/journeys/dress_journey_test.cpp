@@ -1,7 +1,9 @@
 #include "app/window_driver.h"
 
 #include <QBuffer>
+#include <QDropEvent>
 #include <QListWidget>
+#include <QMimeData>
 #include <QTabBar>
 
 #include "build/piece_body.h"
@@ -285,6 +287,41 @@ private slots:
         QVERIFY(edit::look_of(brush(box), second).material == edit::look_of(brush(box), first).material);
         session().documents().undo();
         QVERIFY(edit::look_of(brush(box), second).material.empty());
+    }
+
+    void a_material_is_dragged_out_of_the_tray_onto_a_face() {
+        draw_box(Qt::Key_B, {0, 0, 0}, {4, 4, 0}, "3");
+        const ItemId box = session().selection().at(0);
+        session().go_to(Stage::dress);
+        session().select({});
+        const MaterialId material = session().project().materials.back().id;
+        QMimeData carried;
+        carried.setData(QString::fromLatin1(tray_material_format), QByteArray::fromStdString(material.value));
+        const Vec3 top(2, 2, 3);
+        const auto came = [&](QEvent::Type type, const QPoint& place) {
+            bool taken = false;
+            if (type == QEvent::DragEnter) {
+                QDragEnterEvent event(place, Qt::CopyAction, &carried, Qt::LeftButton, {});
+                QCoreApplication::sendEvent(&view(), &event), taken = event.isAccepted();
+            } else if (type == QEvent::DragMove) {
+                QDragMoveEvent event(place, Qt::CopyAction, &carried, Qt::LeftButton, {});
+                QCoreApplication::sendEvent(&view(), &event), taken = event.isAccepted();
+            } else {
+                QDropEvent event(place, Qt::CopyAction, &carried, Qt::LeftButton, {});
+                QCoreApplication::sendEvent(&view(), &event), taken = event.isAccepted();
+            }
+            paint(view());
+            return taken;
+        };
+        QVERIFY(came(QEvent::DragEnter, QPoint(10, 10)));
+        for (int i = 1; i <= 8; ++i)
+            QVERIFY(came(QEvent::DragMove, QPoint(10, 10) + (at(top) - QPoint(10, 10)) * i / 8));
+        QVERIFY(came(QEvent::Drop, at(top)));
+        const Brush& dressed = *find_item(session().stored_level(), box)->brush();
+        QCOMPARE(dressed.looks.size(), size_t(1)); // the face under the pointer alone
+        QCOMPARE(dressed.looks.begin()->second.material, material);
+        session().documents().undo();
+        QVERIFY(find_item(session().stored_level(), box)->brush()->looks.empty());
     }
 
     void a_picture_is_moved_turned_and_sized_by_its_handles() {
