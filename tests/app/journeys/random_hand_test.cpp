@@ -197,6 +197,24 @@ class RandomHandTest : public WindowDriver {
                                                 (other ? io::to_json(*other).dump() : "nothing")) +
                       values_of(item) + (other ? values_of(*other) : QByteArray());
         });
+        if (!out.isEmpty()) return out;
+        // No item: something else of the level.
+        const QList<QByteArray> a = QByteArray::fromStdString(io::text_of(made)).split('\n'),
+                                b = QByteArray::fromStdString(io::text_of(read)).split('\n');
+        for (qsizetype i = 0; i < std::max(a.size(), b.size()); ++i)
+            if (a.value(i) != b.value(i)) return "\nmade: " + a.value(i) + "\nread: " + b.value(i);
+        out = "\nthe files are the same; other are:";
+        if (made.layers != read.layers) out += " layers";
+        if (made.claims != read.claims) out += " claims";
+        if (made.extra != read.extra) out += " extra";
+        if (made.name != read.name) out += " name";
+        for (size_t i = 0; i < std::min(made.layers.size(), read.layers.size()); ++i) {
+            Layer x = *made.layers[i], y = *read.layers[i];
+            if (x == y) continue;
+            out += " layer " + QByteArray::number(int(i));
+            if (x.items == y.items) out += " but its items";
+            if (x.tiles == y.tiles) out += " but its tiles";
+        }
         return out;
     }
     void verify_kept(const QByteArray& about) {
