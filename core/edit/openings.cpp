@@ -31,6 +31,7 @@ Placement taken_along(const Placement& place, const Placement& host_before, cons
     }
     const Rotation was = rotation_of(host_before), back{-was[0], -was[1], -was[2], was[3]};
     out.rotation = turned_by(rotation_of(host_now), turned_by(back, rotation_of(place)));
+    out.turn_deg = 0; // is in it
     return out;
 }
 

@@ -111,6 +111,7 @@ PlacedPiece stood_on(PlacedPiece prop, const SurfacePlace& place, bool leans) {
     if (glm::length(x) < 1e-6) x = glm::cross(Vec3(0, 1, 0), up);
     x = glm::normalize(x);
     prop.place.rotation = rotation_onto(x, glm::cross(up, x), up);
+    prop.place.turn_deg = 0; // is in it
     return prop;
 }
 

@@ -33,6 +33,7 @@ Brush placed_on(Brush brush, const WorkingPlane& plane) {
             return plane.u * d.x + plane.v * d.y + plane.n * d.z;
         };
         brush.place.rotation = rotation_onto(way({1, 0, 0}), way({0, 1, 0}), way({0, 0, 1}));
+        brush.place.turn_deg = 0; // is in it
     }
     brush.place.at = at;
     return measured(std::move(brush)); // as a reader would find it

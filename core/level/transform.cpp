@@ -28,6 +28,7 @@ Placement reflected(const Placement& place, const MirrorPlane& plane) {
         return way;
     };
     out.rotation = rotation_onto(seen({1, 0, 0}), -seen({0, 1, 0}), seen({0, 0, 1}));
+    out.turn_deg = 0; // is in it
     return out;
 }
 

@@ -53,6 +53,7 @@ Placement turned_about(const Placement& place, const Vec3& about, const Vec3& ax
         if (const auto shown = shown_turn_deg(place, Frame::side))
             return with_shown_turn(out, Frame::side, std::remainder(*shown - axis.y * deg, 360.0));
     out.rotation = turned_by(rotation(glm::angleAxis(radians(deg), axis)), rotation_of(place));
+    out.turn_deg = 0; // is in it
     return out;
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/random.h"
 #include "edit/items.h"
+#include "edit/working_plane.h"
 #include "level/turning.h"
 #include "test_program.h"
 
@@ -32,6 +33,21 @@ class TurningTest : public QObject {
     Q_OBJECT
 
 private slots:
+    /// Of two ways to be turned one counts, and files tell that one.
+    void what_is_turned_freely_is_turned_in_no_other_way() {
+        Placement place;
+        place.turn_deg = 30;
+        QCOMPARE(turned_about(place, {0, 0, 0}, {1, 0, 0}, 90).turn_deg, 0.0);
+        Brush brush;
+        brush.place.turn_deg = 90; // a quarter turned while it was drawn
+        edit::WorkingPlane plane;
+        plane.u = {0, 1, 0}, plane.v = {0, 0, 1}, plane.n = {1, 0, 0};
+        const Brush placed = edit::placed_on(brush, plane);
+        QVERIFY(placed.place.rotation.has_value());
+        QCOMPARE(placed.place.turn_deg, 0.0);
+        QVERIFY(glm::length(placed.place.direction({1, 0, 0}) - Vec3(0, 0, 1)) < 1e-12);
+    }
+
     void what_is_turned_goes_round_the_axis() {
         Random random(3301);
         for (int round = 0; round < test::rounds(300); ++round) {
