@@ -114,6 +114,7 @@ ProjectPage::ProjectPage(Session& session, QWidget* parent)
     agreed_->setWordWrap(true);
     column->addWidget(agreed_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
+    buttons->button(QDialogButtonBox::Close)->setAutoDefault(false); // Enter belongs to the list
     const std::tuple<const char*, QString> leads[] = {{"stage-1", tr("Numbers and characters")},
                                                       {"element-kinds", tr("Kinds of elements…")},
                                                       {"stage-4", tr("Materials")},

@@ -65,6 +65,7 @@ SettingsDialog::SettingsDialog(Commands& commands, std::function<void(const Pref
     pages->addTab(keys_page(), tr("Keys"));
     column->addWidget(pages, 1);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
+    buttons->button(QDialogButtonBox::Close)->setAutoDefault(false); // Enter belongs to the list
     column->addWidget(buttons);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
 }

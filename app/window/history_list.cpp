@@ -2,6 +2,7 @@
 
 #include <QDialogButtonBox>
 #include <QLabel>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 namespace rubble::app {
@@ -37,6 +38,7 @@ HistoryList::HistoryList(Session& session, std::function<QImage()> picture, QWid
     list_->setIconSize(k_step_picture);
     column->addWidget(list_, 1);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
+    buttons->button(QDialogButtonBox::Close)->setAutoDefault(false); // Enter belongs to the list
     column->addWidget(buttons);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(list_, &QListWidget::itemActivated, this, [this] {
