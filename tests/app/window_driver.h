@@ -111,6 +111,23 @@ protected:
         if (const QString folder = qEnvironmentVariable("RUBBLE_PICTURES"); !folder.isEmpty())
             window_->picture().save(folder + "/" + name + ".png");
     }
+    /// Runs a command that opens a dialog, and hands it over while it waits; then it is closed.
+    template <class Dialog> void in_dialog(const QString& command, const std::function<void(Dialog&)>& act) {
+        bool seen = false;
+        QTimer until_open;
+        connect(&until_open, &QTimer::timeout, window_.get(), [&] {
+            auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+            if (!dialog) return;
+            until_open.stop();
+            seen = true;
+            act(*dialog);
+            if (dialog->isVisible()) dialog->close();
+        });
+        until_open.start(20);
+        window_->commands().find(command)->action->trigger();
+        QTRY_VERIFY2_WITH_TIMEOUT(seen, qPrintable(command), 10000);
+        take_focus();
+    }
     /// One that is seen before one that is not, such as that of a page that is gone in a moment.
     template <class Widget> Widget* named(const QString& name) {
         Widget* found = nullptr;

@@ -170,19 +170,10 @@ private slots:
     }
 
     void one_begins_with_what_the_first_page_offers() {
-        bool seen = false;
-        QTimer until_open;
-        connect(&until_open, &QTimer::timeout, window_.get(), [&] {
-            auto* first = qobject_cast<Welcome*>(QApplication::activeModalWidget());
-            if (!first) return;
-            until_open.stop();
-            seen = true;
+        in_dialog<Welcome>("begin", [this](Welcome& first) {
             keep_picture("welcome");
-            push(*first, "Side");
+            push(first, "Side");
         });
-        until_open.start(20);
-        window_->welcome();
-        QTRY_VERIFY_WITH_TIMEOUT(seen, 10000);
         QTRY_COMPARE_WITH_TIMEOUT(session().level().frame, Frame::side, 10000);
     }
 };

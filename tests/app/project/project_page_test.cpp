@@ -31,23 +31,6 @@ class ProjectPageTest : public WindowDriver {
             out << QString::fromStdString(open.level->name);
         return out;
     }
-    /// Runs a command that opens a dialog and hands it over while it waits.
-    template <class Dialog> void in_dialog(const QString& command, const std::function<void(Dialog&)>& act) {
-        bool seen = false;
-        QTimer until_open;
-        connect(&until_open, &QTimer::timeout, window_.get(), [&] {
-            auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-            if (!dialog) return;
-            until_open.stop();
-            seen = true;
-            act(*dialog);
-            if (dialog->isVisible()) dialog->close();
-        });
-        until_open.start(20);
-        window_->commands().find(command)->action->trigger();
-        QVERIFY(seen);
-        take_focus();
-    }
     static QPushButton* button(QWidget& in, const QString& text) {
         for (QPushButton* one : in.findChildren<QPushButton*>())
             if (one->text() == text) return one;

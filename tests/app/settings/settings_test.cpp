@@ -15,22 +15,8 @@ using namespace rubble::app;
 class SettingsTest : public WindowDriver {
     Q_OBJECT
 
-    /// Opens the settings by their key and hands the dialog over while it waits.
     void in_settings(const std::function<void(SettingsDialog&)>& act) {
-        bool seen = false;
-        QTimer until_open;
-        connect(&until_open, &QTimer::timeout, window_.get(), [&] {
-            auto* dialog = qobject_cast<SettingsDialog*>(QApplication::activeModalWidget());
-            if (!dialog) return;
-            until_open.stop();
-            seen = true;
-            act(*dialog);
-            dialog->close();
-        });
-        until_open.start(20);
-        key(Qt::Key_F12, Qt::ControlModifier);
-        QVERIFY(seen);
-        take_focus();
+        in_dialog<SettingsDialog>("settings", act);
     }
     static void choose(QDialog& in, const QString& name, int index) {
         QComboBox* found = nullptr;
