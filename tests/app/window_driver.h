@@ -6,6 +6,8 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSettings>
+#include <QTimer>
+#include <QWindow>
 
 #include "edit/brushes.h"
 #include "edit/items.h"
@@ -117,9 +119,11 @@ protected:
         QTimer until_open;
         connect(&until_open, &QTimer::timeout, window_.get(), [&] {
             auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-            if (!dialog) return;
+            if (!dialog || !dialog->windowHandle() || !dialog->windowHandle()->isExposed()) return;
             until_open.stop();
             seen = true;
+            QApplication::setActiveWindow(dialog); // nobody manages windows here
+            QCoreApplication::processEvents();
             act(*dialog);
             if (dialog->isVisible()) dialog->close();
         });
