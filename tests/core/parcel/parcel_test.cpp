@@ -118,8 +118,11 @@ class ParcelTest : public QObject {
 
 private slots:
     void parcels_of_the_demo_are_sound() {
-        for (const char* name : {"packing-hall", "low-tide-rooftops", "pallet-store", "cold-store"}) {
-            const io::LoadedLevel loaded = demo(name);
+        // The sanitizers see one of each frame.
+        QStringList names{"packing-hall", "low-tide-rooftops", "pallet-store"};
+        if (!qEnvironmentVariableIsSet("RUBBLE_QUICK")) names << "cold-store";
+        for (const QString& name : names) {
+            const io::LoadedLevel loaded = demo(qPrintable(name));
             const check::CheckResult result = checked(loaded);
             for (const parcel::ParcelKind& receiver : parcel::parcel_kinds({})) {
                 const auto files = parcel::parcel_of(loaded.project, loaded.level, result, receiver);
