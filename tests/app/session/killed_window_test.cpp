@@ -63,7 +63,7 @@ private slots:
 
     void the_file_is_whole_and_little_is_lost() {
         const uint64_t seed = qEnvironmentVariable("RUBBLE_SEED", "911").toULongLong();
-        const int rounds = qEnvironmentVariable("RUBBLE_ROUNDS", "4").toInt();
+        const int rounds = test::rounds(4);
         qInfo("seed %llu, %d rounds", static_cast<unsigned long long>(seed), rounds);
         test::Random random(seed);
         for (int round = 0; round < rounds; ++round) {

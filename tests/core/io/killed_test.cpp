@@ -30,9 +30,7 @@ class KilledTest : public QObject {
 private slots:
     void the_file_is_whole_whenever_it_happens() {
         const uint64_t seed = qEnvironmentVariable("RUBBLE_SEED", "907").toULongLong();
-        const int rounds =
-            qEnvironmentVariable("RUBBLE_ROUNDS", qEnvironmentVariableIsSet("RUBBLE_QUICK") ? "40" : "200")
-                .toInt();
+        const int rounds = test::rounds(200);
         qInfo("seed %llu, %d rounds", static_cast<unsigned long long>(seed), rounds);
         Random random(seed);
         const QTemporaryDir folder;
