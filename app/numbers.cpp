@@ -132,9 +132,10 @@ std::optional<double> parse_metres(const QString& text) {
 
 QString metres_text(double metres) {
     const double value = metres / lengths().metres;
-    const QString number = lengths().unit == LengthUnit::metres        ? QString::number(value, 'f', 2)
-                           : lengths().unit == LengthUnit::centimetres ? QString::number(value, 'f', 0)
-                                                                       : plain_number(std::round(value * 100) / 100);
+    const QString number = lengths().unit == LengthUnit::metres ? QString::number(value, 'f', 2)
+                           : lengths().unit == LengthUnit::centimetres
+                               ? QString::number(value, 'f', 0)
+                               : plain_number(std::round(value * 100) / 100);
     return number + QLatin1Char(' ') + name_of_lengths();
 }
 
