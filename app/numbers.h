@@ -16,11 +16,12 @@ QString name_of_lengths();
 /// How long one of it is.
 double metres_of_unit();
 
-/// A number from what somebody typed: sums, differences, products, quotients and brackets. Nothing where it is
-/// not understood.
+/// A number from what somebody typed: sums, differences, products, quotients and brackets. Nothing where it
+/// is not understood.
 std::optional<double> parse_number(const QString& text);
 /// Metres from what somebody typed: numbers with the units m, cm and mm, sums, differences, products,
-/// quotients and brackets ("4 + 0.5", "6 m / 2", "350 cm"); what has no unit is in that in which lengths are told. Nothing where it is not understood.
+/// quotients and brackets ("4 + 0.5", "6 m / 2", "350 cm"); what has no unit is in that in which lengths are
+/// told. Nothing where it is not understood.
 std::optional<double> parse_metres(const QString& text);
 
 /// "2.50 m", or in the unit in which lengths are told: "250 cm", "5 steps".

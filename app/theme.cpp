@@ -146,9 +146,9 @@ void apply_theme(QApplication& application, double text_scale, Scheme scheme) {
         QSplitter::handle { background: @line; }
     )");
     const std::pair<const char*, const QColor*> roles[] = {
-        {"@line", &color::line},     {"@faint", &color::faint_ink},      {"@accent", &color::accent},
-        {"@paper", &color::paper},   {"@picked", &colors().picked},      {"@ink", &color::ink},
-        {"@panel", &color::panel},   {"@faded", &colors().faded},        {"@deep", &colors().accent_deep},
+        {"@line", &color::line},       {"@faint", &color::faint_ink},  {"@accent", &color::accent},
+        {"@paper", &color::paper},     {"@picked", &colors().picked},  {"@ink", &color::ink},
+        {"@panel", &color::panel},     {"@faded", &colors().faded},    {"@deep", &colors().accent_deep},
         {"@green", &color::sea_green}, {"@checked", &colors().checked}};
     for (const auto& [name, role] : roles) sheet.replace(QLatin1String(name), role->name());
     sheet.replace(QStringLiteral("@small"), QStringLiteral("%1px").arg(text_px * 12 / 13));

@@ -13,10 +13,10 @@ enum class Scheme { light, dark, contrast };
 /// What each role of colour looks like.
 struct Colors {
     QColor paper, panel, line, ink, faint_ink, stone, accent, sea_green, blue_grey, ochre, plum, sky;
-    QColor picked;       ///< behind what is chosen in a list
-    QColor accent_deep;  ///< of the main button under the pointer
-    QColor checked;      ///< behind a button that is held down
-    QColor faded;        ///< of what cannot be used now
+    QColor picked;      ///< behind what is chosen in a list
+    QColor accent_deep; ///< of the main button under the pointer
+    QColor checked;     ///< behind a button that is held down
+    QColor faded;       ///< of what cannot be used now
 };
 
 /// Those in use: of the whole program, as its font and palette are. Changed by `apply_theme` alone.

@@ -25,7 +25,8 @@ Result<void> take_keys(Commands& commands, const QByteArray& text, const QString
     const auto json = io::parse_json(text.toStdString(), place);
     if (!json) return tl::unexpected(json.error());
     if (!json->is_object() || !json->contains("keys") || !(*json)["keys"].is_object())
-        return fail("file.value", place, "no \"keys\" in it: write {\"format\": 1, \"keys\": {\"COMMAND\": \"KEY\"}}");
+        return fail("file.value", place,
+                    "no \"keys\" in it: write {\"format\": 1, \"keys\": {\"COMMAND\": \"KEY\"}}");
     std::map<QString, QKeySequence> wanted;
     for (const Commands::Command& command : commands.all()) wanted[command.id] = command.standard;
     for (const auto& [id, key] : (*json)["keys"].items()) {
@@ -55,8 +56,6 @@ Result<void> take_keys(Commands& commands, const QByteArray& text, const QString
     return {};
 }
 
-void keys_as_at_first(Commands& commands) {
-    (void)take_keys(commands, R"({"format": 1, "keys": {}})", {});
-}
+void keys_as_at_first(Commands& commands) { (void)take_keys(commands, R"({"format": 1, "keys": {}})", {}); }
 
 } // namespace rubble::app

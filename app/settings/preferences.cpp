@@ -12,7 +12,8 @@ namespace {
 constexpr double k_largest_text = 3;
 constexpr int k_longest_wait_s = 5; ///< more work than that is never at stake
 
-template <class Choice> Choice choice_in(const QSettings& settings, const char* name, Choice usual, int count) {
+template <class Choice>
+Choice choice_in(const QSettings& settings, const char* name, Choice usual, int count) {
     const int value = settings.value(QLatin1String(name), int(usual)).toInt();
     return value >= 0 && value < count ? Choice(value) : usual;
 }
@@ -26,14 +27,13 @@ Preferences kept_preferences() {
     const double scale = settings.value(QStringLiteral("look/text"), out.text_scale).toDouble();
     out.text_scale = scale >= 1 && scale <= k_largest_text ? scale : 1;
     out.lengths = choice_in(settings, "look/lengths", out.lengths, 3);
-    if (settings.value(QStringLiteral("mouse/left_hand")).toBool())
-        std::swap(out.mouse.work, out.mouse.look);
+    if (settings.value(QStringLiteral("mouse/left_hand")).toBool()) std::swap(out.mouse.work, out.mouse.look);
     if (settings.value(QStringLiteral("mouse/middle_looks")).toBool())
         std::swap(out.mouse.look, out.mouse.move);
     out.mouse.wheel_moves = settings.value(QStringLiteral("mouse/wheel_moves")).toBool();
     out.mouse.wheel_turned = settings.value(QStringLiteral("mouse/wheel_turned")).toBool();
-    out.copy_after_s = std::clamp(settings.value(QStringLiteral("files/copy_after_s"), out.copy_after_s).toInt(), 1,
-                                  k_longest_wait_s);
+    out.copy_after_s = std::clamp(
+        settings.value(QStringLiteral("files/copy_after_s"), out.copy_after_s).toInt(), 1, k_longest_wait_s);
     return out;
 }
 

@@ -51,7 +51,8 @@ constexpr double k_text_scales[] = {1, 1.25, 1.5, 2};
 
 } // namespace
 
-SettingsDialog::SettingsDialog(Commands& commands, std::function<void(const Preferences&)> take, QWidget* parent)
+SettingsDialog::SettingsDialog(Commands& commands, std::function<void(const Preferences&)> take,
+                               QWidget* parent)
     : QDialog(parent),
       commands_(commands),
       take_(std::move(take)) {
@@ -79,9 +80,9 @@ void SettingsDialog::change(const std::function<void(Preferences&)>& how) {
 QWidget* SettingsDialog::look_page() {
     auto* page = new QWidget;
     auto* form = new QFormLayout(page);
-    auto* colors = add_choice(
-        *form, tr("Colours"),
-        {tr("As the desktop has it"), tr("Light"), tr("Dark"), tr("Strong contrast")}, int(now_.colors));
+    auto* colors = add_choice(*form, tr("Colours"),
+                              {tr("As the desktop has it"), tr("Light"), tr("Dark"), tr("Strong contrast")},
+                              int(now_.colors));
     connect(colors, &QComboBox::activated, this,
             [this](int i) { change([i](Preferences& p) { p.colors = ColorChoice(i); }); });
     QStringList scales;
@@ -93,13 +94,14 @@ QWidget* SettingsDialog::look_page() {
     auto* text = add_choice(*form, tr("Size of text"), scales, scale_now);
     connect(text, &QComboBox::activated, this,
             [this](int i) { change([i](Preferences& p) { p.text_scale = k_text_scales[i]; }); });
-    auto* lengths = add_choice(*form, tr("Lengths in"), {tr("Metres"), tr("Centimetres"), tr("Steps of the grid")},
-                               int(now_.lengths));
+    auto* lengths = add_choice(*form, tr("Lengths in"),
+                               {tr("Metres"), tr("Centimetres"), tr("Steps of the grid")}, int(now_.lengths));
     connect(lengths, &QComboBox::activated, this,
             [this](int i) { change([i](Preferences& p) { p.lengths = LengthUnit(i); }); });
     add_remark(*form, tr("Numbers may be typed with m, cm or mm whatever is chosen here."));
-    auto* copies = add_choice(*form, tr("Copy unsaved work aside after"),
-                              {tr("1 second"), tr("3 seconds"), tr("5 seconds")}, (now_.copy_after_s - 1) / 2);
+    auto* copies =
+        add_choice(*form, tr("Copy unsaved work aside after"),
+                   {tr("1 second"), tr("3 seconds"), tr("5 seconds")}, (now_.copy_after_s - 1) / 2);
     connect(copies, &QComboBox::activated, this,
             [this](int i) { change([i](Preferences& p) { p.copy_after_s = 1 + 2 * i; }); });
     add_remark(*form, tr("After a crash the copy is offered when Rubble starts again."));
@@ -110,8 +112,9 @@ QWidget* SettingsDialog::mouse_page() {
     auto* page = new QWidget;
     auto* form = new QFormLayout(page);
     const auto swapped = [](Qt::MouseButton& a, Qt::MouseButton& b) { std::swap(a, b); };
-    auto* hand = add_choice(*form, tr("Draw and select with"), {tr("The left button"), tr("The right button")},
-                            now_.mouse.work == Qt::LeftButton ? 0 : 1);
+    auto* hand =
+        add_choice(*form, tr("Draw and select with"), {tr("The left button"), tr("The right button")},
+                   now_.mouse.work == Qt::LeftButton ? 0 : 1);
     connect(hand, &QComboBox::activated, this, [this, swapped](int i) {
         change([&](Preferences& p) {
             if ((p.mouse.work == Qt::LeftButton) == (i == 0)) return;
@@ -184,18 +187,20 @@ QWidget* SettingsDialog::keys_page() {
 }
 
 void SettingsDialog::fill_keys() {
-    const QString at = keys_->currentItem() ? keys_->currentItem()->data(0, Qt::UserRole).toString() : QString();
+    const QString at =
+        keys_->currentItem() ? keys_->currentItem()->data(0, Qt::UserRole).toString() : QString();
     keys_->clear();
     for (const Commands::Command* command : commands_.matching(looked_for_)) {
         const QKeySequence key = command->action->shortcut();
-        auto* row = new QTreeWidgetItem(keys_, {command->name, key.toString(QKeySequence::NativeText),
-                                                key == command->standard
-                                                    ? QString()
-                                                    : command->standard.toString(QKeySequence::NativeText)});
+        auto* row = new QTreeWidgetItem(
+            keys_,
+            {command->name, key.toString(QKeySequence::NativeText),
+             key == command->standard ? QString() : command->standard.toString(QKeySequence::NativeText)});
         row->setData(0, Qt::UserRole, command->id);
         if (command->id == at) keys_->setCurrentItem(row);
     }
-    if (!keys_->currentItem() && keys_->topLevelItemCount() > 0) keys_->setCurrentItem(keys_->topLevelItem(0));
+    if (!keys_->currentItem() && keys_->topLevelItemCount() > 0)
+        keys_->setCurrentItem(keys_->topLevelItem(0));
 }
 
 void SettingsDialog::change_key_of(QTreeWidgetItem* row) {
@@ -218,7 +223,8 @@ void SettingsDialog::change_key_of(QTreeWidgetItem* row) {
     connect(buttons, &QDialogButtonBox::rejected, &ask, &QDialog::reject);
     connect(buttons, &QDialogButtonBox::accepted, &ask, [&] {
         if (const auto* other = commands_.change_key(id, key->keySequence()))
-            says->setText(tr("“%1” has this key. Choose another, or take it from there first.").arg(other->name));
+            says->setText(
+                tr("“%1” has this key. Choose another, or take it from there first.").arg(other->name));
         else
             ask.accept();
     });
@@ -233,7 +239,8 @@ void SettingsDialog::save_keys() {
     QSaveFile file(path);
     const QByteArray text = text_of_keys(commands_);
     if (!file.open(QIODevice::WriteOnly) || file.write(text) != text.size() || !file.commit())
-        QMessageBox::warning(this, tr("Keys"), tr("%1 could not be written: %2").arg(path, file.errorString()));
+        QMessageBox::warning(this, tr("Keys"),
+                             tr("%1 could not be written: %2").arg(path, file.errorString()));
 }
 
 void SettingsDialog::read_keys() {

@@ -10,13 +10,14 @@
 
 namespace rubble::app {
 
-/// What the user settles for all levels: how the program looks, what the mouse does, the keys of all commands.
-/// Each change is in force at once and is kept.
+/// What the user settles for all levels: how the program looks, what the mouse does, the keys of all
+/// commands. Each change is in force at once and is kept.
 class SettingsDialog : public QDialog {
     Q_OBJECT
 public:
     /// `take` puts preferences in force.
-    SettingsDialog(Commands& commands, std::function<void(const Preferences&)> take, QWidget* parent = nullptr);
+    SettingsDialog(Commands& commands, std::function<void(const Preferences&)> take,
+                   QWidget* parent = nullptr);
 
 private:
     QWidget* look_page();

@@ -182,8 +182,7 @@ void LevelView::mouseMoveEvent(QMouseEvent* event) {
     if (session_.level().frame == Frame::side) pointer_stand_ = ground_below(session_, pointer.ground);
     pointer_inside_ = true;
     emit cursorMoved(pointer.ground);
-    if (tool_ && !taken_arc_ && !(event->buttons() & (mouse_.move | mouse_.look)) &&
-        typed_.isEmpty()) {
+    if (tool_ && !taken_arc_ && !(event->buttons() & (mouse_.move | mouse_.look)) && typed_.isEmpty()) {
         tool_->move(pointer);
         emit hintChanged(tool_->hint());
     }
@@ -214,8 +213,8 @@ void LevelView::wheelEvent(QWheelEvent* event) {
     }
     wheel_ = 0;
     if (mouse_.wheel_moves && !(event->modifiers() & Qt::ControlModifier)) {
-        const QPointF by = event->pixelDelta().isNull() ? QPointF(event->angleDelta()) / 2
-                                                        : QPointF(event->pixelDelta());
+        const QPointF by =
+            event->pixelDelta().isNull() ? QPointF(event->angleDelta()) / 2 : QPointF(event->pixelDelta());
         set_camera(camera_.panned(by));
     } else {
         const double turns = event->angleDelta().y() / double(k_wheel_step) * (mouse_.wheel_turned ? -1 : 1);
@@ -280,7 +279,8 @@ bool LevelView::is_turning(const QKeyEvent& event) const {
 
 /// Keys of a number are not commands, whatever commands have them.
 bool LevelView::event(QEvent* event) {
-    if (event->type() == QEvent::NativeGesture && pinch(*static_cast<QNativeGestureEvent*>(event))) return true;
+    if (event->type() == QEvent::NativeGesture && pinch(*static_cast<QNativeGestureEvent*>(event)))
+        return true;
     if (event->type() == QEvent::ShortcutOverride &&
         (walker_ || is_typing(*static_cast<QKeyEvent*>(event)) ||
          is_turning(*static_cast<QKeyEvent*>(event)) || moves_eye(*static_cast<QKeyEvent*>(event)))) {

@@ -4,7 +4,6 @@
 
 #include <cmath>
 
-
 #include "commands/assemblies.h"
 #include "commands/beginnings.h"
 #include "commands/casts.h"

@@ -196,8 +196,8 @@ public:
         kept_.assign(patches.size(), false);
     }
 
-    /// The tops of a column that the edit left as it was; nothing where it is new or changed, or where several
-    /// columns are one body that counts otherwise by now.
+    /// The tops of a column that the edit left as it was; nothing where it is new or changed, or where
+    /// several columns are one body that counts otherwise by now.
     std::optional<std::span<const Top>> tops_of(const Column& column, int index) const {
         const int then = before_ ? before_->change.before[size_t(index)] : -1;
         if (then < 0 || (column.cell.count > 1 && then != index)) return {};
@@ -360,11 +360,11 @@ private:
         const int first = first_plot_[column], end = first_plot_[column + 1];
         if (first == end || !plots_[size_t(first)].area.empty()) return;
         const auto& round = plots_[size_t(first)].top.round;
-        std::vector<Plot> plots = round ? plots_of(round, c_) : plots_of(world_.columns()[column], int(column), c_);
+        std::vector<Plot> plots =
+            round ? plots_of(round, c_) : plots_of(world_.columns()[column], int(column), c_);
         confine(plots);
         RUBBLE_ENSURE(int(plots.size()) == end - first, return );
-        for (int p = first; p < end; ++p)
-            plots_[size_t(p)].area = std::move(plots[size_t(p - first)].area);
+        for (int p = first; p < end; ++p) plots_[size_t(p)].area = std::move(plots[size_t(p - first)].area);
     }
 
     /// What is in the way, and what kills: nobody stands in either.

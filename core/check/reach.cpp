@@ -76,8 +76,8 @@ std::vector<int> reached_ledges(const Reach& reach) {
     return out;
 }
 
-/// Goes on from what is reached by links that another search found, in rounds: of all that lead to a ledge the
-/// first that can be played from where its own ledge was reached.
+/// Goes on from what is reached by links that another search found, in rounds: of all that lead to a ledge
+/// the first that can be played from where its own ledge was reached.
 void follow_links(Reach& reach, const LeapSearch& searcher, Stations& stations,
                   const std::vector<std::shared_ptr<const Link>>& links, const Cancel& cancel) {
     std::vector<std::vector<const std::shared_ptr<const Link>*>> from(searcher.ground().ledges.size());
@@ -95,9 +95,9 @@ void follow_links(Reach& reach, const LeapSearch& searcher, Stations& stations,
             for (const auto* link : wanted[i].second) {
                 if (found[i] || cancel.requested()) return;
                 const Arrival& before = *reach.arrivals[size_t((*link)->from)];
-                if (auto arrival = arrival_by(searcher.ground(), searcher.character(),
-                                              stations.set_out(before, (*link)->from, (*link)->start), before,
-                                              *link))
+                if (auto arrival =
+                        arrival_by(searcher.ground(), searcher.character(),
+                                   stations.set_out(before, (*link)->from, (*link)->start), before, *link))
                     found[i] = std::make_shared<const Arrival>(std::move(*arrival));
             }
         });

@@ -26,8 +26,9 @@ int same_before(const Ground& ground, const ReachBefore& before, int ledge, doub
     return same ? was : -1;
 }
 
-/// For each ledge of before the one of now that has all of it and goes on nowhere else; -1 where it was parted
-/// or lost some of itself. A place of the one is a place of the other as long as no change comes near it.
+/// For each ledge of before the one of now that has all of it and goes on nowhere else; -1 where it was
+/// parted or lost some of itself. A place of the one is a place of the other as long as no change comes near
+/// it.
 std::vector<int> same_ledges(const Ground& ground, const ReachBefore& before) {
     constexpr int k_none = -1, k_unseen = -2;
     std::vector<int> now(before.ground.ledges.size(), k_unseen);
@@ -41,7 +42,8 @@ std::vector<int> same_ledges(const Ground& ground, const ReachBefore& before) {
         now[was] = now[was] == k_unseen || now[was] == ledge ? ledge : k_none;
     }
     for (size_t was = 0; was < now.size(); ++was)
-        if (now[was] == k_unseen || kept[was] != before.ground.ledges[was].fragments.size()) now[was] = k_none;
+        if (now[was] == k_unseen || kept[was] != before.ground.ledges[was].fragments.size())
+            now[was] = k_none;
     return now;
 }
 

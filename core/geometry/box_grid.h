@@ -67,7 +67,8 @@ public:
                     if (!entry.box.touches(area)) continue;
                     // In many cells, reported from the lowest one it shares with the area.
                     const Cell first = cell_of(entry.box.low);
-                    if (std::max(first.x, low.x) == x && std::max(first.y, low.y) == y) visit(entry.box_index);
+                    if (std::max(first.x, low.x) == x && std::max(first.y, low.y) == y)
+                        visit(entry.box_index);
                 }
             }
     }

@@ -235,13 +235,15 @@ public:
 
     /// The source of the very same brush, the `i`-th by now; null where it was none.
     const World::Source* of(const std::shared_ptr<const build::BrushSolid>& brush, size_t i) {
-        return found(brush, i, solid_ ? solid_->brushes.size() : 0, 0, brushes_,
-                     [&](size_t k) -> const auto& { return solid_->brushes[k]; });
+        return found(
+            brush, i, solid_ ? solid_->brushes.size() : 0, 0,
+            brushes_, [&](size_t k) -> const auto& { return solid_->brushes[k]; });
     }
     /// The same for a piece. Sources stand in the order of brushes, pieces, tiles.
     const World::Source* of(const std::shared_ptr<const build::PieceMatter>& piece, size_t i) {
-        return found(piece, i, solid_ ? solid_->pieces.size() : 0, solid_ ? solid_->brushes.size() : 0, pieces_,
-                     [&](size_t k) -> const auto& { return solid_->pieces[k]; });
+        return found(
+            piece, i, solid_ ? solid_->pieces.size() : 0, solid_ ? solid_->brushes.size() : 0,
+            pieces_, [&](size_t k) -> const auto& { return solid_->pieces[k]; });
     }
     const World& world() const { return *world_; }
 

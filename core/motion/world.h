@@ -146,7 +146,8 @@ private:
 /// The matter of a level as its frame takes it: of a Side level the section at y = 0. The sources of brushes
 /// stand in the order of the solid's, those of tiles after them.
 World world_of(const build::Solid& solid);
-/// The same, with the columns of brushes and pieces that are the very same in an earlier solid taken from its world.
+/// The same, with the columns of brushes and pieces that are the very same in an earlier solid taken from its
+/// world.
 World world_of(const build::Solid& solid, const build::Solid& before, const World& world_before);
 
 /// The body of a character as it stands or crouches: the middle of its bottom, its radius and height.
