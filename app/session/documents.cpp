@@ -27,7 +27,14 @@ void Documents::show_again() { note_change(); }
 
 void Documents::note_change() {
     ++version_;
+    // A step may have taken away the level that was shown: the last one is shown instead.
+    const bool gone = index_ >= document().levels.size();
+    if (gone) {
+        index_ = document().levels.size() - 1;
+        emit opening();
+    }
     emit changed();
+    if (gone) emit opened();
 }
 
 void Documents::mark_saved(const std::string& as_file) {

@@ -89,6 +89,20 @@ private slots:
         QCOMPARE(names(), QStringList({"Roof", "Dock", "Hall"}));
     }
 
+    void taking_back_a_new_level_shows_the_one_before() {
+        begin_project("taken_back");
+        const std::string first = session().level().name;
+        add_level(session(), "Other", Frame::side);
+        QCOMPARE(session().level().frame, Frame::side);
+        session().documents().undo();
+        settle();
+        QCOMPARE(session().level().name, first);
+        QCOMPARE(names().size(), 1);
+        session().documents().redo();
+        settle();
+        QCOMPARE(names().size(), 2);
+    }
+
     void what_is_selected_moves_to_another_level() {
         begin_project("move");
         draw_box(Qt::Key_B, {0, 0, 0}, {2, 2, 0}, "1");
